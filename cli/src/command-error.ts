@@ -1,0 +1,30 @@
+import { parseArgs, type ParseArgsConfig } from 'node:util';
+
+/** A person's mistake on the command line, said in one sentence. */
+export class CommandError extends Error {
+  override readonly name = 'CommandError';
+}
+
+/**
+ * Reads options and positionals of one command.
+ * Shape:  every command takes --json, which is also how it prints without it
+ * Units:  none
+ * Errors: CommandError for an option that the command does not have
+ * Source: none
+ */
+export function readArgs<T extends NonNullable<ParseArgsConfig['options']>>(
+  args: readonly string[],
+  options: T,
+): { values: Readonly<Partial<Record<keyof T, string>>>; positionals: readonly string[] } {
+  try {
+    const { values, positionals } = parseArgs({
+      args: [...args],
+      options: { ...options, json: { type: 'boolean' } },
+      allowPositionals: true,
+    });
+    return { values: values as Partial<Record<keyof T, string>>, positionals };
+  } catch (error) {
+    const reason = error instanceof Error ? (error.message.split(/[.\n]/u)[0] ?? '') : '';
+    throw new CommandError(`${reason}.`);
+  }
+}

@@ -1,0 +1,53 @@
+import { convertCommand } from './commands/convert.js';
+import { ladderCommand } from './commands/ladder.js';
+import { scoreCommand } from './commands/score.js';
+import { CommandError } from './command-error.js';
+
+/**
+ * What a command prints and how it ends.
+ * Shape:  exit code 0 with text for standard output, 2 with one sentence for standard error
+ * Units:  none
+ * Errors: none
+ * Source: docs/formats.md
+ */
+export interface CommandOutcome {
+  readonly exitCode: 0 | 2;
+  readonly text: string;
+}
+
+const USAGE = [
+  'Usage: vivid-cue score FILE [--part ID] [--json]',
+  '       vivid-cue convert "q=132" --to eighth [--json]',
+  '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial [--unit quarter] [--json]',
+].join('\n');
+
+const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string) => string>> = {
+  score: scoreCommand,
+  convert: convertCommand,
+  ladder: ladderCommand,
+};
+
+/**
+ * Runs one command line.
+ * Shape:  never throws for bad input
+ * Units:  none
+ * Errors: exit code 2 and one sentence
+ * Source: docs/formats.md
+ */
+export function runCommand(args: readonly string[], folder: string): CommandOutcome {
+  const [name = '', ...rest] = args;
+  if (name === '' || name === 'help' || name === '--help')
+    return { exitCode: name === '' ? 2 : 0, text: USAGE };
+  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!command)
+    return {
+      exitCode: 2,
+      text: `There is no command "${name}"; there are ${Object.keys(COMMANDS).join(', ')}.`,
+    };
+  try {
+    return { exitCode: 0, text: command(rest, folder) };
+  } catch (error) {
+    if (error instanceof CommandError) return { exitCode: 2, text: error.message };
+    throw error;
+  }
+}

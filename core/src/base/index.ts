@@ -1,0 +1,3 @@
+export { fail, ok, type Issue, type Result } from './result.js';
+export { ExternalError, InvariantError } from './errors.js';
+export { normalDraw, seededRandom, type Random } from './random.js';

@@ -1,0 +1,46 @@
+export {
+  addQuarters,
+  compareQuarters,
+  laterOf,
+  quarters,
+  scaleQuarters,
+  subtractQuarters,
+  toNumber,
+  ZERO,
+  type Quarters,
+} from './quarters.js';
+export {
+  AS_WRITTEN,
+  frequencyHz,
+  midiOf,
+  parsePitch,
+  pitchLabel,
+  pitchName,
+  transposePitch,
+  type Pitch,
+  type Step,
+  type Transposition,
+} from './pitch.js';
+export { alterInKey, tonicOf, type Mode } from './key.js';
+export { beatCount, COMMON_TIME, isCompound, measureLength, meterText, type Meter } from './meter.js';
+export {
+  BEAT_UNITS,
+  checkBpm,
+  clickAt,
+  convertBpm,
+  halfSpeedClick,
+  MAX_BPM,
+  MIN_BPM,
+  quarterBpm,
+  secondsOf,
+  unitLength,
+  type BeatUnit,
+  type BpmCode,
+  type NoteValue,
+  type TempoBound,
+  type TempoMark,
+} from './tempo.js';
+export { DIAL, snapDown } from './dial.js';
+export { parseTempo, type TempoCode } from './tempo-parse.js';
+export { NOTE_VALUES } from './tempo.data.js';
+export { measuresText, measureWord, tempoText, unitGlyph, unitWords, type Vocabulary } from './words.js';

@@ -1,0 +1,31 @@
+import { ALTER_ASCII, SHARP_ORDER } from './pitch.data.js';
+import type { Step } from './pitch.js';
+
+/** The two modes whose tonic a signature names. */
+export type Mode = 'major' | 'minor';
+
+/**
+ * The alteration that a key signature gives a letter.
+ * Shape:  −2…2 for −14…14 fifths
+ * Units:  semitones
+ * Errors: none
+ * Source: circle of fifths (common practice)
+ */
+export function alterInKey(step: Step, fifths: number): number {
+  const place = SHARP_ORDER.indexOf(step);
+  if (fifths >= 0) return Math.floor((fifths - place + 6) / 7);
+  return 0 - Math.floor((place - fifths) / 7);
+}
+
+/**
+ * The tonic of a signature in plain ASCII: -2 fifths is Bb major, G minor.
+ * Shape:  letter with b or #
+ * Units:  none
+ * Errors: none
+ * Source: circle of fifths (common practice)
+ */
+export function tonicOf(fifths: number, mode: Mode): string {
+  const place = fifths + 1 + (mode === 'minor' ? 3 : 0);
+  const octaves = Math.floor(place / 7);
+  return `${SHARP_ORDER[place - 7 * octaves] ?? ''}${ALTER_ASCII[octaves] ?? ''}`;
+}

@@ -1,0 +1,61 @@
+import { quarters, type Quarters } from './quarters.js';
+
+/**
+ * A time signature; several groups for additive meters (3+2 over 8).
+ * Shape:  at least one group, each ≥ 1; `beatType` a power of two
+ * Units:  beats; `beatType` 4 is a quarter note
+ * Errors: none
+ * Source: MusicXML 4.0, element time
+ */
+export interface Meter {
+  readonly groups: readonly number[];
+  readonly beatType: number;
+}
+
+/** Common time, used only where a file begins without a meter. */
+export const COMMON_TIME: Meter = Object.freeze({ groups: [4], beatType: 4 });
+
+/**
+ * All beats of the measure as printed above the line.
+ * Shape:  at least 1
+ * Units:  printed beats
+ * Errors: none
+ * Source: MusicXML 4.0, element beats
+ */
+export function beatCount(meter: Meter): number {
+  return meter.groups.reduce((sum, group) => sum + group, 0);
+}
+
+/**
+ * The exact length of a full measure.
+ * Shape:  above 0
+ * Units:  quarter notes
+ * Errors: none
+ * Source: common practice
+ */
+export function measureLength(meter: Meter): Quarters {
+  return quarters(beatCount(meter) * 4, meter.beatType);
+}
+
+/**
+ * Whether the beat divides in three: 6, 9, 12, … eighths or smaller.
+ * Shape:  3/8 counts as simple
+ * Units:  none
+ * Errors: none
+ * Source: common practice, no source
+ */
+export function isCompound(meter: Meter): boolean {
+  const beats = beatCount(meter);
+  return meter.groups.length === 1 && meter.beatType >= 8 && beats >= 6 && beats % 3 === 0;
+}
+
+/**
+ * The signature as printed: 6/8, 3+2/8.
+ * Shape:  none
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function meterText(meter: Meter): string {
+  return `${meter.groups.join('+')}/${meter.beatType}`;
+}

@@ -1,0 +1,136 @@
+import { InvariantError } from '../base/index.js';
+import { ALTER_ASCII, ALTER_SIGNS, STEP_SEMITONES, STEPS } from './pitch.data.js';
+
+/** One of the seven letters. */
+export type Step = (typeof STEPS)[number];
+
+/**
+ * A spelled pitch, written or sounding as the field that holds it says.
+ * Shape:  `alter` in semitones, quarter tones as .5; `octave` 4 starts at middle C
+ * Units:  semitones, octaves
+ * Errors: none
+ * Source: MusicXML 4.0, element pitch
+ */
+export interface Pitch {
+  readonly step: Step;
+  readonly alter: number;
+  readonly octave: number;
+}
+
+/**
+ * What must be added to the written pitch for the sounding one.
+ * Shape:  B♭ clarinet: diatonic −1, chromatic −2, octaveChange 0
+ * Units:  diatonic steps, semitones, octaves
+ * Errors: none
+ * Source: MusicXML 4.0, element transpose
+ */
+export interface Transposition {
+  readonly diatonic: number;
+  readonly chromatic: number;
+  readonly octaveChange: number;
+}
+
+/** An instrument that sounds as written. */
+export const AS_WRITTEN: Transposition = Object.freeze({ diatonic: 0, chromatic: 0, octaveChange: 0 });
+
+/**
+ * The MIDI note number; middle C is 60.
+ * Shape:  whole for semitones, fractional for quarter tones; no upper or lower bound is imposed
+ * Units:  semitones
+ * Errors: none
+ * Source: MIDI 1.0 note numbers, with the MusicXML octave of middle C
+ * @example midiOf({ step: 'A', alter: 0, octave: 4 }) // 69
+ */
+export function midiOf(pitch: Pitch): number {
+  return (pitch.octave + 1) * 12 + STEP_SEMITONES[pitch.step] + pitch.alter;
+}
+
+/**
+ * The frequency of a MIDI note in twelve-tone equal temperament.
+ * Shape:  above 0
+ * Units:  hertz; the tuning of A4 is given
+ * Errors: none
+ * Source: equal temperament on the standard A4 = 440 Hz of ISO 16:1975
+ */
+export function frequencyHz(midi: number, a4Hz: number): number {
+  return a4Hz * 2 ** ((midi - 69) / 12);
+}
+
+function alterText(alter: number, table: Readonly<Record<number, string>>): string {
+  return table[alter] ?? `(${alter > 0 ? '+' : ''}${alter})`;
+}
+
+/**
+ * The pitch as a musician reads it: B♭4.
+ * Shape:  letter, sign, octave
+ * Units:  none
+ * Errors: none
+ * Source: common practice (scientific pitch notation)
+ */
+export function pitchLabel(pitch: Pitch): string {
+  return `${pitch.step}${alterText(pitch.alter, ALTER_SIGNS)}${pitch.octave}`;
+}
+
+/**
+ * The pitch in plain ASCII: Bb4.
+ * Shape:  letter, b or #, octave
+ * Units:  none
+ * Errors: none
+ * Source: common practice (scientific pitch notation)
+ */
+export function pitchName(pitch: Pitch): string {
+  return `${pitch.step}${alterText(pitch.alter, ALTER_ASCII)}${pitch.octave}`;
+}
+
+/**
+ * Reads a pitch name with an octave, ASCII or printed signs.
+ * Shape:  null when the text is no pitch name
+ * Units:  none
+ * Errors: none
+ * Source: common practice (scientific pitch notation)
+ */
+export function parsePitch(text: string): Pitch | null {
+  const match = /^([A-Ga-g])(bb|b|##|#|x|♭♭|♭|♯|𝄫|𝄪|♮)?(-?\d)$/u.exec(text.trim());
+  if (!match) return null;
+  const [, letter = '', sign = '', octave = ''] = match;
+  const alters: Readonly<Record<string, number>> = {
+    '': 0,
+    '♮': 0,
+    b: -1,
+    '♭': -1,
+    bb: -2,
+    '♭♭': -2,
+    '𝄫': -2,
+    '#': 1,
+    '♯': 1,
+    '##': 2,
+    x: 2,
+    '𝄪': 2,
+  };
+  return { step: letter.toUpperCase() as Step, alter: alters[sign] ?? 0, octave: Number(octave) };
+}
+
+/**
+ * The sounding pitch of a written one, spelled by the diatonic part of the transposition.
+ * Shape:  alter may leave −2…2 for remote keys; the pitch is then respelled by the nearest letter
+ * Units:  none
+ * Errors: InvariantError for a transposition that is not whole
+ * Source: MusicXML 4.0, element transpose
+ */
+export function transposePitch(written: Pitch, by: Transposition): Pitch {
+  if (!Number.isInteger(by.diatonic) || !Number.isInteger(by.octaveChange)) {
+    throw new InvariantError('A transposition counts whole steps and octaves.');
+  }
+  const target = midiOf(written) + by.chromatic + 12 * by.octaveChange;
+  const place = STEPS.indexOf(written.step) + 7 * (written.octave + by.octaveChange) + by.diatonic;
+  const spelled = spellAt(place, target);
+  if (Math.abs(spelled.alter) <= 2) return spelled;
+  const nearer = [place - 1, place + 1].map((candidate) => spellAt(candidate, target));
+  return nearer.reduce((best, next) => (Math.abs(next.alter) < Math.abs(best.alter) ? next : best), spelled);
+}
+
+function spellAt(place: number, midi: number): Pitch {
+  const octave = Math.floor(place / 7);
+  const step = STEPS[place - 7 * octave] ?? 'C';
+  return { step, octave, alter: midi - midiOf({ step, octave, alter: 0 }) };
+}

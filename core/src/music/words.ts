@@ -1,0 +1,67 @@
+import { NOTE_VALUES } from './tempo.data.js';
+import { unitLength, type BeatUnit } from './tempo.js';
+
+/** The two vocabularies a studio can choose: measure and quarter note, or bar and crotchet. */
+export type Vocabulary = 'us' | 'uk';
+
+/**
+ * The beat unit as a note glyph, with its dot.
+ * Shape:  one or two characters
+ * Units:  none
+ * Errors: none
+ * Source: Unicode, Musical Symbols
+ */
+export function unitGlyph(unit: BeatUnit): string {
+  const value = NOTE_VALUES.find(({ name }) => unit.endsWith(name));
+  const dots = unit.startsWith('double-') ? '..' : unit.startsWith('dotted-') ? '.' : '';
+  return `${value?.glyph ?? ''}${dots}`;
+}
+
+/**
+ * The beat unit in words of the studio's vocabulary.
+ * Shape:  "dotted quarter note", "dotted crotchet"
+ * Units:  none
+ * Errors: none
+ * Source: common practice
+ */
+export function unitWords(unit: BeatUnit, vocabulary: Vocabulary): string {
+  const value = NOTE_VALUES.find(({ name }) => unit === name || unit.endsWith(`dotted-${name}`));
+  const dots = unit.startsWith('double-') ? 'double-dotted ' : unit.startsWith('dotted-') ? 'dotted ' : '';
+  return `${dots}${value?.[vocabulary] ?? unit}`;
+}
+
+/**
+ * "m. 9" or "bar 9", "mm. 9–12" or "bars 9–12".
+ * Shape:  one number or a first and a last
+ * Units:  printed numbers
+ * Errors: none
+ * Source: common practice
+ */
+export function measuresText(from: string, to: string, vocabulary: Vocabulary): string {
+  if (from === to) return vocabulary === 'us' ? `m. ${from}` : `bar ${from}`;
+  return vocabulary === 'us' ? `mm. ${from}–${to}` : `bars ${from}–${to}`;
+}
+
+/**
+ * The printed word for a measure in the studio's vocabulary.
+ * Shape:  lower case
+ * Units:  none
+ * Errors: none
+ * Source: common practice
+ */
+export function measureWord(count: number, vocabulary: Vocabulary): string {
+  const word = vocabulary === 'us' ? 'measure' : 'bar';
+  return count === 1 ? word : `${word}s`;
+}
+
+/**
+ * A tempo as printed: glyph, equals, whole number where it is whole.
+ * Shape:  "♩=116"
+ * Units:  beats of the unit per minute
+ * Errors: none
+ * Source: common practice
+ */
+export function tempoText(bpm: number, unit: BeatUnit): string {
+  unitLength(unit);
+  return `${unitGlyph(unit)}=${Math.round(bpm * 10) / 10}`;
+}

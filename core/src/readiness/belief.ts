@@ -1,0 +1,117 @@
+import { MODEL } from './model.data.js';
+
+/** Where a rep was played: by itself, joined to its neighbours, in a run of the part, or in a mock. */
+export type RepContext = keyof typeof MODEL.contextCost;
+
+/**
+ * What is believed of one passage's skill: a normal distribution over theta.
+ * Shape:  `sd` above 0
+ * Units:  logits at the target tempo
+ * Errors: none
+ * Source: Rasch 1960, one-parameter logistic form
+ */
+export interface Belief {
+  readonly mean: number;
+  readonly sd: number;
+}
+
+/** The belief before any rep. */
+export const PRIOR: Belief = Object.freeze({ mean: MODEL.priorMean, sd: MODEL.priorSd });
+
+/** Midpoints of 61 equal slices over ±4 standard deviations with their normal weights: the integration grid. */
+const GRID = Array.from({ length: 61 }, (_, n) => -4 + (8 * n) / 60);
+const WEIGHTS = GRID.map((z) => Math.exp((-z * z) / 2));
+const TOTAL_WEIGHT = WEIGHTS.reduce((sum, weight) => sum + weight, 0);
+
+/**
+ * The logistic function.
+ * Shape:  0 to 1
+ * Units:  logits in, a chance out
+ * Errors: none
+ * Source: Rasch 1960
+ */
+export function logistic(logits: number): number {
+  return 1 / (1 + Math.exp(-logits));
+}
+
+/**
+ * How many logits a tempo and a context cost against the target tempo alone.
+ * Shape:  negative below the target tempo
+ * Units:  logits
+ * Errors: none
+ * Source: the design's model: k·ln(b/target) + c(context), k = 12
+ */
+export function difficulty(tempoShare: number, context: RepContext): number {
+  return MODEL.tempoSlope * Math.log(tempoShare) + MODEL.contextCost[context];
+}
+
+/**
+ * The chance of a clean rep under a belief, averaged over its uncertainty.
+ * Shape:  0 to 1
+ * Units:  a chance; `tempoShare` is tempo over target
+ * Errors: none
+ * Source: Rasch 1960; the average by the midpoint rule
+ */
+export function chanceOfClean(belief: Belief, tempoShare: number, context: RepContext): number {
+  const cost = difficulty(tempoShare, context);
+  let sum = 0;
+  for (let n = 0; n < GRID.length; n += 1) {
+    sum += (WEIGHTS[n] ?? 0) * logistic(belief.mean + belief.sd * (GRID[n] ?? 0) - cost);
+  }
+  return sum / TOTAL_WEIGHT;
+}
+
+/**
+ * The belief after one rep: Bayes' rule on a grid, kept as the normal distribution with the same mean and variance.
+ * Shape:  the expected gain of practising is added after the evidence
+ * Units:  logits
+ * Errors: none
+ * Source: Rasch 1960 for the likelihood; assumed-density filtering
+ */
+export function afterRep(belief: Belief, tempoShare: number, context: RepContext, isClean: boolean): Belief {
+  const cost = difficulty(tempoShare, context);
+  let total = 0;
+  let first = 0;
+  let second = 0;
+  for (let n = 0; n < GRID.length; n += 1) {
+    const theta = belief.mean + belief.sd * (GRID[n] ?? 0);
+    const chance = logistic(theta - cost);
+    const weight = (WEIGHTS[n] ?? 0) * (isClean ? chance : 1 - chance);
+    total += weight;
+    first += weight * theta;
+    second += weight * theta * theta;
+  }
+  const mean = first / total;
+  const variance = Math.max(1e-6, second / total - mean * mean);
+  return {
+    mean: mean + MODEL.gainPerRep,
+    sd: Math.min(MODEL.maxSd, Math.sqrt(variance + MODEL.repVariance)),
+  };
+}
+
+/**
+ * How long it takes to lose half of what was gained, by the number of separate practice days behind it.
+ * Shape:  grows with the square root of the days
+ * Units:  days
+ * Errors: none
+ * Source: spacing makes forgetting slower (common practice, no source); numbers are our own
+ */
+export function halfLifeDays(practiceDays: number): number {
+  return MODEL.halfLifeDays * Math.max(1, practiceDays) ** MODEL.halfLifeGrowth;
+}
+
+/**
+ * The belief after days without practice: it sinks towards the prior and widens.
+ * Shape:  unchanged for 0 days or less
+ * Units:  days
+ * Errors: none
+ * Source: exponential forgetting; numbers are our own
+ */
+export function afterDays(belief: Belief, days: number, practiceDays: number): Belief {
+  if (days <= 0) return belief;
+  const kept = 2 ** (-days / halfLifeDays(practiceDays));
+  return {
+    mean: MODEL.priorMean + (belief.mean - MODEL.priorMean) * kept,
+    sd: Math.min(MODEL.maxSd, Math.sqrt(belief.sd ** 2 + MODEL.dayVariance * days)),
+  };
+}

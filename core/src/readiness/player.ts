@@ -1,0 +1,48 @@
+import { normalDraw, type Random } from '../base/index.js';
+import { difficulty, logistic, type RepContext } from './belief.js';
+import { MODEL } from './model.data.js';
+
+/**
+ * A simulated player of one passage: true skill that grows with reps and sinks with rest, as the model supposes, but
+ * with a rate of its own.
+ * Shape:  changes with every call; randomness is passed in
+ * Units:  logits, days
+ * Errors: none
+ * Source: the design's model; used by the demo and the calibration spec
+ */
+export class SimulatedPlayer {
+  private theta: number;
+  private practiceDays = 0;
+
+  constructor(
+    private readonly random: Random,
+    private readonly gainPerRep: number = MODEL.gainPerRep,
+    startTheta?: number,
+  ) {
+    this.theta = startTheta ?? normalDraw(random, MODEL.priorMean, MODEL.priorSd * 0.7);
+  }
+
+  /** The true chance of a clean rep now. */
+  chance(tempoShare: number, context: RepContext): number {
+    return logistic(this.theta - difficulty(tempoShare, context));
+  }
+
+  /** Plays one rep and learns from it. Gives whether it was clean. */
+  play(tempoShare: number, context: RepContext): boolean {
+    const isClean = this.random() < this.chance(tempoShare, context);
+    this.theta += this.gainPerRep + normalDraw(this.random, 0, Math.sqrt(MODEL.repVariance));
+    return isClean;
+  }
+
+  /** A practice day begins. */
+  startDay(): void {
+    this.practiceDays += 1;
+  }
+
+  /** Days pass without practice. */
+  rest(days: number): void {
+    const halfLife = MODEL.halfLifeDays * Math.max(1, this.practiceDays) ** MODEL.halfLifeGrowth;
+    this.theta = MODEL.priorMean + (this.theta - MODEL.priorMean) * 2 ** (-days / halfLife);
+    this.theta += normalDraw(this.random, 0, Math.sqrt(MODEL.dayVariance * days));
+  }
+}

@@ -1,0 +1,110 @@
+import type { Meter, Pitch, Quarters, Transposition } from '../music/index.js';
+import type { ScoreWarning } from './issues.js';
+
+/**
+ * One printed note or rest of the chosen part.
+ * Shape:  `written` null for rests and unpitched notes; grace notes have length 0; the notes of a chord share an onset
+ * Units:  `onset` in quarters from the start of its measure, `length` in quarters
+ * Errors: none
+ * Source: MusicXML 4.0, element note
+ */
+export interface ScoreNote {
+  readonly measureIndex: number;
+  readonly onset: Quarters;
+  readonly length: Quarters;
+  readonly voice: string;
+  readonly staff: number;
+  readonly written: Pitch | null;
+  readonly isRest: boolean;
+  readonly isGrace: boolean;
+  readonly isChordMember: boolean;
+  readonly tieStart: boolean;
+  readonly tieStop: boolean;
+}
+
+/**
+ * A note as it sounds: printed notes joined by ties are one.
+ * Shape:  `printed` counts the notes on paper
+ * Units:  as ScoreNote
+ * Errors: none
+ * Source: MusicXML 4.0, element tie
+ */
+export interface SoundedNote extends ScoreNote {
+  readonly written: Pitch;
+  readonly sounding: Pitch;
+  readonly printed: number;
+}
+
+/** Repeat signs, endings and jumps that stand in one measure, from whichever part prints them. */
+export interface Navigation {
+  repeatForward: boolean;
+  /** How often the section is played in all, or null where no backward repeat stands. */
+  repeatTimes: number | null;
+  repeatAfterJump: boolean;
+  /** Passes on which this measure is played, or null outside endings. */
+  endings: readonly number[] | null;
+  segno: string | null;
+  coda: string | null;
+  toCoda: string | null;
+  daCapo: boolean;
+  dalSegno: string | null;
+  fine: boolean;
+}
+
+/**
+ * One measure of the chosen part.
+ * Shape:  `number` is the printed number ("22A" for an inserted one); `index` counts from 0
+ * Units:  `start` and `length` in quarters; `start` from the beginning, repeats not taken
+ * Errors: none
+ * Source: MusicXML 4.0, element measure
+ */
+export interface ScoreMeasure {
+  readonly index: number;
+  readonly number: string;
+  readonly implicit: boolean;
+  readonly meter: Meter;
+  readonly fifths: number;
+  readonly start: Quarters;
+  readonly length: Quarters;
+  readonly rehearsal: string | null;
+  readonly navigation: Navigation | null;
+}
+
+/**
+ * A stretch of one tempo, to the next segment or the end.
+ * Shape:  ascending `at`
+ * Units:  `at` in quarters from the beginning, repeats not taken; quarter notes per minute
+ * Errors: none
+ * Source: MusicXML 4.0, elements metronome and sound
+ */
+export interface TempoSegment {
+  readonly at: Quarters;
+  readonly quarterBpm: number;
+}
+
+/** A part as the file's list names it. */
+export interface PartInfo {
+  readonly id: string;
+  readonly name: string;
+  readonly noteCount: number;
+}
+
+/**
+ * Music as read from a file, with one part chosen; never changed after reading.
+ * Shape:  at least one measure; `order` holds measure indexes as played, repeats and jumps taken
+ * Units:  see the members
+ * Errors: none
+ * Source: MusicXML 4.0
+ */
+export interface Score {
+  readonly title: string | null;
+  readonly parts: readonly PartInfo[];
+  readonly partId: string;
+  readonly instrument: string;
+  readonly transposition: Transposition;
+  readonly measures: readonly ScoreMeasure[];
+  readonly notes: readonly ScoreNote[];
+  readonly tempos: readonly TempoSegment[];
+  readonly order: readonly number[];
+  readonly warnings: readonly ScoreWarning[];
+}
