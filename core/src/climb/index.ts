@@ -9,9 +9,9 @@ export {
   type Rung,
 } from './ladder.js';
 export {
-  NO_SURPRISES,
+  advance, LADDER_START, NO_SURPRISES, placeOf,
   placeOnLadder,
   type LadderPlace,
-  type LadderRep,
+  type LadderRep, type LadderState,
   type RungRule,
 } from './rung-rules.js';

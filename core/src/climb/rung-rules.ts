@@ -27,36 +27,67 @@ export interface LadderPlace {
 }
 
 /**
- * The place on a ladder after a row of reps. A rep counts for the rung nearest at or below its tempo; playing another
- * rung by choice starts there.
+ * All that must be kept of a row of reps to go on counting: the place, and the days in the running streak.
+ * Shape:  plain data
+ * Units:  reps, days
+ * Errors: none
+ * Source: none
+ */
+export interface LadderState {
+  readonly rungIndex: number;
+  readonly streak: number;
+  readonly streakDays: number;
+  readonly lastDay: number | null;
+  readonly isDone: boolean;
+}
+
+/** The bottom of a ladder before any rep. */
+export const LADDER_START: LadderState = Object.freeze({ rungIndex: 0, streak: 0, streakDays: 0, lastDay: null, isDone: false });
+
+/**
+ * The state after one more rep. A rep counts for the rung nearest at or below its tempo; playing another rung by choice
+ * starts there.
  * Shape:  reps in the order played
  * Units:  beats per minute in the ladder's unit
  * Errors: none
  * Source: rules of common practice, no source
  */
-export function placeOnLadder(
-  rungBpms: readonly number[],
-  reps: readonly LadderRep[],
-  rule: RungRule,
-): LadderPlace {
-  const needed = rule === 'five-in-a-row' ? 5 : rule === 'three-in-a-row' ? 3 : NO_SURPRISES.reps;
+export function advance(state: LadderState, rep: LadderRep, rungBpms: readonly number[], rule: RungRule): LadderState {
   const top = Math.max(0, rungBpms.length - 1);
-  let rungIndex = 0;
-  let run: LadderRep[] = [];
-  let isDone = false;
-  for (const rep of reps) {
-    const played = rungOf(rungBpms, rep.bpm);
-    if (played !== rungIndex) run = [];
-    rungIndex = played;
-    run = rep.isClean ? [...run, rep] : [];
-    const isMet = run.length >= needed && (rule !== 'no-surprises' || daysIn(run) >= NO_SURPRISES.days);
-    isDone = isMet ? rungIndex === top : isDone && rungIndex === top && rep.isClean;
-    if (isMet && rungIndex < top) {
-      rungIndex += 1;
-      run = [];
-    }
-  }
-  return { rungIndex, streak: Math.min(run.length, needed), needed, isDone };
+  const rungIndex = rungOf(rungBpms, rep.bpm);
+  const kept = rungIndex === state.rungIndex && rep.isClean ? state : LADDER_START;
+  const streak = rep.isClean ? kept.streak + 1 : 0;
+  const streakDays = rep.isClean ? kept.streakDays + (kept.streak === 0 || kept.lastDay !== rep.day ? 1 : 0) : 0;
+  const isMet = streak >= repsNeeded(rule) && (rule !== 'no-surprises' || streakDays >= NO_SURPRISES.days);
+  if (isMet && rungIndex < top) return { ...LADDER_START, rungIndex: rungIndex + 1, lastDay: rep.day };
+  return { rungIndex, streak, streakDays, lastDay: rep.day, isDone: isMet || (kept.isDone && rep.isClean) };
+}
+
+/**
+ * The state as it is shown.
+ * Shape:  `streak` never above `needed`
+ * Units:  reps
+ * Errors: none
+ * Source: none
+ */
+export function placeOf(state: LadderState, rule: RungRule): LadderPlace {
+  const needed = repsNeeded(rule);
+  return { rungIndex: state.rungIndex, streak: Math.min(state.streak, needed), needed, isDone: state.isDone };
+}
+
+/**
+ * The place on a ladder after a row of reps.
+ * Shape:  reps in the order played
+ * Units:  beats per minute in the ladder's unit
+ * Errors: none
+ * Source: rules of common practice, no source
+ */
+export function placeOnLadder(rungBpms: readonly number[], reps: readonly LadderRep[], rule: RungRule): LadderPlace {
+  return placeOf(reps.reduce((state, rep) => advance(state, rep, rungBpms, rule), LADDER_START), rule);
+}
+
+function repsNeeded(rule: RungRule): number {
+  return rule === 'five-in-a-row' ? 5 : rule === 'three-in-a-row' ? 3 : NO_SURPRISES.reps;
 }
 
 /** A tempo this close below a rung is that rung: metronomes take whole numbers, rungs need not be whole. */
@@ -67,8 +98,4 @@ function rungOf(rungBpms: readonly number[], bpm: number): number {
     0,
     rungBpms.findLastIndex((rungBpm) => rungBpm <= bpm + RUNG_TOLERANCE_BPM),
   );
-}
-
-function daysIn(reps: readonly LadderRep[]): number {
-  return new Set(reps.map(({ day }) => day)).size;
 }

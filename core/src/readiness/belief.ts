@@ -18,8 +18,8 @@ export interface Belief {
 /** The belief before any rep. */
 export const PRIOR: Belief = Object.freeze({ mean: MODEL.priorMean, sd: MODEL.priorSd });
 
-/** Midpoints of 61 equal slices over ±4 standard deviations with their normal weights: the integration grid. */
-const GRID = Array.from({ length: 61 }, (_, n) => -4 + (8 * n) / 60);
+/** 33 equal steps over ±4 standard deviations with their normal weights: the trapezoid rule on a bell curve. */
+const GRID = Array.from({ length: 33 }, (_, n) => -4 + n / 4);
 const WEIGHTS = GRID.map((z) => Math.exp((-z * z) / 2));
 const TOTAL_WEIGHT = WEIGHTS.reduce((sum, weight) => sum + weight, 0);
 
@@ -50,16 +50,47 @@ export function difficulty(tempoShare: number, context: RepContext): number {
  * Shape:  0 to 1
  * Units:  a chance; `tempoShare` is tempo over target
  * Errors: none
- * Source: Rasch 1960; the average by the midpoint rule
+ * Source: Rasch 1960; the average by the trapezoid rule
  */
 export function chanceOfClean(belief: Belief, tempoShare: number, context: RepContext): number {
-  const cost = difficulty(tempoShare, context);
-  let sum = 0;
-  for (let n = 0; n < GRID.length; n += 1) {
-    sum += (WEIGHTS[n] ?? 0) * logistic(belief.mean + belief.sd * (GRID[n] ?? 0) - cost);
-  }
-  return sum / TOTAL_WEIGHT;
+  return meanChance(belief, difficulty(tempoShare, context)).chance;
 }
+
+function meanChance(belief: Belief, cost: number): { readonly chance: number; readonly slope: number } {
+  let sum = 0;
+  let slope = 0;
+  for (let n = 0; n < GRID.length; n += 1) {
+    const weight = WEIGHTS[n] ?? 0;
+    const chance = logistic(belief.mean + belief.sd * (GRID[n] ?? 0) - cost);
+    sum += weight * chance;
+    slope += weight * chance * (1 - chance);
+  }
+  return { chance: sum / TOTAL_WEIGHT, slope: slope / TOTAL_WEIGHT };
+}
+
+/**
+ * The share of the target tempo at which a rep alone is clean with a given chance.
+ * Shape:  0.05 to 1.5
+ * Units:  tempo over target
+ * Errors: none
+ * Source: the design's model, solved by Newton's method on the logit of the averaged chance
+ */
+export function shareAtChance(belief: Belief, wanted: number): number {
+  const goal = Math.log(wanted / (1 - wanted));
+  let cost = belief.mean - goal * Math.sqrt(1 + (Math.PI * belief.sd ** 2) / 8);
+  // The logit of the averaged chance is nearly straight, so six steps leave less than 1e-9.
+  for (let step = 0; step < 6; step += 1) {
+    const { chance, slope } = meanChance(belief, cost);
+    const miss = Math.log(chance / (1 - chance)) - goal;
+    cost += (miss * chance * (1 - chance)) / slope;
+    if (Math.abs(miss) < 1e-9) break;
+  }
+  return Math.min(MAX_SHARE, Math.max(MIN_SHARE, Math.exp(cost / MODEL.tempoSlope)));
+}
+
+/** Bounds of a clean tempo as a share of the target (our own: outside them the number says nothing). */
+const MIN_SHARE = 0.05;
+const MAX_SHARE = 1.5;
 
 /**
  * The belief after one rep: Bayes' rule on a grid, kept as the normal distribution with the same mean and variance.

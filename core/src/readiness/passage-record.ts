@@ -1,12 +1,5 @@
 import {
-  afterDays,
-  afterRep,
-  chanceOfClean,
-  difficulty,
-  logistic,
-  PRIOR,
-  type Belief,
-  type RepContext,
+  afterDays, afterRep, chanceOfClean, difficulty, logistic, PRIOR, shareAtChance, type Belief, type RepContext,
 } from './belief.js';
 import { STATE_KNEES } from './model.data.js';
 
@@ -120,7 +113,6 @@ export interface PassageReadiness {
 
 /** Standard deviations that hold the middle 80 % of a normal distribution. Source: normal table, from memory. */
 const MIDDLE_80 = 1.2816;
-const MAX_CLEAN_SHARE = 1.5;
 
 /**
  * How ready a passage is at an instant: the chance of clean at target in a run, its interval, the clean tempo, the
@@ -165,17 +157,10 @@ export function beliefAt(record: PassageRecord, nowMs: number): Belief {
  * Shape:  0.05 to 1.5
  * Units:  tempo over target
  * Errors: none
- * Source: the design's model, solved by bisection
+ * Source: the design's model
  */
 export function cleanShareOf(belief: Belief): number {
-  let low = 0.05;
-  let high = MAX_CLEAN_SHARE;
-  for (let step = 0; step < 30; step += 1) {
-    const middle = (low + high) / 2;
-    if (chanceOfClean(belief, middle, 'alone') >= STATE_KNEES.cleanChance) low = middle;
-    else high = middle;
-  }
-  return low;
+  return shareAtChance(belief, STATE_KNEES.cleanChance);
 }
 
 function stateOf(record: PassageRecord, chance: number, cleanShare: number): ReadinessState {

@@ -1,0 +1,50 @@
+import { number, object, string, type InferType, type StringSchema } from 'yup';
+import { BEAT_UNITS, MAX_BPM, MIN_BPM, type BeatUnit, type TempoBound } from '@vivid-cue/core/music';
+
+const UUID_V7 = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/u;
+
+/** An identifier made by the client. Source: RFC 9562, UUID version 7. */
+export const idField = string().matches(UUID_V7, 'An identifier is a UUID of version 7.');
+
+/** One line of text a person typed. */
+export function textField(label: string, maxLength: number): StringSchema {
+  return string()
+    .trim()
+    .min(1, `${label} is missing.`)
+    .max(maxLength, `${label} has at most ${maxLength} characters.`);
+}
+
+/** A tempo number. Units: beats per minute. */
+export const bpmField = number()
+  .typeError('A tempo is a number of beats a minute.')
+  .min(MIN_BPM, `A tempo is at least ${MIN_BPM} beats a minute.`)
+  .max(MAX_BPM, `A tempo is at most ${MAX_BPM} beats a minute.`);
+
+/** A beat unit by its name in `core/music`. */
+export const beatUnitField = string<BeatUnit>().oneOf(BEAT_UNITS, 'Choose a note value such as quarter or dotted-quarter.');
+
+/** How strictly a tempo binds. */
+export const boundField = string<TempoBound>().oneOf(['exact', 'about', 'range', 'min', 'max', 'words', 'none']);
+
+/** A printed measure number such as 9 or 22A. */
+export const measureNumberField = string().trim().matches(/^\d{1,4}[A-Za-z]?$/u, 'A measure number is one such as 9 or 22A.');
+
+/** A tempo mark as a sheet states it. Shape: as TempoMark of core/music. */
+export const tempoSchema = object({
+  beatUnit: beatUnitField.nullable().defined(),
+  bpmMin: bpmField.nullable().defined(),
+  bpmMax: bpmField.nullable().defined(),
+  bound: boundField.required(),
+  words: string().trim().max(120).nullable().defined(),
+})
+  .exact()
+  .test('tempo-complete', 'A tempo needs its number and its note value.', ({ beatUnit, bpmMin, bpmMax, bound }) => {
+    if (bound === 'none' || bound === 'words') return bpmMin === null && bpmMax === null;
+    const needsMin = bound !== 'max';
+    const needsMax = bound !== 'min';
+    return beatUnit !== null && needsMin === (bpmMin !== null) && needsMax === (bpmMax !== null);
+  })
+  .test('tempo-order', 'The slower number comes first.', ({ bpmMin, bpmMax }) => bpmMin === null || bpmMax === null || bpmMin <= bpmMax);
+
+/** A tempo mark on the wire. */
+export type TempoOnWire = InferType<typeof tempoSchema>;

@@ -1,0 +1,52 @@
+/** Every code a problem answer can carry; closed, so that a misspelt one does not compile. */
+export type ProblemCode =
+  | 'input-invalid'
+  | 'json-broken'
+  | 'signed-out'
+  | 'sign-in-wrong'
+  | 'csrf'
+  | 'not-found'
+  | 'version-stale'
+  | 'version-missing'
+  | 'email-taken'
+  | 'too-many'
+  | 'too-large'
+  | 'deadline-past'
+  | 'score-refused'
+  | 'score-missing'
+  | 'span-refused'
+  | 'target-missing'
+  | 'id-taken'
+  | 'server-fault';
+
+/**
+ * What is wrong with one field.
+ * Shape:  `where` is the field's path, such as deadlines[0].date
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export interface FieldIssue {
+  readonly where: string;
+  readonly message: string;
+}
+
+/**
+ * The body of every refused request.
+ * Shape:  `detail` is a sentence a person can act on; `current` is the row as it stands, for a stale edit
+ * Units:  none
+ * Errors: none
+ * Source: RFC 9457, problem details for HTTP APIs
+ */
+export interface ProblemDetails {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  readonly code: ProblemCode;
+  readonly issues?: readonly FieldIssue[];
+  readonly current?: unknown;
+}
+
+/** Media type of a problem answer. Source: RFC 9457, clause 3. */
+export const PROBLEM_TYPE = 'application/problem+json';

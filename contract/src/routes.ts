@@ -1,0 +1,64 @@
+/** Who may call a route: anybody, or a signed-in instructor for rows of the own studio. */
+export type RouteAccess = 'open' | 'instructor';
+
+/**
+ * One route of the server.
+ * Shape:  `path` in the notation of path-to-regexp 8
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export interface Route {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  readonly path: string;
+  readonly access: RouteAccess;
+}
+
+/** Every route the server answers; the server mounts exactly these and the tests walk them all. */
+export const ROUTES = {
+  readSession: { method: 'GET', path: '/api/session', access: 'open' },
+  signIn: { method: 'POST', path: '/api/session', access: 'open' },
+  signOut: { method: 'DELETE', path: '/api/session', access: 'instructor' },
+  createAccount: { method: 'POST', path: '/api/accounts', access: 'open' },
+  readSeason: { method: 'GET', path: '/api/season', access: 'instructor' },
+  createStudent: { method: 'POST', path: '/api/students', access: 'instructor' },
+  readStudent: { method: 'GET', path: '/api/students/:studentId', access: 'instructor' },
+  changeStudent: { method: 'PUT', path: '/api/students/:studentId', access: 'instructor' },
+  removeStudent: { method: 'DELETE', path: '/api/students/:studentId', access: 'instructor' },
+  restoreStudent: { method: 'POST', path: '/api/students/:studentId/restoration', access: 'instructor' },
+  exportStudent: { method: 'GET', path: '/api/students/:studentId/export', access: 'instructor' },
+  eraseStudent: { method: 'DELETE', path: '/api/students/:studentId/record', access: 'instructor' },
+  listSheets: { method: 'GET', path: '/api/sheets', access: 'instructor' },
+  createSheet: { method: 'POST', path: '/api/sheets', access: 'instructor' },
+  readSheet: { method: 'GET', path: '/api/sheets/:sheetId', access: 'instructor' },
+  changeSheet: { method: 'PUT', path: '/api/sheets/:sheetId', access: 'instructor' },
+  createProgram: { method: 'POST', path: '/api/programs', access: 'instructor' },
+  removeProgram: { method: 'DELETE', path: '/api/programs/:programId', access: 'instructor' },
+  restoreProgram: { method: 'POST', path: '/api/programs/:programId/restoration', access: 'instructor' },
+  readScoreRoom: { method: 'GET', path: '/api/program-parts/:programPartId', access: 'instructor' },
+  changeTarget: { method: 'PUT', path: '/api/program-parts/:programPartId/target', access: 'instructor' },
+  uploadScore: { method: 'PUT', path: '/api/program-parts/:programPartId/score', access: 'instructor' },
+  chooseScorePart: { method: 'PUT', path: '/api/program-parts/:programPartId/score-part', access: 'instructor' },
+  readScoreFile: { method: 'GET', path: '/api/scores/:scoreId/file', access: 'instructor' },
+  createPassage: { method: 'POST', path: '/api/program-parts/:programPartId/passages', access: 'instructor' },
+  readPassage: { method: 'GET', path: '/api/passages/:passageId', access: 'instructor' },
+  changePassage: { method: 'PUT', path: '/api/passages/:passageId', access: 'instructor' },
+  removePassage: { method: 'DELETE', path: '/api/passages/:passageId', access: 'instructor' },
+  restorePassage: { method: 'POST', path: '/api/passages/:passageId/restoration', access: 'instructor' },
+  createRep: { method: 'POST', path: '/api/passages/:passageId/reps', access: 'instructor' },
+  retractRep: { method: 'POST', path: '/api/reps/:repId/retraction', access: 'instructor' },
+} as const satisfies Readonly<Record<string, Route>>;
+
+/** The name of a route. */
+export type RouteName = keyof typeof ROUTES;
+
+/**
+ * The path of a route with its identifiers filled in.
+ * Shape:  an absolute path
+ * Units:  none
+ * Errors: none; an identifier that is not given stays as its name
+ * Source: none
+ */
+export function pathOf(name: RouteName, ids: Readonly<Record<string, string>> = {}): string {
+  return ROUTES[name].path.replace(/:(\w+)/gu, (whole, key: string) => encodeURIComponent(ids[key] ?? whole));
+}

@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ConnectSessionKnexStore } from 'connect-session-knex';
+import express, { json, static as serveFolder, type Express } from 'express';
+import session from 'express-session';
+import helmet from 'helmet';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import type { Config } from './config.js';
+import { noSuchRoute, problemAnswers } from './http/error-middleware.js';
+import { mountRoutes, type Deps } from './http/mount.js';
+import { limitOf } from './http/rate-limits.js';
+import { csrfGuard } from './http/session-guard.js';
+import { passageHandlers } from './passages/routes.js';
+import { programHandlers } from './programs/routes.js';
+import { scoreHandlers } from './scores/routes.js';
+import { seasonHandlers } from './season/routes.js';
+import { sessionHandlers } from './sessions/routes.js';
+import { sheetHandlers } from './sheets/routes.js';
+import { studentHandlers } from './students/routes.js';
+
+/** What the application is built from. */
+export interface AppParts {
+  readonly db: Knex;
+  readonly config: Config;
+  readonly logger: Logger;
+  readonly now: () => number;
+}
+
+const FORTNIGHT_MS = 14 * 86_400_000;
+const QUARTER_HOUR_MS = 15 * 60_000;
+
+/**
+ * The whole server as an Express application, not yet listening.
+ * Shape:  none
+ * Units:  none
+ * Errors: none
+ * Source: docs/architecture.md
+ */
+export function createApp({ db, config, logger, now }: AppParts): Express {
+  const app = express();
+  const deps: Deps = { db, config, now };
+  app.disable('x-powered-by');
+  if (config.isBehindTls) app.set('trust proxy', 1);
+  app.use(securityHeaders(config));
+  app.get('/health', (_request, response) => void response.json({ ok: true }));
+  app.use('/api', (_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  app.use('/api', sessions(db, config));
+  app.use('/api', csrfGuard);
+  app.use('/api', json({ limit: '256kb' }));
+  const signInLimit = limitOf(db, { name: 'sign-in', tries: 20, windowMs: QUARTER_HOUR_MS, now });
+  const accountLimit = limitOf(db, { name: 'account', tries: 20, windowMs: QUARTER_HOUR_MS, now });
+  mountRoutes(
+    app,
+    deps,
+    { ...sessionHandlers, ...seasonHandlers, ...studentHandlers, ...sheetHandlers, ...programHandlers, ...scoreHandlers, ...passageHandlers },
+    { signIn: signInLimit, createAccount: accountLimit },
+  );
+  app.use('/api', noSuchRoute);
+  if (config.webFolder !== null) serveWeb(app, config.webFolder);
+  app.use(noSuchRoute);
+  app.use(problemAnswers(logger));
+  return app;
+}
+
+function securityHeaders(config: Config): express.RequestHandler {
+  return helmet({
+    strictTransportSecurity: config.isBehindTls,
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        // The engraving engine is WebAssembly; nothing else is compiled at run time, and no script stands in a page.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+        workerSrc: ["'self'"],
+        // The component library and the engraved pictures carry style elements.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        baseUri: ["'self'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+  });
+}
+
+function sessions(db: Knex, config: Config): express.RequestHandler {
+  return session({
+    name: 'vivid-cue',
+    secret: config.sessionSecret,
+    store: new ConnectSessionKnexStore({ knex: db, tableName: 'sessions', createTable: false, cleanupInterval: 0 }),
+    resave: false,
+    saveUninitialized: false,
+    rolling: false,
+    cookie: { httpOnly: true, sameSite: 'lax', secure: config.isBehindTls, maxAge: FORTNIGHT_MS },
+  });
+}
+
+/** The built web application: hashed files are kept by the browser, the page itself is asked for each time. */
+function serveWeb(app: Express, folder: string): void {
+  const page = readFileSync(join(folder, 'index.html'), 'utf8');
+  app.use(serveFolder(folder, { index: false, maxAge: '1y', immutable: true, fallthrough: true }));
+  app.get('/{*path}', (request, response, next) => {
+    if (/\.\w+$/u.test(request.path)) {
+      next();
+      return;
+    }
+    response.set('Cache-Control', 'no-cache').type('html').send(page);
+  });
+}

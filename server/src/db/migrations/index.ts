@@ -1,0 +1,29 @@
+import type { Knex } from 'knex';
+import { accounts } from './01-accounts.js';
+import { sessions } from './02-sessions.js';
+import { students } from './03-students.js';
+import { sheets } from './04-sheets.js';
+import { scores } from './05-scores.js';
+import { programs } from './06-programs.js';
+import { passages } from './07-passages.js';
+import { reps } from './08-reps.js';
+import { snapshots } from './09-snapshots.js';
+
+const LIST: readonly (readonly [string, Knex.Migration])[] = [
+  ['01-accounts', accounts],
+  ['02-sessions', sessions],
+  ['03-students', students],
+  ['04-sheets', sheets],
+  ['05-scores', scores],
+  ['06-programs', programs],
+  ['07-passages', passages],
+  ['08-reps', reps],
+  ['09-snapshots', snapshots],
+];
+
+/** All migrations in order, forward and back. */
+export const migrations: Knex.MigrationSource<(typeof LIST)[number]> = {
+  getMigrations: () => Promise.resolve([...LIST]),
+  getMigrationName: ([name]) => name,
+  getMigration: ([, migration]) => Promise.resolve(migration),
+};

@@ -1,0 +1,51 @@
+import { raw, type Express, type Request, type RequestHandler, type Response } from 'express';
+import type { Knex } from 'knex';
+import { ROUTES, type RouteName } from '@vivid-cue/contract';
+import { SCORE_LIMITS } from '@vivid-cue/core/score';
+import type { Config } from '../config.js';
+import type { Studio } from '../db/studio.js';
+import { callerOf, signedIn } from './session-guard.js';
+
+/** What every handler may use; time comes from outside so that tests hold it still. */
+export interface Deps {
+  readonly db: Knex;
+  readonly config: Config;
+  /** Units: milliseconds since 1970. */
+  readonly now: () => number;
+}
+
+/** A route's own work: parse, call one service function, reply. */
+export type Handler = (deps: Deps, request: Request, response: Response) => Promise<void> | void;
+
+/** The handlers of some routes, by name. */
+export type Handlers<Name extends RouteName> = Readonly<Record<Name, Handler>>;
+
+/**
+ * The studio of the caller.
+ * Shape:  none
+ * Units:  none
+ * Errors: Problem signed-out
+ * Source: none
+ */
+export function studioOf(deps: Deps, request: Request): Studio {
+  return { db: deps.db, id: callerOf(request).studioId };
+}
+
+/**
+ * Mounts every route of the contract's table; a missing handler does not compile.
+ * Shape:  none
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteName>, before: Partial<Record<RouteName, RequestHandler>>): void {
+  const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
+  for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
+    const guards: RequestHandler[] = route.access === 'instructor' ? [signedIn] : [];
+    const limit = before[name];
+    if (limit) guards.push(limit);
+    if (name === 'uploadScore') guards.push(scoreBytes);
+    const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
+    app[method](route.path, ...guards, (request, response) => handlers[name](deps, request, response));
+  }
+}

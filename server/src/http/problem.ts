@@ -1,0 +1,24 @@
+import type { FieldIssue, ProblemCode } from '@vivid-cue/contract';
+
+/** A refused request: thrown by services, answered by the one error middleware. */
+export class Problem extends Error {
+  override readonly name = 'Problem';
+  constructor(
+    readonly code: ProblemCode,
+    detail: string,
+    readonly more: { readonly issues?: readonly FieldIssue[]; readonly current?: unknown } = {},
+  ) {
+    super(detail);
+  }
+}
+
+/**
+ * The answer for a row that is not there, or is another studio's: the two must look alike.
+ * Shape:  none
+ * Units:  none
+ * Errors: is one
+ * Source: none
+ */
+export function notFound(what: string): Problem {
+  return new Problem('not-found', `This ${what} is not here; it may have been removed. Go back and open it again from the list.`);
+}

@@ -1,0 +1,26 @@
+import type { Knex } from 'knex';
+import type { Studio } from '../db/studio.js';
+import { allPassageIds, findPassage } from '../passages/repository.js';
+import { rebuildSnapshot } from '../passages/snapshot.js';
+
+/**
+ * Counts every readiness snapshot anew from the reps.
+ * Shape:  the number of passages counted
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export async function rebuildReadiness(db: Knex): Promise<number> {
+  let count = 0;
+  const studios: readonly { id: string }[] = await db('studios').select('id');
+  for (const { id } of studios) {
+    const studio: Studio = { db, id };
+    for (const passageId of await allPassageIds(studio)) {
+      const passage = await findPassage(studio, passageId);
+      if (!passage) continue;
+      await rebuildSnapshot(studio, passageId, passage);
+      count += 1;
+    }
+  }
+  return count;
+}

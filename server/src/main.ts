@@ -1,0 +1,30 @@
+import pino from 'pino';
+import { createApp } from './app.js';
+import { readConfig } from './config.js';
+import { connect } from './db/connect.js';
+
+const logger = pino({ name: 'vivid-cue' });
+
+async function main(): Promise<void> {
+  const config = readConfig(process.env);
+  const db = connect(config.databaseUrl);
+  await db.migrate.latest();
+  const server = createApp({ db, config, logger, now: () => Date.now() }).listen(config.port, config.host);
+  server.once('error', (error: NodeJS.ErrnoException) => {
+    const reason = error.code === 'EADDRINUSE' ? `port ${config.port} is in use; choose another with PORT=…` : error.message;
+    process.stderr.write(`vivid-cue: the server cannot start: ${reason}\n`);
+    process.exit(1);
+  });
+  server.once('listening', () => logger.info({ address: `http://${config.host}:${config.port}` }, 'serving'));
+  const stop = (): void => {
+    server.close(() => void db.destroy().then(() => process.exit(0)));
+    server.closeIdleConnections();
+  };
+  process.once('SIGINT', stop);
+  process.once('SIGTERM', stop);
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`vivid-cue: the server cannot start: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.exit(1);
+});

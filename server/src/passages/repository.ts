@@ -1,0 +1,170 @@
+import type { LadderState, LadderStep, RungRule } from '@vivid-cue/core/climb';
+import type { BeatUnit } from '@vivid-cue/core/music';
+import { PRIOR, type PassageRecord, type RepContext } from '@vivid-cue/core/readiness';
+import type { RepInput } from '@vivid-cue/contract';
+import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+
+/** A passage with what its reps add up to. */
+export interface PassageRow {
+  readonly id: string;
+  readonly program_part_id: string;
+  readonly name: string;
+  readonly span_from: string;
+  readonly span_to: string;
+  readonly from_index: number;
+  readonly end_index: number;
+  readonly target_bpm: number;
+  readonly target_unit: BeatUnit;
+  readonly has_own_target: number;
+  readonly step_kind: LadderStep['kind'];
+  readonly step_size: number | null;
+  readonly rule: RungRule;
+  readonly version: number;
+  readonly mean: number | null;
+  readonly sd: number | null;
+  readonly reps: number | null;
+  readonly practice_days: number | null;
+  readonly first_day: number | null;
+  readonly last_day: number | null;
+  readonly last_at: Date | null;
+  readonly rung_index: number | null;
+  readonly streak: number | null;
+  readonly streak_days: number | null;
+  readonly rung_day: number | null;
+  readonly is_done: number | null;
+}
+
+const COLUMNS = [
+  'p.id', 'p.program_part_id', 'p.name', 'p.span_from', 'p.span_to', 'p.from_index', 'p.end_index', 'p.target_bpm', 'p.target_unit',
+  'p.has_own_target', 'p.step_kind', 'p.step_size', 'p.rule', 'p.version', 'r.mean', 'r.sd', 'r.reps', 'r.practice_days', 'r.first_day',
+  'r.last_day', 'r.last_at', 'r.rung_index', 'r.streak', 'r.streak_days', 'r.rung_day', 'r.is_done',
+];
+
+/** Passages of some program parts, in the order of the music. */
+export async function passageRows(studio: Studio, programPartIds: readonly string[]): Promise<PassageRow[]> {
+  return (await rowsOf(studio, 'passages as p')
+    .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
+    .whereIn('p.program_part_id', programPartIds)
+    .whereNull('p.deleted_at')
+    .orderBy(['p.from_index', 'p.end_index'])
+    .select(COLUMNS)) as PassageRow[];
+}
+
+/** Every passage of the studio, removed ones included: for the rebuild. */
+export async function allPassageIds(studio: Studio): Promise<string[]> {
+  return ((await rowsOf(studio, 'passages').select('id')) as { id: string }[]).map(({ id }) => id);
+}
+
+/** One passage; `lock` holds its row until the transaction ends. */
+export async function findPassage(studio: Studio, id: string, lock = false): Promise<PassageRow | null> {
+  const query = rowsOf(studio, 'passages as p').leftJoin('readiness_snapshots as r', 'r.id', 'p.id').where('p.id', id).whereNull('p.deleted_at').first(COLUMNS);
+  return ((await (lock ? query.forUpdate() : query)) as PassageRow | undefined) ?? null;
+}
+
+/** The columns of a passage that an instructor decides. */
+export interface PassageColumns {
+  readonly name: string;
+  readonly span_from: string;
+  readonly span_to: string;
+  readonly from_index: number;
+  readonly end_index: number;
+  readonly target_bpm: number;
+  readonly target_unit: BeatUnit;
+  readonly has_own_target: boolean;
+  readonly step_kind: LadderStep['kind'];
+  readonly step_size: number | null;
+  readonly rule: RungRule;
+}
+
+/** Adds a passage once. */
+export function insertPassage(studio: Studio, id: string, programPartId: string, columns: PassageColumns, now: Date): Promise<boolean> {
+  return insertOnce(studio, 'passages', { id, program_part_id: programPartId, ...columns, created_at: now });
+}
+
+/** Changes a passage made on a version; false when that version is not the current one. */
+export async function updatePassage(studio: Studio, id: string, version: number, columns: Partial<PassageColumns>): Promise<boolean> {
+  return (await rowsOf(studio, 'passages').where({ id, version }).whereNull('deleted_at').update({ ...columns, version: version + 1 })) === 1;
+}
+
+/** Removes a passage, or takes the removal back. */
+export async function markPassage(studio: Studio, id: string, deletedAt: Date | null): Promise<boolean> {
+  return (await rowsOf(studio, 'passages').where({ id }).update({ deleted_at: deletedAt })) === 1;
+}
+
+/** A rep as stored. */
+export interface RepRow {
+  readonly id: string;
+  readonly at: Date;
+  readonly day: number;
+  readonly bpm: number;
+  readonly beat_unit: BeatUnit;
+  readonly context: RepContext;
+  readonly is_clean: number;
+}
+
+function standingReps(studio: Studio, passageId: string): ReturnType<typeof rowsOf> {
+  return rowsOf(studio, 'reps as x')
+    .leftJoin('rep_retractions as t', 't.rep_id', 'x.id')
+    .where('x.passage_id', passageId)
+    .whereNull('t.id')
+    .select('x.id', 'x.at', 'x.day', 'x.bpm', 'x.beat_unit', 'x.context', 'x.is_clean');
+}
+
+/** All reps of a passage that were not taken back, in the order played. */
+export async function repRows(studio: Studio, passageId: string): Promise<RepRow[]> {
+  return (await standingReps(studio, passageId).orderBy(['x.at', 'x.id'])) as RepRow[];
+}
+
+/** The latest reps, newest first. */
+export async function latestReps(studio: Studio, passageId: string, limit: number): Promise<RepRow[]> {
+  return (await standingReps(studio, passageId).orderBy([{ column: 'x.at', order: 'desc' }, { column: 'x.id', order: 'desc' }]).limit(limit)) as RepRow[];
+}
+
+/** Adds a rep once; false when it is already there. */
+export function insertRep(studio: Studio, passageId: string, rep: RepInput, at: { readonly day: number; readonly now: Date }): Promise<boolean> {
+  return insertOnce(studio, 'reps', {
+    id: rep.id, passage_id: passageId, at: new Date(rep.at), day: at.day, bpm: rep.bpm, beat_unit: rep.beatUnit,
+    context: rep.context, is_clean: rep.isClean, received_at: at.now,
+  });
+}
+
+/** The passage a rep belongs to, or null. */
+export async function passageOfRep(studio: Studio, repId: string): Promise<string | null> {
+  const row = (await rowsOf(studio, 'reps').where({ id: repId }).first('passage_id')) as { passage_id: string } | undefined;
+  return row?.passage_id ?? null;
+}
+
+/** Takes a rep back: one more fact, the rep itself stays. */
+export function insertRetraction(studio: Studio, id: string, repId: string, now: Date): Promise<boolean> {
+  return insertOnce(studio, 'rep_retractions', { id, rep_id: repId, created_at: now });
+}
+
+/** What is stored of a passage's reps. */
+export interface Snapshot {
+  readonly record: PassageRecord;
+  readonly ladder: LadderState;
+}
+
+/** Writes a snapshot over the one before. */
+export async function writeSnapshot(studio: Studio, passageId: string, { record, ladder }: Snapshot): Promise<void> {
+  const row = {
+    mean: record.belief.mean, sd: record.belief.sd, reps: record.reps, practice_days: record.practiceDays, first_day: record.firstDay,
+    last_day: record.lastDay, last_at: record.lastAtMs === null ? null : new Date(record.lastAtMs), rung_index: ladder.rungIndex,
+    streak: ladder.streak, streak_days: ladder.streakDays, rung_day: ladder.lastDay, is_done: ladder.isDone,
+  };
+  await studio.db('readiness_snapshots').insert({ id: passageId, studio_id: studio.id, ...row }).onConflict('id').merge(row);
+}
+
+/** The snapshot that a row carries; the start where there is none yet. */
+export function snapshotOf(row: PassageRow): Snapshot {
+  return {
+    record: {
+      belief: { mean: row.mean ?? PRIOR.mean, sd: row.sd ?? PRIOR.sd }, reps: row.reps ?? 0, practiceDays: row.practice_days ?? 0,
+      firstDay: row.first_day, lastDay: row.last_day, lastAtMs: row.last_at?.getTime() ?? null,
+    },
+    ladder: {
+      rungIndex: row.rung_index ?? 0, streak: row.streak ?? 0, streakDays: row.streak_days ?? 0, lastDay: row.rung_day,
+      isDone: row.is_done === 1,
+    },
+  };
+}

@@ -1,0 +1,34 @@
+import { programInputSchema, targetSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { notFound } from '../http/problem.js';
+import { bodyOf, idFrom } from '../http/validate.js';
+import { markProgram } from './repository.js';
+import { scoreRoom } from './score-room.js';
+import { addProgram, setTarget } from './service.js';
+
+/** Programs and their parts. */
+export const programHandlers: Handlers<'createProgram' | 'removeProgram' | 'restoreProgram' | 'readScoreRoom' | 'changeTarget'> = {
+  async createProgram(deps, request, response) {
+    const id = await addProgram(studioOf(deps, request), bodyOf(request, programInputSchema), new Date(deps.now()));
+    response.status(201).json({ id });
+  },
+  async removeProgram(deps, request, response) {
+    const isThere = await markProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), new Date(deps.now()));
+    if (!isThere) throw notFound('program');
+    response.status(204).end();
+  },
+  async restoreProgram(deps, request, response) {
+    const isThere = await markProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), null);
+    if (!isThere) throw notFound('program');
+    response.status(204).end();
+  },
+  async readScoreRoom(deps, request, response) {
+    response.json(await scoreRoom(studioOf(deps, request), idFrom(request, 'programPartId', 'part'), deps.now()));
+  },
+  async changeTarget(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const programPartId = idFrom(request, 'programPartId', 'part');
+    await setTarget(studio, programPartId, bodyOf(request, targetSchema));
+    response.json(await scoreRoom(studio, programPartId, deps.now()));
+  },
+};

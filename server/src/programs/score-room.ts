@@ -1,0 +1,60 @@
+import type { ScoreDigest } from '@vivid-cue/core/score';
+import { resolveSpan } from '@vivid-cue/core/score';
+import { daysLeft, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
+import type { Studio } from '../db/studio.js';
+import { notFound } from '../http/problem.js';
+import { passageRows } from '../passages/repository.js';
+import { passageView } from '../passages/view.js';
+import { findScore } from '../scores/repository.js';
+import { judgePart, partTempoText } from '../season/judge.js';
+import { studioFacts } from '../season/repository.js';
+import { deadlinesOf, findSheetRow } from '../sheets/repository.js';
+import { nextDeadline, sheetTitle } from '../sheets/service.js';
+import { ownerOfPart } from './repository.js';
+import { effectiveTarget, findProgramPart } from './service.js';
+
+/**
+ * Everything the score room of one part shows.
+ * Shape:  none
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found
+ * Source: none
+ */
+export async function scoreRoom(studio: Studio, programPartId: string, nowMs: number): Promise<ScoreRoomView> {
+  const part = await findProgramPart(studio, programPartId);
+  const owner = await ownerOfPart(studio, programPartId);
+  const sheet = owner && (await findSheetRow(studio, owner.sheet_id));
+  if (!owner || !sheet) throw notFound('part');
+  const facts = await studioFacts(studio);
+  const score = part.score_id === null ? null : await findScore(studio, part.score_id);
+  const rows = await passageRows(studio, [programPartId]);
+  const next = nextDeadline(await deadlinesOf(studio, [sheet.id]), nowMs);
+  const digest = score && (JSON.parse(score.digest) as ScoreDigest);
+  const { range, issue } = rangeOf(part, digest);
+  const judged = judgePart({ part, passages: rows, facts, nowMs });
+  return {
+    programPartId,
+    student: { id: owner.student_id, name: owner.name, instrument: owner.instrument, version: owner.version },
+    sheetId: sheet.id,
+    sheetTitle: sheetTitle(sheet),
+    partLabel: part.label,
+    workTitle: part.work_title,
+    span: part.span_from === null || part.span_to === null ? null : { from: part.span_from, to: part.span_to },
+    spanIssue: issue,
+    tempoText: partTempoText(part),
+    target: effectiveTarget(part),
+    daysLeft: next && daysLeft(instantOf(next), nowMs, facts.zone),
+    score: score && digest && { id: score.id, fileName: score.file_name, digest },
+    range,
+    passages: rows.map((row) => passageView(row, nowMs)),
+    part: { state: judged.state, chance: judged.chance, expectedSlips: judged.expectedSlips, sentence: judged.sentence },
+  };
+}
+
+function rangeOf(part: { readonly span_from: string | null; readonly span_to: string | null }, digest: ScoreDigest | null): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
+  if (!digest) return { range: null, issue: null };
+  if (part.span_from === null || part.span_to === null) return { range: { fromIndex: 0, endIndex: digest.measures.length }, issue: null };
+  const span = resolveSpan(digest.measures, { from: part.span_from, to: part.span_to });
+  if (span.ok) return { range: span.value, issue: null };
+  return { range: null, issue: `The sheet asks for measures ${part.span_from}–${part.span_to}. ${span.issues[0]?.message ?? ''}` };
+}

@@ -1,0 +1,31 @@
+import type { ScoreDigest } from '@vivid-cue/core/score';
+
+/** One measure of a stored map. Units: quarter notes. */
+export interface MappedMeasure {
+  readonly number: string;
+  readonly implicit: boolean;
+  readonly quarters: number;
+}
+
+/**
+ * The little of a score that season and passages need, as text.
+ * Shape:  JSON list of [number, implicit 0 or 1, quarters]
+ * Units:  quarter notes
+ * Errors: none
+ * Source: none
+ */
+export function writeMeasureMap(digest: ScoreDigest): string {
+  return JSON.stringify(digest.measures.map(({ number, implicit, quarters }) => [number, implicit ? 1 : 0, quarters]));
+}
+
+/**
+ * Reads the stored map back.
+ * Shape:  null where there is no score
+ * Units:  quarter notes
+ * Errors: none
+ * Source: none
+ */
+export function readMeasureMap(text: string | null): MappedMeasure[] | null {
+  if (text === null) return null;
+  return (JSON.parse(text) as [string, 0 | 1, number][]).map(([number, implicit, quarters]) => ({ number, implicit: implicit === 1, quarters }));
+}

@@ -1,0 +1,27 @@
+import { scorePartSchema, uploadSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { bodyOf, idFrom, queryOf } from '../http/validate.js';
+import { scoreRoom } from '../programs/score-room.js';
+import { chooseScorePart, scoreFile, uploadScore } from './service.js';
+
+/** Score files. */
+export const scoreHandlers: Handlers<'uploadScore' | 'chooseScorePart' | 'readScoreFile'> = {
+  async uploadScore(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const programPartId = idFrom(request, 'programPartId', 'part');
+    const { id, fileName, partId } = queryOf(request, uploadSchema);
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    await uploadScore(studio, programPartId, { id, fileName, partId: partId ?? null, bytes }, deps.now());
+    response.json(await scoreRoom(studio, programPartId, deps.now()));
+  },
+  async chooseScorePart(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const programPartId = idFrom(request, 'programPartId', 'part');
+    await chooseScorePart(studio, programPartId, bodyOf(request, scorePartSchema).partId);
+    response.json(await scoreRoom(studio, programPartId, deps.now()));
+  },
+  async readScoreFile(deps, request, response) {
+    const { file, file_name: name } = await scoreFile(studioOf(deps, request), idFrom(request, 'scoreId', 'score'));
+    response.attachment(name).type('application/octet-stream').send(file);
+  },
+};

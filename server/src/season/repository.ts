@@ -1,0 +1,67 @@
+import type { BeatUnit, Vocabulary } from '@vivid-cue/core/music';
+import { rowsOf, type Studio } from '../db/studio.js';
+import type { PartRow } from '../sheets/repository.js';
+
+/** What of the studio itself colours every page. */
+export interface StudioFacts {
+  readonly zone: string;
+  readonly vocabulary: Vocabulary;
+}
+
+/** The studio's zone and vocabulary. */
+export async function studioFacts(studio: Studio): Promise<StudioFacts> {
+  const row = (await studio.db('studios').where({ id: studio.id }).first('zone', 'vocabulary')) as StudioFacts | undefined;
+  return row ?? { zone: 'UTC', vocabulary: 'us' };
+}
+
+/** A program with its sheet's heading. */
+export interface ProgramRow {
+  readonly id: string;
+  readonly student_id: string;
+  readonly sheet_id: string;
+  readonly body: string;
+  readonly year: string;
+  readonly division: string;
+}
+
+/** Programs of one student, or of all students that are not removed. */
+export async function programRows(studio: Studio, studentId: string | null): Promise<ProgramRow[]> {
+  const query = rowsOf(studio, 'programs as p')
+    .join('sheets as sh', 'sh.id', 'p.sheet_id')
+    .join('students as st', 'st.id', 'p.student_id')
+    .whereNull('p.deleted_at')
+    .whereNull('st.deleted_at')
+    .orderBy('p.created_at')
+    .select('p.id', 'p.student_id', 'p.sheet_id', 'sh.body', 'sh.year', 'sh.division');
+  return (await (studentId === null ? query : query.where('p.student_id', studentId))) as ProgramRow[];
+}
+
+/** A program's part with the sheet's part and the chosen score's measure map. */
+export interface ProgramPartRow extends PartRow {
+  readonly program_part_id: string;
+  readonly program_id: string;
+  readonly score_id: string | null;
+  readonly score_title: string | null;
+  readonly score_file_name: string | null;
+  readonly measure_map: string | null;
+  readonly target_bpm: number | null;
+  readonly target_unit: BeatUnit | null;
+}
+
+/** Parts of some programs in the order of their sheets. */
+export async function programPartRows(studio: Studio, by: { readonly programIds?: readonly string[]; readonly id?: string; readonly sheetId?: string }): Promise<ProgramPartRow[]> {
+  const query = rowsOf(studio, 'program_parts as pp')
+    .join('sheet_parts as sp', 'sp.id', 'pp.sheet_part_id')
+    .leftJoin('scores as sc', 'sc.id', 'pp.score_id')
+    .whereNull('sp.deleted_at')
+    .orderBy('sp.position')
+    .select(
+      { program_part_id: 'pp.id' }, 'pp.program_id', 'pp.score_id', 'pp.target_bpm', 'pp.target_unit', { score_title: 'sc.title' },
+      { score_file_name: 'sc.file_name' }, 'sc.measure_map', 'sp.id', 'sp.sheet_id', 'sp.kind', 'sp.label', 'sp.work_title', 'sp.span_from', 'sp.span_to', 'sp.beat_unit',
+      'sp.bpm_min', 'sp.bpm_max', 'sp.bound', 'sp.tempo_words',
+    );
+  if (by.programIds) query.whereIn('pp.program_id', by.programIds);
+  if (by.id !== undefined) query.where('pp.id', by.id);
+  if (by.sheetId !== undefined) query.where('sp.sheet_id', by.sheetId);
+  return (await query) as unknown as ProgramPartRow[];
+}

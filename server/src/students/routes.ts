@@ -1,0 +1,46 @@
+import { studentChangeSchema, studentInputSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { notFound } from '../http/problem.js';
+import { bodyOf, idFrom, versionOf } from '../http/validate.js';
+import { studentPage } from '../season/service.js';
+import { eraseStudent, exportRows, markStudent } from './repository.js';
+import { addStudent, changeStudent } from './service.js';
+
+type Names =
+  | 'createStudent' | 'readStudent' | 'changeStudent' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
+
+/** A student's own routes. */
+export const studentHandlers: Handlers<Names> = {
+  async createStudent(deps, request, response) {
+    const input = bodyOf(request, studentInputSchema);
+    response.status(201).json(await addStudent(studioOf(deps, request), input, new Date(deps.now())));
+  },
+  async readStudent(deps, request, response) {
+    response.json(await studentPage(studioOf(deps, request), idFrom(request, 'studentId', 'student'), deps.now()));
+  },
+  async changeStudent(deps, request, response) {
+    const id = idFrom(request, 'studentId', 'student');
+    const change = bodyOf(request, studentChangeSchema);
+    response.json(await changeStudent(studioOf(deps, request), { id, version: versionOf(request), change }));
+  },
+  async removeStudent(deps, request, response) {
+    const isThere = await markStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'), new Date(deps.now()));
+    if (!isThere) throw notFound('student');
+    response.status(204).end();
+  },
+  async restoreStudent(deps, request, response) {
+    const isThere = await markStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'), null);
+    if (!isThere) throw notFound('student');
+    response.status(204).end();
+  },
+  async exportStudent(deps, request, response) {
+    const rows = await exportRows(studioOf(deps, request), idFrom(request, 'studentId', 'student'));
+    if (!rows) throw notFound('student');
+    response.attachment('student.json').json(rows);
+  },
+  async eraseStudent(deps, request, response) {
+    const isThere = await eraseStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'));
+    if (!isThere) throw notFound('student');
+    response.status(204).end();
+  },
+};

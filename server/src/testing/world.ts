@@ -1,0 +1,139 @@
+import { readFileSync } from 'node:fs';
+import type { Express } from 'express';
+import type { Knex } from 'knex';
+import pino from 'pino';
+import request, { type Agent, type Response, type Test } from 'supertest';
+import { v7 as newId } from 'uuid';
+import { pathOf, ROUTES, type RouteName, type SheetInput } from '@vivid-cue/contract';
+import { createApp } from '../app.js';
+import { connect } from '../db/connect.js';
+
+/** A noon in spring: specs hold the clock still here and move it themselves. */
+export const NOON_MS = Date.UTC(2027, 2, 10, 12, 0, 0);
+
+/** A server on the test database with a clock that a spec turns. */
+export interface TestServer {
+  readonly app: Express;
+  readonly db: Knex;
+  readonly clock: { nowMs: number };
+  readonly log: string[];
+}
+
+/** Starts the application on the real MariaDB named by DATABASE_URL, migrated. */
+export async function startServer(): Promise<TestServer> {
+  const databaseUrl = process.env['DATABASE_URL'];
+  if (databaseUrl === undefined) throw new Error('Set DATABASE_URL; "npm run test:server" does.');
+  const db = connect(databaseUrl);
+  await db.migrate.latest();
+  await db('rate_hits').delete();
+  const clock = { nowMs: NOON_MS };
+  const log: string[] = [];
+  const logger = pino({ level: 'info' }, { write: (line) => log.push(line) });
+  const config = { databaseUrl, host: '127.0.0.1', port: 0, sessionSecret: 'a secret for tests only', isBehindTls: false, webFolder: null, demo: null };
+  return { app: createApp({ db, config, logger, now: () => clock.nowMs }), db, clock, log };
+}
+
+/** One browser: keeps its cookie and sends its session's token. */
+export class Browser {
+  private csrf = '';
+  private readonly agent: Agent;
+
+  constructor(app: Express) {
+    this.agent = request.agent(app);
+  }
+
+  /** Opens a studio of its own and stays signed in. */
+  async openStudio(email = `${newId()}@studio.example`): Promise<this> {
+    await this.refresh();
+    const input = { id: newId(), studioId: newId(), email, password: 'long enough to guess', name: 'Odalys Brandvold', studioName: 'A studio', zone: 'Atlantic/Reykjavik' };
+    const response = await this.call('createAccount', {}, input);
+    if (response.status !== 201) throw new Error(JSON.stringify(response.body));
+    await this.refresh();
+    return this;
+  }
+
+  /** Fetches the session's token. */
+  async refresh(): Promise<Response> {
+    const response = await this.agent.get(pathOf('readSession'));
+    this.csrf = (response.body as { csrfToken: string }).csrfToken;
+    return response;
+  }
+
+  /** Calls a route by its name. */
+  call(name: RouteName, ids: Readonly<Record<string, string>> = {}, body?: object, headers: Readonly<Record<string, string>> = {}): Test {
+    const { method } = ROUTES[name];
+    const verb = method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
+    const call = this.agent[verb](pathOf(name, ids)).set('X-CSRF-Token', this.csrf);
+    for (const [key, value] of Object.entries(headers)) call.set(key, value);
+    return body === undefined ? call : call.send(body);
+  }
+
+  /** Sends a score file. */
+  upload(programPartId: string, bytes: Uint8Array, id = newId(), fileName = 'study.musicxml'): Test {
+    return this.agent
+      .put(`${pathOf('uploadScore', { programPartId })}?id=${id}&fileName=${encodeURIComponent(fileName)}`)
+      .set('X-CSRF-Token', this.csrf)
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(bytes));
+  }
+}
+
+/** A sheet with one etude, as a person would enter it. */
+export function sheetInput(change: Partial<SheetInput> = {}): SheetInput {
+  return {
+    id: newId(), body: 'Archipelago All-Region Winds', year: '2027', division: 'Senior', instrument: 'clarinet',
+    deadlines: [{ id: newId(), kind: 'audition', date: '2027-04-10', time: '09:30', zone: 'Atlantic/Reykjavik' }],
+    parts: [
+      {
+        id: newId(), kind: 'etude', label: 'Etude', workTitle: 'Ferry Lines', from: '1', to: '28',
+        tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
+      },
+    ],
+    ...change,
+  };
+}
+
+/** One of the studies composed for the demo. */
+export function study(name: string): Uint8Array {
+  return readFileSync(new URL(`../../../demo/studies/${name}.musicxml`, import.meta.url));
+}
+
+/** What a studio holds after one walk through the path. */
+export interface World {
+  readonly browser: Browser;
+  readonly studentId: string;
+  readonly sheet: SheetInput;
+  readonly programId: string;
+  readonly programPartId: string;
+  readonly scoreId: string;
+  readonly passageId: string;
+  readonly repId: string;
+}
+
+/** Walks the path once: student, sheet, program, score, passage, rep. */
+export async function walkPath(server: TestServer): Promise<World> {
+  const browser = await new Browser(server.app).openStudio();
+  const [studentId, programId, scoreId, passageId, repId] = [newId(), newId(), newId(), newId(), newId()];
+  const sheet = sheetInput();
+  await expectStatus(201, browser.call('createStudent', {}, { id: studentId, name: 'Ilse Vantongeren', instrument: 'clarinet' }));
+  await expectStatus(201, browser.call('createSheet', {}, sheet));
+  await expectStatus(201, browser.call('createProgram', {}, { id: programId, studentId, sheetId: sheet.id }));
+  const page = await expectStatus(200, browser.call('readStudent', { studentId }));
+  const programPartId = (page.body as { programs: { parts: { id: string }[] }[] }).programs[0]?.parts[0]?.id ?? '';
+  await expectStatus(200, browser.upload(programPartId, study('ferry-lines'), scoreId));
+  await expectStatus(201, browser.call('createPassage', { programPartId }, { id: passageId, name: '', from: '9', to: '12', target: null }));
+  await expectStatus(201, browser.call('createRep', { passageId }, repInput({ id: repId })));
+  return { browser, studentId, sheet, programId, programPartId, scoreId, passageId, repId };
+}
+
+/** A clean rep at the bottom of the ladder. */
+export function repInput(change: object = {}): Readonly<Record<string, unknown>> {
+  return { id: newId(), at: new Date(NOON_MS).toISOString(), bpm: 58, beatUnit: 'quarter', context: 'alone', isClean: true, ...change };
+}
+
+/** Awaits a call and stops the spec when its status is another. */
+export async function expectStatus(status: number, call: Test): Promise<Response> {
+  const response = await call;
+  if (response.status !== status) throw new Error(`${call.method} ${call.url}: ${response.status} ${JSON.stringify(response.body)}`);
+  return response;
+}
