@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Our own MariaDB on 127.0.0.1, with its data, socket and port under .data/; a system-wide one is never touched.
-# db.sh start | stop | url NAME | reset
+# db.sh start | stop | running | url NAME | drop NAME | reset
 set -euo pipefail
 source "$(dirname "${BASH_SOURCE[0]}")/lib.sh"
 
@@ -34,26 +34,13 @@ initialise() {
   touch "$HOME_DIR/initialised"
 }
 
-port_is_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
-
-choose_port() {
-  local wanted="${VIVID_CUE_DB_PORT:-}"
-  if [ -n "$wanted" ]; then
-    port_is_free "$wanted" || stop "Port $wanted for the database is in use; choose another with VIVID_CUE_DB_PORT=…"
-    printf '%s' "$wanted"; return
-  fi
-  local port
-  for port in $(seq 43306 43356); do if port_is_free "$port"; then printf '%s' "$port"; return; fi; done
-  stop 'No free port between 43306 and 43356 for the database; choose one with VIVID_CUE_DB_PORT=…'
-}
-
 start() {
   running && return 0
   local bin; bin="$(mariadbd_bin)"
   [ -n "$bin" ] || stop 'MariaDB is not installed; run: sudo apt-get install --no-install-recommends mariadb-server-core mariadb-client-core'
   mkdir -p "$HOME_DIR"
   initialise
-  local port; port="$(choose_port)"
+  local port; port="$(free_port "${VIVID_CUE_DB_PORT:-}" 43306 43356)"
   printf '%s' "$port" >"$PORT_FILE"
   # shellcheck disable=SC2046
   nohup "$bin" --no-defaults $(run_as) --datadir="$FILES" --bind-address=127.0.0.1 --port="$port" --socket="$SOCKET" \
@@ -93,6 +80,7 @@ case "${1:-}" in
   stop) stop_server ;;
   running) running ;;
   url) url "${2:?name of the database}" ;;
+  drop) start; client -e "DROP DATABASE IF EXISTS \`${2:?name of the database}\`" ;;
   reset) stop_server; rm -rf "$HOME_DIR" ;;
-  *) stop 'db.sh start | stop | running | url NAME | reset' ;;
+  *) stop 'db.sh start | stop | running | url NAME | drop NAME | reset' ;;
 esac

@@ -23,8 +23,35 @@ ensure_node_build() {
 # The web build is redone when a source is newer than it.
 ensure_web_build() {
   local made="$ROOT/web/dist/browser/index.html"
-  if [ ! -f "$made" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/web/angular.json" "$ROOT/core/src" "$ROOT/contract/src" -newer "$made" -type f -print -quit)" ]; then
+  if [ ! -f "$made" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/angular.json" "$ROOT/core/src" "$ROOT/contract/src" -newer "$made" -type f -print -quit)" ]; then
     say 'Building the web application (about a minute) …'
-    (cd "$ROOT/web" && NG_CLI_ANALYTICS=false ../node_modules/.bin/ng build >&2) || stop 'The web build failed; the lines above say where.'
+    (cd "$ROOT" && NG_CLI_ANALYTICS=false ./node_modules/.bin/ng build --progress=false >&2) || stop 'The web build failed; the lines above say where.'
   fi
+}
+
+# free_port WANTED FIRST LAST: the wanted port, or the first free one; a wanted one in use is an error.
+free_port() {
+  local wanted="$1" port
+  if [ -n "$wanted" ]; then
+    if port_in_use "$wanted"; then stop "Port $wanted is in use; choose another one."; fi
+    printf '%s' "$wanted"
+    return
+  fi
+  for port in $(seq "$2" "$3"); do
+    if ! port_in_use "$port"; then printf '%s' "$port"; return; fi
+  done
+  stop "No free port between $2 and $3; choose one with PORT=…"
+}
+
+port_in_use() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+# await_server URL PID: waits until the server answers, or its process is gone.
+await_server() {
+  local tries=0
+  until node -e "fetch('$1').then((answer) => process.exit(answer.ok ? 0 : 1), () => process.exit(1))"; do
+    tries=$((tries + 1))
+    kill -0 "$2" 2>/dev/null || return 1
+    [ "$tries" -gt 60 ] && return 1
+    sleep 0.3
+  done
 }

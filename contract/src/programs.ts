@@ -1,5 +1,5 @@
 import { boolean, number, object, string, type InferType } from 'yup';
-import type { LadderPlace, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
+import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
 import type { ScoreDigest } from '@vivid-cue/core/score';
@@ -89,6 +89,7 @@ export interface PassageView {
   readonly step: LadderStep;
   readonly rule: RungRule;
   readonly rungs: readonly Rung[];
+  readonly ladder: LadderState;
   readonly place: LadderPlace;
   readonly record: PassageRecord;
   readonly readiness: PassageReadiness;

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import compression from 'compression';
 import { ConnectSessionKnexStore } from 'connect-session-knex';
 import express, { json, static as serveFolder, type Express } from 'express';
 import session from 'express-session';
@@ -43,6 +44,7 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   app.disable('x-powered-by');
   if (config.isBehindTls) app.set('trust proxy', 1);
   app.use(securityHeaders(config));
+  app.use(compression());
   app.get('/health', (_request, response) => void response.json({ ok: true }));
   app.use('/api', (_request, response, next) => {
     response.set('Cache-Control', 'no-store');
@@ -105,7 +107,15 @@ function sessions(db: Knex, config: Config): express.RequestHandler {
 /** The built web application: hashed files are kept by the browser, the page itself is asked for each time. */
 function serveWeb(app: Express, folder: string): void {
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
-  app.use(serveFolder(folder, { index: false, maxAge: '1y', immutable: true, fallthrough: true }));
+  app.use(
+    serveFolder(folder, {
+      index: false,
+      setHeaders: (response, path) => {
+        const isHashed = /-[A-Z0-9]{8}\.\w+$/u.test(path);
+        response.setHeader('Cache-Control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+      },
+    }),
+  );
   app.get('/{*path}', (request, response, next) => {
     if (/\.\w+$/u.test(request.path)) {
       next();

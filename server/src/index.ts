@@ -1,4 +1,12 @@
 export { createApp, type AppParts } from './app.js';
 export { readConfig, type Config } from './config.js';
 export { connect } from './db/connect.js';
+export type { Studio } from './db/studio.js';
 export { rebuildReadiness } from './jobs/rebuild.js';
+export { addPassage, logRep } from './passages/service.js';
+export { addProgram } from './programs/service.js';
+export { uploadScore } from './scores/service.js';
+export { season, studentPage } from './season/service.js';
+export { openStudio } from './sessions/service.js';
+export { addSheet } from './sheets/service.js';
+export { addStudent } from './students/service.js';

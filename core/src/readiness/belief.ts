@@ -115,9 +115,20 @@ export function afterRep(belief: Belief, tempoShare: number, context: RepContext
   const mean = first / total;
   const variance = Math.max(1e-6, second / total - mean * mean);
   return {
-    mean: mean + MODEL.gainPerRep,
+    mean: mean + gainAt(mean, MODEL.gainPerRep),
     sd: Math.min(MODEL.maxSd, Math.sqrt(variance + MODEL.repVariance)),
   };
+}
+
+/**
+ * What one rep adds to a skill: less and less as the passage becomes sure.
+ * Shape:  from `gainPerRep` far below the knee to nothing far above
+ * Units:  logits
+ * Errors: none
+ * Source: diminishing returns of practice (common practice, no source); numbers are our own
+ */
+export function gainAt(theta: number, gainPerRep: number): number {
+  return gainPerRep * (1 - logistic(theta - MODEL.gainKnee));
 }
 
 /**

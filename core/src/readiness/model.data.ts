@@ -10,8 +10,9 @@ export const MODEL = Object.freeze({
   /** Skill at target tempo of a passage nobody has opened, in logits. */
   priorMean: -5,
   priorSd: 2.2,
-  /** Expected gain of skill with each rep, and its uncertainty (variance), in logits. */
-  gainPerRep: 0.05,
+  /** Expected gain of skill with each rep, and its uncertainty (variance), in logits; the gain fades out around the knee. */
+  gainPerRep: 0.06,
+  gainKnee: 2.5,
   repVariance: 0.012,
   /** Skill sinks towards the prior with a half-life in days that grows with the number of practice days. */
   halfLifeDays: 14,

@@ -1,5 +1,5 @@
 import { normalDraw, type Random } from '../base/index.js';
-import { difficulty, logistic, type RepContext } from './belief.js';
+import { difficulty, gainAt, logistic, type RepContext } from './belief.js';
 import { MODEL } from './model.data.js';
 
 /**
@@ -30,7 +30,7 @@ export class SimulatedPlayer {
   /** Plays one rep and learns from it. Gives whether it was clean. */
   play(tempoShare: number, context: RepContext): boolean {
     const isClean = this.random() < this.chance(tempoShare, context);
-    this.theta += this.gainPerRep + normalDraw(this.random, 0, Math.sqrt(MODEL.repVariance));
+    this.theta += gainAt(this.theta, this.gainPerRep) + normalDraw(this.random, 0, Math.sqrt(MODEL.repVariance));
     return isClean;
   }
 

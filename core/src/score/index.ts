@@ -1,3 +1,4 @@
+export { scoreText } from './container.js';
 export { readScore, type ReadScoreOptions } from './read-score.js';
 export { choosePart } from './choose-part.js';
 export { digestScore, type MeasureDigest, type ScoreDigest } from './digest.js';

@@ -20,7 +20,7 @@ export function passageView(row: PassageRow, nowMs: number): PassageView {
   return {
     id: row.id, name: row.name, from: row.span_from, to: row.span_to, fromIndex: row.from_index, endIndex: row.end_index,
     target: { bpm: row.target_bpm, beatUnit: row.target_unit }, hasOwnTarget: row.has_own_target === 1, step: stepOf(row), rule: row.rule,
-    rungs, place, record, readiness, sentence: passageSentence(facts), version: row.version,
+    rungs, ladder, place, record, readiness, sentence: passageSentence(facts), version: row.version,
   };
 }
 

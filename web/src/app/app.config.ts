@@ -1,0 +1,21 @@
+import { provideHttpClient, withInterceptors } from '@angular/common/http';
+import type { ApplicationConfig } from '@angular/core';
+import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import { MessageService } from 'primeng/api';
+import { providePrimeNG } from 'primeng/config';
+import { routes } from './app.routes';
+import { csrfInterceptor } from './data/csrf-interceptor';
+import { vividPreset } from './theme/preset';
+
+/** How the application is put together. */
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideBrowserGlobalErrorListeners(),
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'enabled' })),
+    provideHttpClient(withInterceptors([csrfInterceptor])),
+    providePrimeNG({ theme: { preset: vividPreset, options: { darkModeSelector: '.dim' } } }),
+    MessageService,
+  ],
+};

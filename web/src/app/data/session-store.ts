@@ -1,0 +1,47 @@
+import { HttpClient } from '@angular/common/http';
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { map, of, switchMap, tap, type Observable } from 'rxjs';
+import { pathOf, type AccountInput, type SessionView, type SignIn } from '@vivid-cue/contract';
+
+/** Who is signed in, the token every changing request carries, and the studio's zone and vocabulary. */
+@Injectable({ providedIn: 'root' })
+export class SessionStore {
+  private readonly http = inject(HttpClient);
+  private readonly view = signal<SessionView | null>(null);
+
+  readonly instructor = computed(() => this.view()?.instructor ?? null);
+  readonly demo = computed(() => this.view()?.demo ?? null);
+  readonly csrfToken = computed(() => this.view()?.csrfToken ?? '');
+  readonly vocabulary = computed(() => this.instructor()?.vocabulary ?? 'us');
+  readonly zone = computed(() => this.instructor()?.zone ?? 'UTC');
+
+  /** The session as known, fetched on first need. */
+  ensure(): Observable<SessionView> {
+    const known = this.view();
+    return known ? of(known) : this.refresh();
+  }
+
+  /** Asks the server anew: after a restart the token is another one. */
+  refresh(): Observable<SessionView> {
+    return this.http.get<SessionView>(pathOf('readSession')).pipe(tap((view) => this.view.set(view)));
+  }
+
+  signIn(input: SignIn): Observable<SessionView> {
+    return this.enter('signIn', input);
+  }
+
+  openStudio(input: AccountInput): Observable<SessionView> {
+    return this.enter('createAccount', input);
+  }
+
+  signOut(): Observable<SessionView> {
+    return this.http.delete(pathOf('signOut')).pipe(switchMap(() => this.refresh()));
+  }
+
+  private enter(route: 'signIn' | 'createAccount', input: object): Observable<SessionView> {
+    return this.http.post<SessionView>(pathOf(route), input).pipe(
+      tap((view) => this.view.set(view)),
+      map((view) => view),
+    );
+  }
+}

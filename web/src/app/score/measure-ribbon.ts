@@ -1,0 +1,156 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, ElementRef, inject, input, output, signal, viewChild, type AfterViewInit } from '@angular/core';
+import { STATE_WORDS, type ReadinessState } from '@vivid-cue/core/readiness';
+import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
+import type { Span } from '@vivid-cue/core/score';
+
+/** One measure of the ribbon. Units: quarter notes. */
+export interface RibbonMeasure {
+  readonly index: number;
+  readonly number: string;
+  readonly quarters: number;
+  readonly isAsked: boolean;
+}
+
+/** A passage as a band on the ribbon. */
+export interface RibbonBand extends Span {
+  readonly id: string;
+  readonly name: string;
+  readonly state: ReadinessState;
+}
+
+/** Width in pixels that a printed number needs. */
+const LABEL_PX = 30;
+const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
+
+/**
+ * The measure ribbon: measures as wide as they last, passages as bands below. Drag over measures, or move with the
+ * arrow keys and widen with Shift, to select; Enter asks to make a passage of the selection.
+ */
+@Component({
+  selector: 'vc-measure-ribbon',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './measure-ribbon.html',
+  styleUrl: './measure-ribbon.css',
+})
+export class MeasureRibbon implements AfterViewInit {
+  readonly measures = input.required<readonly RibbonMeasure[]>();
+  readonly bands = input<readonly RibbonBand[]>([]);
+  readonly selection = input<Span | null>(null);
+  readonly openBandId = input<string | null>(null);
+  readonly vocabulary = input<Vocabulary>('us');
+  readonly selectionChange = output<Span | null>();
+  readonly make = output<void>();
+  readonly openBand = output<string>();
+
+  private readonly track = viewChild.required<ElementRef<HTMLElement>>('track');
+  private readonly destroyRef = inject(DestroyRef);
+  private readonly widthPx = signal(1200);
+  private readonly anchor = signal(0);
+  protected readonly cursor = signal(0);
+  private isDragging = false;
+
+  protected readonly total = computed(() => Math.max(0.001, this.measures().reduce((sum, { quarters }) => sum + quarters, 0)));
+  /** Start of every measure, and the end, as shares of the whole. */
+  private readonly edges = computed(() => {
+    let at = 0;
+    return [0, ...this.measures().map(({ quarters }) => (at += quarters) / this.total())];
+  });
+  private readonly labelStep = computed(() => {
+    const fits = this.widthPx() / LABEL_PX;
+    return LABEL_STEPS.find((step) => this.measures().length / step <= fits) ?? 200;
+  });
+  protected readonly cells = computed(() => {
+    const selection = this.selection();
+    return this.measures().map((measure, n) => ({
+      ...measure,
+      left: this.share(n),
+      width: this.share(n + 1) - this.share(n),
+      hasLabel: n % this.labelStep() === 0,
+      isSelected: selection !== null && selection.fromIndex <= n && n < selection.endIndex,
+      name: `${measureWord(1, this.vocabulary())} ${measure.number}${measure.isAsked ? '' : ', not asked'}`,
+    }));
+  });
+  protected readonly frame = computed(() => {
+    const selection = this.selection();
+    return selection && { left: this.share(selection.fromIndex), width: this.share(selection.endIndex) - this.share(selection.fromIndex) };
+  });
+  protected readonly lanes = computed(() => {
+    const ends: number[] = [];
+    const placed = this.bands().map((band) => {
+      const free = ends.findIndex((end) => end <= band.fromIndex);
+      const lane = free >= 0 ? free : ends.length;
+      ends[lane] = band.endIndex;
+      const span = measuresText(this.numberAt(band.fromIndex), this.numberAt(band.endIndex - 1), this.vocabulary());
+      const text = band.name === span ? band.name : `${band.name}, ${span}`;
+      return { ...band, lane, left: this.share(band.fromIndex), width: this.share(band.endIndex) - this.share(band.fromIndex), label: `${text}, ${STATE_WORDS[band.state]}` };
+    });
+    return { placed, count: Math.max(1, ends.length) };
+  });
+  protected readonly activeId = computed(() => `measure-${this.cursor()}`);
+  protected readonly label = computed(() => (this.vocabulary() === 'us' ? 'Measures' : 'Bars'));
+
+  ngAfterViewInit(): void {
+    const observer = new ResizeObserver(([entry]) => this.widthPx.set(entry?.contentRect.width ?? 1200));
+    observer.observe(this.track().nativeElement);
+    this.destroyRef.onDestroy(() => observer.disconnect());
+  }
+
+  protected startDrag(event: PointerEvent): void {
+    if (event.button !== 0) return;
+    const index = this.indexAt(event);
+    this.isDragging = true;
+    this.track().nativeElement.setPointerCapture(event.pointerId);
+    this.cursor.set(index);
+    if (!event.shiftKey) this.anchor.set(index);
+    this.emitSelection(index);
+  }
+
+  protected drag(event: PointerEvent): void {
+    if (!this.isDragging) return;
+    const index = this.indexAt(event);
+    if (index === this.cursor()) return;
+    this.cursor.set(index);
+    this.emitSelection(index);
+  }
+
+  protected endDrag(): void {
+    this.isDragging = false;
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const last = this.measures().length - 1;
+    const moves: Readonly<Record<string, number>> = { ArrowLeft: this.cursor() - 1, ArrowRight: this.cursor() + 1, Home: 0, End: last };
+    const to = moves[event.key];
+    if (to !== undefined) this.moveTo(Math.min(last, Math.max(0, to)), event.shiftKey);
+    else if (event.key === 'Enter' && this.selection()) this.make.emit();
+    else if (event.key === ' ') this.moveTo(this.cursor(), event.shiftKey);
+    else if (event.key === 'Escape') this.selectionChange.emit(null);
+    else return;
+    event.preventDefault();
+  }
+
+  private moveTo(index: number, isWidening: boolean): void {
+    if (!isWidening) this.anchor.set(index);
+    this.cursor.set(index);
+    this.emitSelection(index);
+  }
+
+  private emitSelection(index: number): void {
+    this.selectionChange.emit({ fromIndex: Math.min(index, this.anchor()), endIndex: Math.max(index, this.anchor()) + 1 });
+  }
+
+  private indexAt(event: PointerEvent): number {
+    const box = this.track().nativeElement.getBoundingClientRect();
+    const share = (event.clientX - box.left) / box.width;
+    const found = this.edges().findLastIndex((edge) => edge <= share);
+    return Math.min(this.measures().length - 1, Math.max(0, found));
+  }
+
+  private share(index: number): number {
+    return this.edges()[index] ?? 1;
+  }
+
+  private numberAt(index: number): string {
+    return this.measures()[index]?.number ?? '';
+  }
+}

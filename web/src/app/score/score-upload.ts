@@ -1,0 +1,121 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Button } from 'primeng/button';
+import { v7 as newId } from 'uuid';
+import type { ScoreRoomView } from '@vivid-cue/contract';
+import { troubleOf } from '../data/problem';
+import { ScoreApi } from '../data/score-api';
+import { ProblemNote } from '../ui/problem-note';
+
+const MAX_BYTES = 10 * 1024 * 1024;
+
+/** Takes a score file, by choosing or dropping it. */
+@Component({
+  selector: 'vc-score-upload',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, ProblemNote],
+  template: `
+    <div class="drop" [class.is-over]="isOver()" (dragover)="over($event)" (dragleave)="isOver.set(false)" (drop)="drop($event)">
+      <input #chooser class="visually-hidden" type="file" accept=".musicxml,.xml,.mxl" tabindex="-1" aria-label="Score file" (change)="choose(chooser)" />
+      <h2>{{ isReplacing() ? 'Choose another file' : 'Upload the score' }}</h2>
+      <p class="soft">MusicXML as notation programs export it: .musicxml, .xml or .mxl, up to 10 MB. Drop it here, or</p>
+      <p-button [label]="fileName() ? 'Choose another file' : 'Choose a file'" icon="pi pi-upload" [loading]="isBusy()" (onClick)="chooser.click()" />
+      @if (failure()) {
+        <div class="failure">
+          <vc-problem-note [message]="failure()" />
+          @if (canRetry()) {
+            <p-button [label]="'Send ' + fileName() + ' again'" severity="secondary" [outlined]="true" (onClick)="send()" />
+          }
+        </div>
+      }
+    </div>
+  `,
+  styles: `
+    .drop {
+      padding: 32px;
+      border: 2px dashed var(--rule-strong);
+      border-radius: 6px;
+      background: var(--sheet);
+    }
+    .drop.is-over {
+      border-color: var(--primary);
+    }
+    .soft {
+      margin: 6px 0 14px;
+    }
+    .failure {
+      display: flex;
+      flex-direction: column;
+      align-items: flex-start;
+      gap: 10px;
+      margin-top: 16px;
+    }
+  `,
+})
+export class ScoreUpload {
+  private readonly api = inject(ScoreApi);
+  private readonly destroyRef = inject(DestroyRef);
+  private file: File | null = null;
+  private id = newId();
+
+  readonly programPartId = input.required<string>();
+  readonly isReplacing = input(false);
+  readonly uploaded = output<ScoreRoomView>();
+
+  protected readonly isOver = signal(false);
+  protected readonly isBusy = signal(false);
+  protected readonly failure = signal<string | null>(null);
+  protected readonly canRetry = signal(false);
+  protected readonly fileName = signal('');
+
+  protected over(event: DragEvent): void {
+    event.preventDefault();
+    this.isOver.set(true);
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    this.isOver.set(false);
+    const file = event.dataTransfer?.files[0];
+    if (file) this.take(file);
+  }
+
+  protected choose(chooser: HTMLInputElement): void {
+    const file = chooser.files?.[0];
+    chooser.value = '';
+    if (file) this.take(file);
+  }
+
+  private take(file: File): void {
+    this.file = file;
+    this.id = newId();
+    this.fileName.set(file.name);
+    this.canRetry.set(false);
+    if (file.size > MAX_BYTES) {
+      this.failure.set(`A score file has at most 10 MB; ${file.name} has ${(file.size / 1048576).toFixed(1)} MB.`);
+      return;
+    }
+    this.send();
+  }
+
+  protected send(): void {
+    if (!this.file || this.isBusy()) return;
+    this.isBusy.set(true);
+    this.failure.set(null);
+    this.api
+      .upload(this.programPartId(), this.id, this.file)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (room) => {
+          this.isBusy.set(false);
+          this.uploaded.emit(room);
+        },
+        error: (error: unknown) => {
+          const trouble = troubleOf(error);
+          this.isBusy.set(false);
+          this.failure.set(trouble.message);
+          this.canRetry.set(trouble.isOffline);
+        },
+      });
+  }
+}

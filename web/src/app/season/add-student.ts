@@ -1,0 +1,111 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, model, output, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { v7 as newId } from 'uuid';
+import type { StudentView } from '@vivid-cue/contract';
+import { troubleOf } from '../data/problem';
+import { StudioApi } from '../data/studio-api';
+import { ProblemNote } from '../ui/problem-note';
+import { INSTRUMENTS } from '../ui/instruments.data';
+
+/** A new student: a name and an instrument. */
+@Component({
+  selector: 'vc-add-student',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
+  template: `
+    <p-dialog header="Add a student" [modal]="true" [draggable]="false" [(visible)]="isOpen" [style]="{ width: '440px', maxWidth: '94vw' }">
+      <form [formGroup]="form" (ngSubmit)="submit()" novalidate>
+        <vc-problem-note [message]="failure()" />
+        <div class="field">
+          <label for="student-name">Name</label>
+          <input pInputText id="student-name" formControlName="name" maxlength="120" autocomplete="off" />
+          <span class="hint">As you call them in the studio; no more is kept than this and the instrument.</span>
+          @if (wasSent() && form.controls.name.invalid) {
+            <span class="wrong">Write the student’s name.</span>
+          }
+        </div>
+        <div class="field">
+          <label for="student-instrument">Instrument</label>
+          <input pInputText id="student-instrument" formControlName="instrument" maxlength="60" list="instruments" autocomplete="off" />
+          <datalist id="instruments">
+            @for (instrument of instruments; track instrument) {
+              <option [value]="instrument"></option>
+            }
+          </datalist>
+          @if (wasSent() && form.controls.instrument.invalid) {
+            <span class="wrong">Write the instrument, such as clarinet.</span>
+          }
+        </div>
+        <div class="buttons">
+          <p-button label="Cancel" type="button" severity="secondary" [text]="true" (onClick)="isOpen.set(false)" />
+          <p-button label="Add the student" type="submit" [loading]="isBusy()" />
+        </div>
+      </form>
+    </p-dialog>
+  `,
+  styles: `
+    form {
+      display: flex;
+      flex-direction: column;
+      gap: 16px;
+    }
+    .buttons {
+      display: flex;
+      justify-content: flex-end;
+      gap: 8px;
+    }
+  `,
+})
+export class AddStudent {
+  private readonly api = inject(StudioApi);
+  private readonly destroyRef = inject(DestroyRef);
+  private id = newId();
+
+  readonly isOpen = model.required<boolean>();
+  readonly added = output<StudentView>();
+
+  protected readonly instruments = INSTRUMENTS;
+  protected readonly isBusy = signal(false);
+  protected readonly wasSent = signal(false);
+  private readonly trouble = signal<string | null>(null);
+  protected readonly failure = computed(() => this.trouble());
+  protected readonly form = inject(FormBuilder).nonNullable.group({
+    name: ['', [Validators.required, Validators.pattern(/\S/u)]],
+    instrument: ['', [Validators.required, Validators.pattern(/\S/u)]],
+  });
+
+  constructor() {
+    effect(() => {
+      if (!this.isOpen()) return;
+      this.wasSent.set(false);
+      // The dialog's content is drawn in the next frame.
+      setTimeout(() => document.getElementById('student-name')?.focus(), 60);
+    });
+  }
+
+  protected submit(): void {
+    this.wasSent.set(true);
+    if (this.form.invalid || this.isBusy()) return;
+    this.isBusy.set(true);
+    this.api
+      .addStudent({ id: this.id, ...this.form.getRawValue() })
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (student) => {
+          this.id = newId();
+          this.isBusy.set(false);
+          this.trouble.set(null);
+          this.form.reset();
+          this.added.emit(student);
+        },
+        error: (error: unknown) => {
+          this.isBusy.set(false);
+          this.trouble.set(troubleOf(error).message);
+        },
+      });
+  }
+}

@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { Button } from 'primeng/button';
+import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
+import type { SeasonView, StudentView } from '@vivid-cue/contract';
+import { PlaceStore } from '../data/place-store';
+import { troubleOf } from '../data/problem';
+import { StudioApi } from '../data/studio-api';
+import { daysText, percentText } from '../ui/texts';
+import { MiniRibbon } from '../ui/mini-ribbon';
+import { ProblemNote } from '../ui/problem-note';
+import { RungGlyph } from '../ui/rung-glyph';
+import { isTyping } from '../ui/typing';
+import { AddStudent } from './add-student';
+
+/** What the page has: nothing yet, the season, or why not. */
+interface Loaded {
+  readonly season: SeasonView | null;
+  readonly failure: string | null;
+}
+
+/** Every student, how ready, what holds them back; who needs the instructor stands on top. */
+@Component({
+  selector: 'vc-season-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [AddStudent, Button, MiniRibbon, ProblemNote, RouterLink, RungGlyph],
+  templateUrl: './season-page.html',
+  styleUrl: './season-page.css',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class SeasonPage {
+  private readonly api = inject(StudioApi);
+  private readonly router = inject(Router);
+  private readonly place = inject(PlaceStore);
+  private readonly destroyRef = inject(DestroyRef);
+  private readonly reload$ = new Subject<void>();
+
+  protected readonly isAdding = signal(false);
+  private readonly loaded = toSignal(
+    this.reload$.pipe(
+      startWith(undefined),
+      switchMap((): Observable<Loaded> =>
+        this.api.season().pipe(
+          map((season) => ({ season, failure: null })),
+          catchError((error: unknown) => of({ season: null, failure: troubleOf(error).message })),
+        ),
+      ),
+      takeUntilDestroyed(this.destroyRef),
+    ),
+    { initialValue: { season: null, failure: null } },
+  );
+  protected readonly season = computed(() => this.loaded().season);
+  protected readonly failure = computed(() => this.loaded().failure);
+  protected readonly summary = computed(() => {
+    const season = this.season();
+    if (!season) return '';
+    return `${countText(season.rows.length, 'student')}, ${countText(season.bodies, 'body', 'bodies')}.`;
+  });
+  protected readonly needText = computed(() => {
+    const count = this.season()?.rows.filter(({ needsYou }) => needsYou).length ?? 0;
+    if (count === 0) return 'Nobody needs you today.';
+    const text = countText(count, 'needs', 'need');
+    return `${text.charAt(0).toUpperCase()}${text.slice(1)} you.`;
+  });
+  protected readonly daysText = daysText;
+  protected readonly percentText = percentText;
+
+  protected reload(): void {
+    this.reload$.next();
+  }
+
+  protected open(studentId: string): void {
+    void this.router.navigate(['/students', studentId]);
+  }
+
+  protected added(student: StudentView): void {
+    this.isAdding.set(false);
+    this.place.studentId.set(student.id);
+    void this.router.navigate(['/students', student.id]);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (isTyping(event)) return;
+    if (event.key === 'n') this.isAdding.set(true);
+    else if (event.key === 's') void this.router.navigate(['/sheets/new']);
+    else return;
+    event.preventDefault();
+  }
+}
+
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+
+function countText(count: number, one: string, many = `${one}s`): string {
+  return `${NUMBERS[count] ?? count} ${count === 1 ? one : many}`;
+}

@@ -1,0 +1,171 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import { MessageService, type MenuItem } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { Menu } from 'primeng/menu';
+import { Select } from 'primeng/select';
+import { catchError, combineLatest, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
+import { v7 as newId } from 'uuid';
+import type { NextDate, ProgramView, SheetLine, StudentPageView } from '@vivid-cue/contract';
+import { PlaceStore } from '../data/place-store';
+import { troubleOf } from '../data/problem';
+import { StudioApi } from '../data/studio-api';
+import { MiniRibbon } from '../ui/mini-ribbon';
+import { ProblemNote } from '../ui/problem-note';
+import { RungGlyph } from '../ui/rung-glyph';
+import { daysText, percentText } from '../ui/texts';
+
+interface Loaded {
+  readonly page: StudentPageView | null;
+  readonly failure: string | null;
+}
+
+/** One student: the programs, and in each the parts with their readiness. */
+@Component({
+  selector: 'vc-student-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, Dialog, FormsModule, InputText, Menu, MiniRibbon, ProblemNote, RouterLink, RungGlyph, Select],
+  templateUrl: './student-page.html',
+  styleUrl: './student-page.css',
+})
+export class StudentPage {
+  private readonly api = inject(StudioApi);
+  private readonly router = inject(Router);
+  private readonly messages = inject(MessageService);
+  private readonly destroyRef = inject(DestroyRef);
+  private readonly reload$ = new Subject<void>();
+  private programId = newId();
+
+  readonly studentId = input.required<string>();
+
+  protected readonly failure = signal<string | null>(null);
+  protected readonly isRenaming = signal(false);
+  protected readonly isErasing = signal(false);
+  protected readonly name = signal('');
+  protected readonly instrument = signal('');
+  protected readonly chosenSheet = signal<string | null>(null);
+  private readonly loaded = toSignal(
+    combineLatest([toObservable(this.studentId), this.reload$.pipe(startWith(undefined))]).pipe(
+      switchMap(([studentId]): Observable<Loaded> =>
+        this.api.student(studentId).pipe(
+          map((page) => ({ page, failure: null })),
+          catchError((error: unknown) => of({ page: null, failure: troubleOf(error).message })),
+        ),
+      ),
+      takeUntilDestroyed(this.destroyRef),
+    ),
+    { initialValue: { page: null, failure: null } },
+  );
+  protected readonly page = computed(() => this.loaded().page);
+  protected readonly loadFailure = computed(() => this.loaded().failure);
+  private readonly allSheets = toSignal(this.api.sheets().pipe(catchError(() => of<SheetLine[]>([]))), { initialValue: [] });
+  protected readonly sheets = computed(() => {
+    const taken = new Set(this.page()?.programs.map(({ sheetId }) => sheetId));
+    return this.allSheets()
+      .filter(({ id }) => !taken.has(id))
+      .map(({ id, title, instrument }) => ({ id, label: `${title}, ${instrument}` }));
+  });
+  protected readonly menuItems: MenuItem[] = [
+    { label: 'Change name or instrument', icon: 'pi pi-pencil', command: () => this.startRenaming() },
+    { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData() },
+    { label: 'Remove from the studio', icon: 'pi pi-minus-circle', command: () => this.remove() },
+    { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
+  ];
+  protected readonly daysText = daysText;
+  protected readonly percentText = percentText;
+
+  constructor() {
+    const place = inject(PlaceStore);
+    effect(() => place.studentId.set(this.studentId()));
+  }
+
+  protected dateText({ date, time, zone }: NextDate): string {
+    const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${date}T12:00:00Z`));
+    return `${day}${time === null ? '' : `, ${time}`} ${zone.replaceAll('_', ' ')}`;
+  }
+
+  protected giveSheet(): void {
+    const sheetId = this.chosenSheet();
+    if (sheetId === null) return;
+    this.run(this.api.addProgram({ id: this.programId, studentId: this.studentId(), sheetId }), () => {
+      this.programId = newId();
+      this.chosenSheet.set(null);
+    });
+  }
+
+  protected removeProgram({ id, sheetTitle }: ProgramView): void {
+    this.run(this.api.removeProgram(id), () => this.offerUndo(`${sheetTitle} taken away`, () => this.run(this.api.restoreProgram(id))));
+  }
+
+  protected rename(): void {
+    const student = this.page()?.student;
+    if (!student) return;
+    this.run(this.api.changeStudent(student, { name: this.name().trim(), instrument: this.instrument().trim() }), () => this.isRenaming.set(false));
+  }
+
+  protected eraseForGood(): void {
+    this.api
+      .eraseStudent(this.studentId())
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: () => void this.router.navigateByUrl('/season'),
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
+  }
+
+  private startRenaming(): void {
+    const student = this.page()?.student;
+    this.name.set(student?.name ?? '');
+    this.instrument.set(student?.instrument ?? '');
+    this.isRenaming.set(true);
+  }
+
+  private remove(): void {
+    const [id, name] = [this.studentId(), this.page()?.student.name ?? ''];
+    this.api
+      .removeStudent(id)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: () => {
+          void this.router.navigateByUrl('/season');
+          this.offerUndo(`${name} removed`, () => this.api.restoreStudent(id).subscribe(() => void this.router.navigate(['/students', id])));
+        },
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
+  }
+
+  private exportData(): void {
+    this.run(this.api.exportStudent(this.studentId()), (blob) => {
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(blob as Blob);
+      link.download = 'student.json';
+      link.click();
+      URL.revokeObjectURL(link.href);
+    });
+  }
+
+  private offerUndo(summary: string, undo: () => void): void {
+    const data = {
+      undo: () => {
+        this.messages.clear();
+        undo();
+      },
+    };
+    this.messages.add({ severity: 'secondary', summary, life: 12_000, data });
+  }
+
+  private run(call: Observable<unknown>, done: (value: unknown) => void = () => undefined): void {
+    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+      next: (value) => {
+        this.failure.set(null);
+        done(value);
+        this.reload$.next();
+      },
+      error: (error: unknown) => this.failure.set(troubleOf(error).message),
+    });
+  }
+}

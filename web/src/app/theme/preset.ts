@@ -1,0 +1,37 @@
+import { definePreset } from '@primeuix/themes';
+import Aura from '@primeuix/themes/aura';
+
+/** The component library in the product's own colours: paper, ink, deep teal; the same roles in the dim theme. */
+export const vividPreset = definePreset(Aura, {
+  primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '5px', xl: '6px' } },
+  semantic: {
+    primary: {
+      50: '#eef6f5', 100: '#d4e8e6', 200: '#a9d1cd', 300: '#7db9b3', 400: '#4a9893', 500: '#0f5e63',
+      600: '#0d5357', 700: '#0a474b', 800: '#083a3d', 900: '#062d30', 950: '#041f21',
+    },
+    focusRing: { width: '3px', style: 'solid', color: 'var(--focus)', offset: '2px' },
+    formField: { paddingX: '0.75rem', paddingY: '0.55rem' },
+    colorScheme: {
+      light: {
+        surface: {
+          0: '#fffdf8', 50: '#f6f3ec', 100: '#eee9de', 200: '#e4ddcf', 300: '#d9d2c3', 400: '#8b8576', 500: '#6c685d',
+          600: '#4a5266', 700: '#343b4d', 800: '#262d3d', 900: '#1d2433', 950: '#12161f',
+        },
+        primary: { color: '#0f5e63', contrastColor: '#ffffff', hoverColor: '#0a474b', activeColor: '#083a3d' },
+        text: { color: '#1d2433', hoverColor: '#12161f', mutedColor: '#4a5266', hoverMutedColor: '#343b4d' },
+        content: { background: '#fffdf8', borderColor: '#d9d2c3', color: '#1d2433' },
+        formField: { background: '#fffdf8', borderColor: '#8b8576', placeholderColor: '#5d6478', color: '#1d2433', disabledBackground: '#eee9de' },
+      },
+      dark: {
+        surface: {
+          0: '#f2ecdf', 50: '#d9d5cb', 100: '#bcc3d1', 200: '#9aa3b5', 300: '#7d879b', 400: '#5c667b', 500: '#475064',
+          600: '#3a4356', 700: '#2b3342', 800: '#232a37', 900: '#1f2632', 950: '#171c26',
+        },
+        primary: { color: '#5da39c', contrastColor: '#10141c', hoverColor: '#82bdb6', activeColor: '#9fd0c9' },
+        text: { color: '#f2ecdf', hoverColor: '#ffffff', mutedColor: '#bcc3d1', hoverMutedColor: '#d9d5cb' },
+        content: { background: '#1f2632', borderColor: '#3a4356', color: '#f2ecdf' },
+        formField: { background: '#171c26', borderColor: '#7d879b', placeholderColor: '#aab2c2', color: '#f2ecdf' },
+      },
+    },
+  },
+});

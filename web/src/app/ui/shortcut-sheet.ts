@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, model } from '@angular/core';
+import { Dialog } from 'primeng/dialog';
+
+const GROUPS = [
+  {
+    title: 'Everywhere',
+    keys: [
+      ['?', 'this sheet'],
+      ['Esc', 'close, or clear a selection'],
+    ],
+  },
+  {
+    title: 'Season',
+    keys: [
+      ['N', 'add a student'],
+      ['S', 'enter a sheet'],
+    ],
+  },
+  {
+    title: 'Measure ribbon',
+    keys: [
+      ['← →', 'measure by measure'],
+      ['Shift ← →', 'widen or narrow the selection'],
+      ['Home End', 'first, last measure'],
+      ['Enter', 'make a passage of the selection'],
+    ],
+  },
+  {
+    title: 'Passage',
+    keys: [
+      ['C', 'log a clean rep'],
+      ['X', 'log a slip'],
+      ['U', 'take the last rep back'],
+      ['J K', 'next, previous passage'],
+    ],
+  },
+] as const;
+
+/** What the keys do, behind "?". */
+@Component({
+  selector: 'vc-shortcut-sheet',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Dialog],
+  template: `
+    <p-dialog header="Keys" [modal]="true" [dismissableMask]="true" [draggable]="false" [(visible)]="isOpen" [style]="{ width: '640px', maxWidth: '94vw' }">
+      <div class="groups">
+        @for (group of groups; track group.title) {
+          <section>
+            <h3>{{ group.title }}</h3>
+            <dl>
+              @for (key of group.keys; track key[0]) {
+                <dt>
+                  <kbd>{{ key[0] }}</kbd>
+                </dt>
+                <dd>{{ key[1] }}</dd>
+              }
+            </dl>
+          </section>
+        }
+      </div>
+    </p-dialog>
+  `,
+  styles: `
+    .groups {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
+      gap: 20px 32px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: max-content 1fr;
+      gap: 8px 14px;
+      margin: 10px 0 0;
+    }
+    dd {
+      margin: 0;
+    }
+  `,
+})
+export class ShortcutSheet {
+  readonly isOpen = model.required<boolean>();
+  protected readonly groups = GROUPS;
+}

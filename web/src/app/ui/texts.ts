@@ -1,0 +1,37 @@
+/**
+ * Days to a date as people say them.
+ * Shape:  "today", "tomorrow", "17 days", "3 days ago"
+ * Units:  calendar days
+ * Errors: none
+ * Source: none
+ */
+export function daysText(days: number): string {
+  if (days === 0) return 'today';
+  if (days === 1) return 'tomorrow';
+  return days < 0 ? `${-days} days ago` : `${days} days`;
+}
+
+/**
+ * A chance in whole percent, without claiming certainty.
+ * Shape:  "<1", "1"…"99", ">99"
+ * Units:  percent
+ * Errors: none
+ * Source: none
+ */
+export function percentText(chance: number): string {
+  if (chance < 0.005) return '<1';
+  return chance > 0.995 ? '>99' : String(Math.round(chance * 100));
+}
+
+/**
+ * Seconds as people read them.
+ * Shape:  "8.3 s" below a minute, "1:06" above
+ * Units:  seconds
+ * Errors: none
+ * Source: none
+ */
+export function secondsText(seconds: number): string {
+  if (seconds < 59.95) return `${seconds.toFixed(1)} s`;
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
