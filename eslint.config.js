@@ -3,7 +3,16 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/.angular/**', '**/node_modules/**', '.data/**', '**/*.cjs', 'scripts/**/*.mjs'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/.angular/**',
+      '**/node_modules/**',
+      '.data/**',
+      '**/*.cjs',
+      'scripts/**/*.mjs',
+    ],
+  },
   {
     files: ['**/*.ts'],
     extends: [eslint.configs.recommended, ...tseslint.configs.strict, ...tseslint.configs.stylistic],
@@ -11,6 +20,11 @@ export default tseslint.config(
       'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-invalid-void-type': 'off',
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       '@typescript-eslint/consistent-type-definitions': ['error', 'interface'],
       'no-restricted-syntax': [
         'error',
@@ -42,6 +56,7 @@ export default tseslint.config(
       '@typescript-eslint/no-extraneous-class': ['error', { allowWithDecorator: true, allowEmpty: true }],
     },
   },
+  { files: ['**/*.d.ts'], rules: { 'no-restricted-syntax': 'off' } },
   { files: ['**/*.config.ts'], rules: { 'no-restricted-syntax': 'off' } },
   { files: ['**/*.spec.ts', '**/*.data.ts', 'e2e/**/*.ts'], rules: { 'max-lines': 'off' } },
   {

@@ -1,7 +1,9 @@
 // Runs the component specs in Debian's Chromium; the counts go to a file for the summary of all suites.
 const { writeFileSync, existsSync } = require('node:fs');
 
-process.env.CHROME_BIN ??= ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+process.env.CHROME_BIN ??= ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) =>
+  existsSync(path),
+);
 
 function countReporter() {
   this.onRunComplete = (_browsers, results) => {
@@ -14,7 +16,11 @@ function countReporter() {
 module.exports = (config) => {
   config.set({
     frameworks: ['jasmine'],
-    plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', countReporter] }],
+    plugins: [
+      require('karma-jasmine'),
+      require('karma-chrome-launcher'),
+      { 'reporter:count': ['type', countReporter] },
+    ],
     client: { jasmine: { random: true, failSpecWithNoExpectations: true } },
     reporters: ['progress', 'count'],
     browsers: ['QuietChromium'],
@@ -24,8 +30,13 @@ module.exports = (config) => {
       QuietChromium: {
         base: 'ChromeHeadless',
         flags: [
-          '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-          '--disable-component-update', '--disable-sync',
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
         ],
       },
     },

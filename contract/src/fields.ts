@@ -21,13 +21,26 @@ export const bpmField = number()
   .max(MAX_BPM, `A tempo is at most ${MAX_BPM} beats a minute.`);
 
 /** A beat unit by its name in `core/music`. */
-export const beatUnitField = string<BeatUnit>().oneOf(BEAT_UNITS, 'Choose a note value such as quarter or dotted-quarter.');
+export const beatUnitField = string<BeatUnit>().oneOf(
+  BEAT_UNITS,
+  'Choose a note value such as quarter or dotted-quarter.',
+);
 
 /** How strictly a tempo binds. */
-export const boundField = string<TempoBound>().oneOf(['exact', 'about', 'range', 'min', 'max', 'words', 'none']);
+export const boundField = string<TempoBound>().oneOf([
+  'exact',
+  'about',
+  'range',
+  'min',
+  'max',
+  'words',
+  'none',
+]);
 
 /** A printed measure number such as 9 or 22A. */
-export const measureNumberField = string().trim().matches(/^\d{1,4}[A-Za-z]?$/u, 'A measure number is one such as 9 or 22A.');
+export const measureNumberField = string()
+  .trim()
+  .matches(/^\d{1,4}[A-Za-z]?$/u, 'A measure number is one such as 9 or 22A.');
 
 /** A tempo mark as a sheet states it. Shape: as TempoMark of core/music. */
 export const tempoSchema = object({
@@ -38,13 +51,21 @@ export const tempoSchema = object({
   words: string().trim().max(120).nullable().defined(),
 })
   .exact()
-  .test('tempo-complete', 'A tempo needs its number and its note value.', ({ beatUnit, bpmMin, bpmMax, bound }) => {
-    if (bound === 'none' || bound === 'words') return bpmMin === null && bpmMax === null;
-    const needsMin = bound !== 'max';
-    const needsMax = bound !== 'min';
-    return beatUnit !== null && needsMin === (bpmMin !== null) && needsMax === (bpmMax !== null);
-  })
-  .test('tempo-order', 'The slower number comes first.', ({ bpmMin, bpmMax }) => bpmMin === null || bpmMax === null || bpmMin <= bpmMax);
+  .test(
+    'tempo-complete',
+    'A tempo needs its number and its note value.',
+    ({ beatUnit, bpmMin, bpmMax, bound }) => {
+      if (bound === 'none' || bound === 'words') return bpmMin === null && bpmMax === null;
+      const needsMin = bound !== 'max';
+      const needsMax = bound !== 'min';
+      return beatUnit !== null && needsMin === (bpmMin !== null) && needsMax === (bpmMax !== null);
+    },
+  )
+  .test(
+    'tempo-order',
+    'The slower number comes first.',
+    ({ bpmMin, bpmMax }) => bpmMin === null || bpmMax === null || bpmMin <= bpmMax,
+  );
 
 /** A tempo mark on the wire. */
 export type TempoOnWire = InferType<typeof tempoSchema>;

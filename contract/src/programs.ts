@@ -14,7 +14,10 @@ export const programInputSchema = object({
 }).exact();
 
 /** The tempo the student aims at in a part. */
-export const targetSchema = object({ bpm: bpmField.required('The target tempo is missing.'), beatUnit: beatUnitField.required() }).exact();
+export const targetSchema = object({
+  bpm: bpmField.required('The target tempo is missing.'),
+  beatUnit: beatUnitField.required(),
+}).exact();
 
 /** What an upload says beside the file's bytes, in its query. */
 export const uploadSchema = object({
@@ -53,7 +56,9 @@ const CONTEXTS: readonly RepContext[] = ['alone', 'joined', 'run', 'mock'];
 /** One rep: a fact, sent once or many times with the same identifier. */
 export const repInputSchema = object({
   id: idField.required(),
-  at: string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.').required(),
+  at: string()
+    .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.')
+    .required(),
   bpm: bpmField.required('The tempo is missing.'),
   beatUnit: beatUnitField.required(),
   context: string<RepContext>().oneOf(CONTEXTS).required(),
@@ -120,5 +125,10 @@ export interface ScoreRoomView {
   /** The part's measures by index, half-open; null without a score or with a span the score does not hold. */
   readonly range: { readonly fromIndex: number; readonly endIndex: number } | null;
   readonly passages: readonly PassageView[];
-  readonly part: { readonly state: ReadinessState; readonly chance: number | null; readonly expectedSlips: number | null; readonly sentence: string };
+  readonly part: {
+    readonly state: ReadinessState;
+    readonly chance: number | null;
+    readonly expectedSlips: number | null;
+    readonly sentence: string;
+  };
 }

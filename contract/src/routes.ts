@@ -38,7 +38,11 @@ export const ROUTES = {
   readScoreRoom: { method: 'GET', path: '/api/program-parts/:programPartId', access: 'instructor' },
   changeTarget: { method: 'PUT', path: '/api/program-parts/:programPartId/target', access: 'instructor' },
   uploadScore: { method: 'PUT', path: '/api/program-parts/:programPartId/score', access: 'instructor' },
-  chooseScorePart: { method: 'PUT', path: '/api/program-parts/:programPartId/score-part', access: 'instructor' },
+  chooseScorePart: {
+    method: 'PUT',
+    path: '/api/program-parts/:programPartId/score-part',
+    access: 'instructor',
+  },
   readScoreFile: { method: 'GET', path: '/api/scores/:scoreId/file', access: 'instructor' },
   createPassage: { method: 'POST', path: '/api/program-parts/:programPartId/passages', access: 'instructor' },
   readPassage: { method: 'GET', path: '/api/passages/:passageId', access: 'instructor' },

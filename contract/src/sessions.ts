@@ -15,10 +15,15 @@ export const accountSchema = object({
   id: idField.required(),
   studioId: idField.required(),
   email: emailField.required('Your e-mail address is missing.'),
-  password: string().min(12, 'A password has at least 12 characters.').max(256).required('A password is missing.'),
+  password: string()
+    .min(12, 'A password has at least 12 characters.')
+    .max(256)
+    .required('A password is missing.'),
   name: textField('Your name', 120).required('Your name is missing.'),
   studioName: textField('The studio’s name', 120).required('The studio’s name is missing.'),
-  zone: string().required().test('zone', 'Choose a time zone such as Europe/Berlin.', (zone) => isZone(zone)),
+  zone: string()
+    .required()
+    .test('zone', 'Choose a time zone such as Europe/Berlin.', (zone) => isZone(zone)),
 }).exact();
 
 /** What signing in sends, as a type. */

@@ -3,10 +3,26 @@ import { idField, measureNumberField, tempoSchema, textField } from './fields.js
 import { isZone } from './zones.js';
 
 /** What a date on a sheet is for. */
-export const DEADLINE_KINDS = ['registration', 'late registration', 'recording', 'audition', 'results', 'other'] as const;
+export const DEADLINE_KINDS = [
+  'registration',
+  'late registration',
+  'recording',
+  'audition',
+  'results',
+  'other',
+] as const;
 /** What a part of a sheet is. */
 export const PART_KINDS = [
-  'etude', 'scale', 'chromatic', 'excerpt', 'solo', 'sight-reading', 'aural', 'improvisation', 'rudiments', 'other',
+  'etude',
+  'scale',
+  'chromatic',
+  'excerpt',
+  'solo',
+  'sight-reading',
+  'aural',
+  'improvisation',
+  'rudiments',
+  'other',
 ] as const;
 
 /** Whether text is a day that exists, so that 31 April is refused and not moved. */
@@ -21,9 +37,16 @@ function isCalendarDay(text: string): boolean {
 const deadlineSchema = object({
   id: idField.required(),
   kind: string().oneOf(DEADLINE_KINDS).required('Say what the date is for.'),
-  date: string().required('The date is missing.').test('day', 'Write a day that exists, as year-month-day.', (date) => isCalendarDay(date)),
-  time: string().matches(/^([01]\d|2[0-3]):[0-5]\d$/u, 'Write a time of day such as 17:00.').nullable().defined(),
-  zone: string().required('The time zone is missing.').test('zone', 'Choose a time zone such as Atlantic/Reykjavik.', (zone) => isZone(zone)),
+  date: string()
+    .required('The date is missing.')
+    .test('day', 'Write a day that exists, as year-month-day.', (date) => isCalendarDay(date)),
+  time: string()
+    .matches(/^([01]\d|2[0-3]):[0-5]\d$/u, 'Write a time of day such as 17:00.')
+    .nullable()
+    .defined(),
+  zone: string()
+    .required('The time zone is missing.')
+    .test('zone', 'Choose a time zone such as Atlantic/Reykjavik.', (zone) => isZone(zone)),
 }).exact();
 
 const partSchema = object({
@@ -36,11 +59,18 @@ const partSchema = object({
   tempo: tempoSchema.required(),
 })
   .exact()
-  .test('span-complete', 'Give both the first and the last measure, or neither.', ({ from, to }) => (from === null) === (to === null));
+  .test(
+    'span-complete',
+    'Give both the first and the last measure, or neither.',
+    ({ from, to }) => (from === null) === (to === null),
+  );
 
 const sheetFields = {
   body: textField('The body’s name', 160).required('The body’s name is missing.'),
-  year: string().trim().matches(/^\d{4}(-\d{2})?$/u, 'A year is one such as 2027 or 2026-27.').required('The year is missing.'),
+  year: string()
+    .trim()
+    .matches(/^\d{4}(-\d{2})?$/u, 'A year is one such as 2027 or 2026-27.')
+    .required('The year is missing.'),
   division: string().trim().max(120).defined(),
   instrument: textField('The instrument', 60).required('The instrument is missing.'),
   deadlines: array(deadlineSchema.required()).min(1, 'Add at least one date.').max(20).required(),

@@ -58,7 +58,15 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   mountRoutes(
     app,
     deps,
-    { ...sessionHandlers, ...seasonHandlers, ...studentHandlers, ...sheetHandlers, ...programHandlers, ...scoreHandlers, ...passageHandlers },
+    {
+      ...sessionHandlers,
+      ...seasonHandlers,
+      ...studentHandlers,
+      ...sheetHandlers,
+      ...programHandlers,
+      ...scoreHandlers,
+      ...passageHandlers,
+    },
     { signIn: signInLimit, createAccount: accountLimit },
   );
   app.use('/api', noSuchRoute);
@@ -81,7 +89,8 @@ function securityHeaders(config: Config): express.RequestHandler {
         // The component library and the engraved pictures carry style elements.
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:'],
-        fontSrc: ["'self'"],
+        // The engraving engine carries its text glyphs inside the picture.
+        fontSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],
         objectSrc: ["'none'"],
         baseUri: ["'self'"],
@@ -96,7 +105,12 @@ function sessions(db: Knex, config: Config): express.RequestHandler {
   return session({
     name: 'vivid-cue',
     secret: config.sessionSecret,
-    store: new ConnectSessionKnexStore({ knex: db, tableName: 'sessions', createTable: false, cleanupInterval: 0 }),
+    store: new ConnectSessionKnexStore({
+      knex: db,
+      tableName: 'sessions',
+      createTable: false,
+      cleanupInterval: 0,
+    }),
     resave: false,
     saveUninitialized: false,
     rolling: false,

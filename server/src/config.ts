@@ -27,7 +27,8 @@ export interface Config {
 export function readConfig(env: Readonly<Record<string, string | undefined>>): Config {
   const need = (name: string): string => {
     const value = env[name];
-    if (value === undefined || value === '') throw new ExternalError(`Set ${name}; docs/architecture.md says how.`);
+    if (value === undefined || value === '')
+      throw new ExternalError(`Set ${name}; docs/architecture.md says how.`);
     return value;
   };
   const demoEmail = env['DEMO_EMAIL'];
@@ -39,6 +40,9 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     sessionSecret: need('SESSION_SECRET'),
     isBehindTls: env['BEHIND_TLS'] === 'yes',
     webFolder: env['WEB_FOLDER'] ?? null,
-    demo: demoEmail !== undefined && demoPassword !== undefined ? { email: demoEmail, password: demoPassword } : null,
+    demo:
+      demoEmail !== undefined && demoPassword !== undefined
+        ? { email: demoEmail, password: demoPassword }
+        : null,
   };
 }

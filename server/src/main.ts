@@ -11,7 +11,10 @@ async function main(): Promise<void> {
   await db.migrate.latest();
   const server = createApp({ db, config, logger, now: () => Date.now() }).listen(config.port, config.host);
   server.once('error', (error: NodeJS.ErrnoException) => {
-    const reason = error.code === 'EADDRINUSE' ? `port ${config.port} is in use; choose another with PORT=…` : error.message;
+    const reason =
+      error.code === 'EADDRINUSE'
+        ? `port ${config.port} is in use; choose another with PORT=…`
+        : error.message;
     process.stderr.write(`vivid-cue: the server cannot start: ${reason}\n`);
     process.exit(1);
   });
@@ -25,6 +28,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`vivid-cue: the server cannot start: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.stderr.write(
+    `vivid-cue: the server cannot start: ${error instanceof Error ? error.message : String(error)}\n`,
+  );
   process.exit(1);
 });

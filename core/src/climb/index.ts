@@ -9,9 +9,13 @@ export {
   type Rung,
 } from './ladder.js';
 export {
-  advance, LADDER_START, NO_SURPRISES, placeOf,
+  advance,
+  LADDER_START,
+  NO_SURPRISES,
+  placeOf,
   placeOnLadder,
   type LadderPlace,
-  type LadderRep, type LadderState,
+  type LadderRep,
+  type LadderState,
   type RungRule,
 } from './rung-rules.js';

@@ -42,7 +42,13 @@ export interface LadderState {
 }
 
 /** The bottom of a ladder before any rep. */
-export const LADDER_START: LadderState = Object.freeze({ rungIndex: 0, streak: 0, streakDays: 0, lastDay: null, isDone: false });
+export const LADDER_START: LadderState = Object.freeze({
+  rungIndex: 0,
+  streak: 0,
+  streakDays: 0,
+  lastDay: null,
+  isDone: false,
+});
 
 /**
  * The state after one more rep. A rep counts for the rung nearest at or below its tempo; playing another rung by choice
@@ -52,12 +58,19 @@ export const LADDER_START: LadderState = Object.freeze({ rungIndex: 0, streak: 0
  * Errors: none
  * Source: rules of common practice, no source
  */
-export function advance(state: LadderState, rep: LadderRep, rungBpms: readonly number[], rule: RungRule): LadderState {
+export function advance(
+  state: LadderState,
+  rep: LadderRep,
+  rungBpms: readonly number[],
+  rule: RungRule,
+): LadderState {
   const top = Math.max(0, rungBpms.length - 1);
   const rungIndex = rungOf(rungBpms, rep.bpm);
   const kept = rungIndex === state.rungIndex && rep.isClean ? state : LADDER_START;
   const streak = rep.isClean ? kept.streak + 1 : 0;
-  const streakDays = rep.isClean ? kept.streakDays + (kept.streak === 0 || kept.lastDay !== rep.day ? 1 : 0) : 0;
+  const streakDays = rep.isClean
+    ? kept.streakDays + (kept.streak === 0 || kept.lastDay !== rep.day ? 1 : 0)
+    : 0;
   const isMet = streak >= repsNeeded(rule) && (rule !== 'no-surprises' || streakDays >= NO_SURPRISES.days);
   if (isMet && rungIndex < top) return { ...LADDER_START, rungIndex: rungIndex + 1, lastDay: rep.day };
   return { rungIndex, streak, streakDays, lastDay: rep.day, isDone: isMet || (kept.isDone && rep.isClean) };
@@ -82,8 +95,15 @@ export function placeOf(state: LadderState, rule: RungRule): LadderPlace {
  * Errors: none
  * Source: rules of common practice, no source
  */
-export function placeOnLadder(rungBpms: readonly number[], reps: readonly LadderRep[], rule: RungRule): LadderPlace {
-  return placeOf(reps.reduce((state, rep) => advance(state, rep, rungBpms, rule), LADDER_START), rule);
+export function placeOnLadder(
+  rungBpms: readonly number[],
+  reps: readonly LadderRep[],
+  rule: RungRule,
+): LadderPlace {
+  return placeOf(
+    reps.reduce((state, rep) => advance(state, rep, rungBpms, rule), LADDER_START),
+    rule,
+  );
 }
 
 function repsNeeded(rule: RungRule): number {

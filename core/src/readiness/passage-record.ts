@@ -1,5 +1,13 @@
 import {
-  afterDays, afterRep, chanceOfClean, difficulty, logistic, PRIOR, shareAtChance, type Belief, type RepContext,
+  afterDays,
+  afterRep,
+  chanceOfClean,
+  difficulty,
+  logistic,
+  PRIOR,
+  shareAtChance,
+  type Belief,
+  type RepContext,
 } from './belief.js';
 import { STATE_KNEES } from './model.data.js';
 

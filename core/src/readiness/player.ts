@@ -30,7 +30,8 @@ export class SimulatedPlayer {
   /** Plays one rep and learns from it. Gives whether it was clean. */
   play(tempoShare: number, context: RepContext): boolean {
     const isClean = this.random() < this.chance(tempoShare, context);
-    this.theta += gainAt(this.theta, this.gainPerRep) + normalDraw(this.random, 0, Math.sqrt(MODEL.repVariance));
+    this.theta +=
+      gainAt(this.theta, this.gainPerRep) + normalDraw(this.random, 0, Math.sqrt(MODEL.repVariance));
     return isClean;
   }
 

@@ -66,10 +66,10 @@ function nextStep(
     if (readiness.state === 'holding') return 'Keep the load light and play it in a run.';
     return place.isDone
       ? 'Now play it in a run, on another day.'
-      : `${inARow(place.needed)} at ${here} finishes the ladder; you have ${place.streak}.`;
+      : `${inARow(place.needed)} at ${here} finishes the ladder.`;
   }
   const rungsLeft = top - place.rungIndex;
-  return `${inARow(place.needed)} at ${here} moves up; you have ${place.streak}. ${rungsLeft} ${rungsLeft === 1 ? 'rung' : 'rungs'} to go.`;
+  return `${inARow(place.needed)} at ${here} moves up; ${rungsLeft} ${rungsLeft === 1 ? 'rung' : 'rungs'} to go.`;
 }
 
 function inARow(needed: number): string {
@@ -103,13 +103,13 @@ export function partSentence({ part, totalMeasures, vocabulary, mover }: PartSen
   if (!mover)
     return `No passages yet: cut the ${totalMeasures} ${measureWord(totalMeasures, vocabulary)} into passages.`;
   const untracked = rest > 0 ? ` ${measures} lie in no passage.` : '';
-  if (part.reps === 0) return `Nothing played yet. Start with ${mover.name}.${untracked}`;
+  if (part.reps === 0) return `Nothing played yet. Start with “${mover.name}”.${untracked}`;
   if (part.state === 'holding') return `Holding. Keep the load light.${untracked}`;
   const { name, cleanBpm, targetBpm, unit } = mover;
   if (cleanBpm === null)
-    return `${name} decides: nobody has played it yet; the sheet asks ${tempoText(targetBpm, unit)}.${untracked}`;
-  if (cleanBpm >= targetBpm) return `${name} moves it most: at tempo alone, now in runs.${untracked}`;
-  return `${name} decides: clean at ${tempoText(Math.floor(cleanBpm), unit)}, the sheet asks ${targetBpm}.${untracked}`;
+    return `“${name}” decides: nobody has played it yet; the sheet asks ${tempoText(targetBpm, unit)}.${untracked}`;
+  if (cleanBpm >= targetBpm) return `“${name}” moves it most: at tempo alone, now in runs.${untracked}`;
+  return `“${name}” decides: clean at ${tempoText(Math.floor(cleanBpm), unit)}, the sheet asks ${targetBpm}.${untracked}`;
 }
 
 /**

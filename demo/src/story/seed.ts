@@ -4,7 +4,16 @@ import { normalDraw, seededRandom, type Random } from '@vivid-cue/core/base';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import type { PassageView, SheetInput } from '@vivid-cue/contract';
 import {
-  addPassage, addProgram, addSheet, addStudent, logRep, openStudio, studentPage, uploadScore, type connect, type Studio,
+  addPassage,
+  addProgram,
+  addSheet,
+  addStudent,
+  logRep,
+  openStudio,
+  studentPage,
+  uploadScore,
+  type connect,
+  type Studio,
 } from '@vivid-cue/server';
 import { DEMO_LOGIN, DEMO_STUDIO, STORY, type PassageStory, type StudentStory } from './story.data.js';
 
@@ -29,7 +38,11 @@ export interface SeedOptions {
 export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise<Studio> {
   const random = seededRandom(seed);
   const beginMs = nowMs - STORY_DAYS * DAY_MS;
-  const account = await openStudio(db, { id: newId(), studioId: newId(), ...DEMO_LOGIN, ...DEMO_STUDIO }, new Date(beginMs));
+  const account = await openStudio(
+    db,
+    { id: newId(), studioId: newId(), ...DEMO_LOGIN, ...DEMO_STUDIO },
+    new Date(beginMs),
+  );
   const studio: Studio = { db, id: account.studioId };
   for (const story of STORY) {
     tell(`  ${story.name}, ${story.instrument}`);
@@ -47,15 +60,29 @@ interface SeedTime {
 async function seedStudent(studio: Studio, story: StudentStory, time: SeedTime): Promise<void> {
   const { beginMs } = time;
   const studentId = newId();
-  await addStudent(studio, { id: studentId, name: story.name, instrument: story.instrument }, new Date(beginMs));
+  await addStudent(
+    studio,
+    { id: studentId, name: story.name, instrument: story.instrument },
+    new Date(beginMs),
+  );
   const sheet = sheetOf(story, time.nowMs);
   await addSheet(studio, sheet, beginMs);
   await addProgram(studio, { id: newId(), studentId, sheetId: sheet.id }, new Date(beginMs));
   const programPartId = (await studentPage(studio, studentId, beginMs)).programs[0]?.parts[0]?.id ?? '';
   const bytes = readFileSync(new URL(`../../studies/${story.study}.musicxml`, import.meta.url));
-  await uploadScore(studio, programPartId, { id: newId(), fileName: `${story.study}.musicxml`, partId: null, bytes }, beginMs);
+  await uploadScore(
+    studio,
+    programPartId,
+    { id: newId(), fileName: `${story.study}.musicxml`, partId: null, bytes },
+    beginMs,
+  );
   for (const passage of story.passages) {
-    const view = await addPassage(studio, programPartId, { id: newId(), name: passage.name, from: passage.from, to: passage.to, target: null }, beginMs);
+    const view = await addPassage(
+      studio,
+      programPartId,
+      { id: newId(), name: passage.name, from: passage.from, to: passage.to, target: null },
+      beginMs,
+    );
     await practise(studio, view, passage, time);
   }
 }
@@ -63,14 +90,35 @@ async function seedStudent(studio: Studio, story: StudentStory, time: SeedTime):
 function sheetOf({ sheet }: StudentStory, nowMs: number): SheetInput {
   const day = (inDays: number): string => new Date(nowMs + inDays * DAY_MS).toISOString().slice(0, 10);
   return {
-    id: newId(), body: sheet.body, year: day(sheet.dates[0]?.inDays ?? 0).slice(0, 4), division: sheet.division, instrument: sheet.instrument,
-    deadlines: sheet.dates.map(({ kind, inDays, time }) => ({ id: newId(), kind, date: day(inDays), time, zone: DEMO_STUDIO.zone })),
+    id: newId(),
+    body: sheet.body,
+    year: seasonYear(nowMs),
+    division: sheet.division,
+    instrument: sheet.instrument,
+    deadlines: sheet.dates.map(({ kind, inDays, time }) => ({
+      id: newId(),
+      kind,
+      date: day(inDays),
+      time,
+      zone: DEMO_STUDIO.zone,
+    })),
     parts: [{ id: newId(), ...sheet.part }],
   };
 }
 
+/** From July on, sheets are those of the year to come, as bodies publish them in summer. */
+function seasonYear(nowMs: number): string {
+  const now = new Date(nowMs);
+  return String(now.getUTCFullYear() + (now.getUTCMonth() >= 6 ? 1 : 0));
+}
+
 /** A simulated player climbs the passage's own ladder by the passage's own rule, most days of the week. */
-async function practise(studio: Studio, view: PassageView, story: PassageStory, { random, nowMs }: SeedTime): Promise<void> {
+async function practise(
+  studio: Studio,
+  view: PassageView,
+  story: PassageStory,
+  { random, nowMs }: SeedTime,
+): Promise<void> {
   if (story.daysAgo === null) return;
   const player = new SimulatedPlayer(random, story.gainPerRep, normalDraw(random, story.startTheta, 0.2));
   let current = view;
@@ -84,15 +132,29 @@ async function practise(studio: Studio, view: PassageView, story: PassageStory, 
     restDays = 0;
     // Four in the afternoon of that day, UTC; the story's zone has no other.
     const startMs = Math.floor((nowMs - ago * DAY_MS) / DAY_MS) * DAY_MS + 16 * 3_600_000;
-    for (let n = 0; n < story.repsADay; n += 1) current = await playRep(studio, player, current, story, Math.min(nowMs, startMs + n * 45_000));
+    for (let n = 0; n < story.repsADay; n += 1)
+      current = await playRep(studio, player, current, story, Math.min(nowMs, startMs + n * 45_000));
   }
 }
 
-async function playRep(studio: Studio, player: SimulatedPlayer, view: PassageView, story: PassageStory, atMs: number): Promise<PassageView> {
+async function playRep(
+  studio: Studio,
+  player: SimulatedPlayer,
+  view: PassageView,
+  story: PassageStory,
+  atMs: number,
+): Promise<PassageView> {
   const rung = view.rungs[view.place.rungIndex];
   const bpm = Math.round(rung?.bpm ?? view.target.bpm);
   const context = view.place.isDone ? story.context : 'alone';
   const isClean = player.play(bpm / view.target.bpm, context);
-  const rep = { id: newId(), at: new Date(atMs).toISOString(), bpm, beatUnit: view.target.beatUnit, context, isClean };
+  const rep = {
+    id: newId(),
+    at: new Date(atMs).toISOString(),
+    bpm,
+    beatUnit: view.target.beatUnit,
+    context,
+    isClean,
+  };
   return logRep(studio, view.id, rep, atMs);
 }

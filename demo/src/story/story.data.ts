@@ -5,7 +5,11 @@ import type { DeadlineInput, SheetPartInput } from '@vivid-cue/contract';
 export const DEMO_LOGIN = { email: 'odalys@tern-island.example', password: 'ferry at half past nine' };
 
 /** The invented studio and its instructor. */
-export const DEMO_STUDIO = { name: 'Odalys Brandvold', studioName: 'Tern Island Studio', zone: 'Atlantic/Reykjavik' };
+export const DEMO_STUDIO = {
+  name: 'Odalys Brandvold',
+  studioName: 'Tern Island Studio',
+  zone: 'Atlantic/Reykjavik',
+};
 
 /** How one passage was practised. Units: days before today; logits; reps a practice day. */
 export interface PassageStory {
@@ -30,7 +34,11 @@ export interface StudentStory {
     readonly body: string;
     readonly division: string;
     readonly instrument: string;
-    readonly dates: readonly { readonly kind: DeadlineInput['kind']; readonly inDays: number; readonly time: string | null }[];
+    readonly dates: readonly {
+      readonly kind: DeadlineInput['kind'];
+      readonly inDays: number;
+      readonly time: string | null;
+    }[];
     readonly part: Omit<SheetPartInput, 'id'>;
   };
   readonly passages: readonly PassageStory[];
@@ -56,16 +64,25 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'clarinet',
     study: 'ferry-lines',
     sheet: {
-      body: BODY, division: 'Senior Winds', instrument: 'clarinet',
-      dates: [{ kind: 'recording', inDays: 13, time: '17:00' }, { kind: 'audition', inDays: 27, time: '09:30' }],
+      body: BODY,
+      division: 'Senior Winds',
+      instrument: 'clarinet',
+      dates: [
+        { kind: 'recording', inDays: 13, time: '17:00' },
+        { kind: 'audition', inDays: 27, time: '09:30' },
+      ],
       part: {
-        kind: 'etude', label: 'Etude', workTitle: 'Ferry Lines', from: '1', to: '28',
+        kind: 'etude',
+        label: 'Etude',
+        workTitle: 'Ferry Lines',
+        from: '1',
+        to: '28',
         tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
       },
     },
     passages: [
-      passage('the tune', '1–8', [28, 1, 12], [-1, 0.06], 'run'),
-      passage('the tune again', '9–16', [15, 1, 11], [-3.5, 0.05]),
+      passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
+      passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
       passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
       passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
       passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
@@ -76,10 +93,19 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'trombone',
     study: 'slack-water',
     sheet: {
-      body: BODY, division: 'Senior Winds', instrument: 'trombone',
-      dates: [{ kind: 'recording', inDays: 13, time: '17:00' }, { kind: 'audition', inDays: 27, time: '10:15' }],
+      body: BODY,
+      division: 'Senior Winds',
+      instrument: 'trombone',
+      dates: [
+        { kind: 'recording', inDays: 13, time: '17:00' },
+        { kind: 'audition', inDays: 27, time: '10:15' },
+      ],
       part: {
-        kind: 'etude', label: 'Etude', workTitle: 'Slack Water', from: '1', to: '28',
+        kind: 'etude',
+        label: 'Etude',
+        workTitle: 'Slack Water',
+        from: '1',
+        to: '28',
         tempo: { beatUnit: 'dotted-quarter', bpmMin: 60, bpmMax: 66, bound: 'range', words: null },
       },
     },
@@ -94,10 +120,19 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'horn',
     study: 'harbor-bell',
     sheet: {
-      body: BODY, division: 'Junior Winds', instrument: 'horn',
-      dates: [{ kind: 'audition', inDays: 34, time: '14:00' }, { kind: 'results', inDays: 41, time: null }],
+      body: BODY,
+      division: 'Junior Winds',
+      instrument: 'horn',
+      dates: [
+        { kind: 'audition', inDays: 34, time: '14:00' },
+        { kind: 'results', inDays: 41, time: null },
+      ],
       part: {
-        kind: 'etude', label: 'Etude', workTitle: 'Harbor Bell', from: '1', to: '24',
+        kind: 'etude',
+        label: 'Etude',
+        workTitle: 'Harbor Bell',
+        from: '1',
+        to: '24',
         tempo: { beatUnit: 'quarter', bpmMin: 92, bpmMax: 92, bound: 'exact', words: null },
       },
     },

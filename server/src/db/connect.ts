@@ -27,10 +27,16 @@ export function connect(databaseUrl: string, poolSize = 8): Knex {
     pool: {
       min: 0,
       max: poolSize,
-      afterCreate: (connection: { query(sql: string, done: (error: unknown) => void): void }, done: (error: unknown, connection: unknown) => void) => {
-        connection.query(`SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION', time_zone = '+00:00'`, (error) => {
-          done(error, connection);
-        });
+      afterCreate: (
+        connection: { query(sql: string, done: (error: unknown) => void): void },
+        done: (error: unknown, connection: unknown) => void,
+      ) => {
+        connection.query(
+          `SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION', time_zone = '+00:00'`,
+          (error) => {
+            done(error, connection);
+          },
+        );
       },
     },
     migrations: { migrationSource: migrations, tableName: 'migrations' },

@@ -5,7 +5,10 @@
  * Errors: none
  * Source: ECMAScript 2024, Map.groupBy, which Node.js 20 lacks
  */
-export function groupBy<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): ReadonlyMap<Key, readonly Row[]> {
+export function groupBy<Row, Key>(
+  rows: readonly Row[],
+  keyOf: (row: Row) => Key,
+): ReadonlyMap<Key, readonly Row[]> {
   const groups = new Map<Key, Row[]>();
   for (const row of rows) {
     const key = keyOf(row);

@@ -21,7 +21,10 @@ export interface Studio {
  */
 export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.QueryBuilder<Row, Row[]> {
   const alias = /\sas\s(\w+)$/u.exec(table)?.[1] ?? table;
-  return studio.db(table).where({ [`${alias}.studio_id`]: studio.id }) as unknown as Knex.QueryBuilder<Row, Row[]>;
+  return studio.db(table).where({ [`${alias}.studio_id`]: studio.id }) as unknown as Knex.QueryBuilder<
+    Row,
+    Row[]
+  >;
 }
 
 /**
@@ -42,7 +45,11 @@ export function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>
  * Errors: the driver's, for anything but a repeated key
  * Source: none
  */
-export async function insertOnce(studio: Studio, table: string, row: Readonly<Record<string, unknown>>): Promise<boolean> {
+export async function insertOnce(
+  studio: Studio,
+  table: string,
+  row: Readonly<Record<string, unknown>>,
+): Promise<boolean> {
   try {
     await studio.db(table).insert({ ...row, studio_id: studio.id });
     return true;

@@ -44,9 +44,17 @@ export function problemAnswers(logger: Logger): ErrorRequestHandler {
       return;
     }
     const problem = asProblem(error);
-    if (problem.code === 'server-fault') logger.error({ kind: (error as Error).name, stack: (error as Error).stack }, 'fault');
+    if (problem.code === 'server-fault')
+      logger.error({ kind: (error as Error).name, stack: (error as Error).stack }, 'fault');
     const [status, title] = STATUS[problem.code];
-    const body: ProblemDetails = { type: `urn:vivid-cue:problem:${problem.code}`, title, status, detail: problem.message, code: problem.code, ...problem.more };
+    const body: ProblemDetails = {
+      type: `urn:vivid-cue:problem:${problem.code}`,
+      title,
+      status,
+      detail: problem.message,
+      code: problem.code,
+      ...problem.more,
+    };
     response.status(status).type(PROBLEM_TYPE).send(JSON.stringify(body));
   };
 }
@@ -54,15 +62,22 @@ export function problemAnswers(logger: Logger): ErrorRequestHandler {
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const type = (error as { type?: unknown }).type;
-  if (type === 'entity.too.large') return new Problem('too-large', 'What was sent is larger than allowed; a score file has at most 10 MB.');
+  if (type === 'entity.too.large')
+    return new Problem('too-large', 'What was sent is larger than allowed; a score file has at most 10 MB.');
   if (type === 'entity.parse.failed' || type === 'encoding.unsupported' || type === 'charset.unsupported') {
     return new Problem('json-broken', 'The request is not readable JSON; reload the page and try again.');
   }
   if ((error as { code?: unknown }).code === 'ER_DUP_ENTRY') {
-    return new Problem('id-taken', 'Something with this identifier exists already; reload the page and try again.');
+    return new Problem(
+      'id-taken',
+      'Something with this identifier exists already; reload the page and try again.',
+    );
   }
   if (error instanceof URIError || type === 'request.aborted' || type === 'request.size.invalid') {
     return new Problem('json-broken', 'The request arrived broken; try again.');
   }
-  return new Problem('server-fault', 'Something went wrong on our side; what you entered is still on this page. Try again in a moment.');
+  return new Problem(
+    'server-fault',
+    'Something went wrong on our side; what you entered is still on this page. Try again in a moment.',
+  );
 }

@@ -38,7 +38,12 @@ export function studioOf(deps: Deps, request: Request): Studio {
  * Errors: none
  * Source: none
  */
-export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteName>, before: Partial<Record<RouteName, RequestHandler>>): void {
+export function mountRoutes(
+  app: Express,
+  deps: Deps,
+  handlers: Handlers<RouteName>,
+  before: Partial<Record<RouteName, RequestHandler>>,
+): void {
   const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
     const guards: RequestHandler[] = route.access === 'instructor' ? [signedIn] : [];

@@ -20,5 +20,8 @@ export class Problem extends Error {
  * Source: none
  */
 export function notFound(what: string): Problem {
-  return new Problem('not-found', `This ${what} is not here; it may have been removed. Go back and open it again from the list.`);
+  return new Problem(
+    'not-found',
+    `This ${what} is not here; it may have been removed. Go back and open it again from the list.`,
+  );
 }

@@ -1,5 +1,11 @@
 import { createHash } from 'node:crypto';
-import { rateLimit, type ClientRateLimitInfo, type Options, type RateLimitRequestHandler, type Store } from 'express-rate-limit';
+import {
+  rateLimit,
+  type ClientRateLimitInfo,
+  type Options,
+  type RateLimitRequestHandler,
+  type Store,
+} from 'express-rate-limit';
 import type { Knex } from 'knex';
 import { Problem } from './problem.js';
 
@@ -26,16 +32,23 @@ class DatabaseStore implements Store {
        ON DUPLICATE KEY UPDATE hits = IF(resets_at_ms <= ?, 1, hits + 1), resets_at_ms = IF(resets_at_ms <= ?, ?, resets_at_ms)`,
       [id, now + this.windowMs, now, now, now + this.windowMs],
     );
-    const row = await this.db<{ id: string; hits: number; resets_at_ms: number }>('rate_hits').where({ id }).first();
+    const row = await this.db<{ id: string; hits: number; resets_at_ms: number }>('rate_hits')
+      .where({ id })
+      .first();
     return { totalHits: row?.hits ?? 1, resetTime: new Date(row?.resets_at_ms ?? now + this.windowMs) };
   }
 
   async decrement(key: string): Promise<void> {
-    await this.db('rate_hits').where({ id: this.hash(key) }).where('hits', '>', 0).decrement('hits', 1);
+    await this.db('rate_hits')
+      .where({ id: this.hash(key) })
+      .where('hits', '>', 0)
+      .decrement('hits', 1);
   }
 
   async resetKey(key: string): Promise<void> {
-    await this.db('rate_hits').where({ id: this.hash(key) }).delete();
+    await this.db('rate_hits')
+      .where({ id: this.hash(key) })
+      .delete();
   }
 
   private hash(key: string): string {
@@ -67,7 +80,10 @@ export function limitOf(db: Knex, { name, tries, windowMs, now }: LimitOptions):
     skipSuccessfulRequests: true,
     store: new DatabaseStore(db, name, now),
     handler: () => {
-      throw new Problem('too-many', `That was tried too often; wait ${Math.round(windowMs / 60_000)} minutes and try again.`);
+      throw new Problem(
+        'too-many',
+        `That was tried too often; wait ${Math.round(windowMs / 60_000)} minutes and try again.`,
+      );
     },
   });
 }

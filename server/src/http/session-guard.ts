@@ -25,7 +25,11 @@ export interface Caller {
  */
 export function callerOf(request: Request): Caller {
   const { userId, studioId } = request.session;
-  if (userId === undefined || studioId === undefined) throw new Problem('signed-out', 'You are signed out; sign in again. What you entered is still on this page.');
+  if (userId === undefined || studioId === undefined)
+    throw new Problem(
+      'signed-out',
+      'You are signed out; sign in again. What you entered is still on this page.',
+    );
   return { userId, studioId };
 }
 

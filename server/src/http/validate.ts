@@ -27,12 +27,24 @@ export function queryOf<S extends Schema>(request: Request, schema: S): InferTyp
 
 function checked<S extends Schema>(schema: S, value: unknown, strict: boolean): InferType<S> {
   try {
-    return schema.required('The request is empty.').validateSync(value, { strict, abortEarly: false }) as InferType<S>;
+    return schema
+      .required('The request is empty.')
+      .validateSync(value, { strict, abortEarly: false }) as InferType<S>;
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const issues = error.inner.length > 0 ? error.inner : [error];
-    const list = issues.map((issue) => ({ where: issue.path ?? '', message: issue.errors[0] ?? 'This is not right.' }));
-    throw new Problem('input-invalid', list.map(({ message }) => message).slice(0, 3).join(' '), { issues: list });
+    const list = issues.map((issue) => ({
+      where: issue.path ?? '',
+      message: issue.errors[0] ?? 'This is not right.',
+    }));
+    throw new Problem(
+      'input-invalid',
+      list
+        .map(({ message }) => message)
+        .slice(0, 3)
+        .join(' '),
+      { issues: list },
+    );
   }
 }
 
@@ -40,7 +52,9 @@ function trimmed(value: unknown): unknown {
   if (typeof value === 'string') return value.trim();
   if (Array.isArray(value)) return value.map(trimmed);
   if (value === null || typeof value !== 'object') return value;
-  return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, key === 'password' ? inner : trimmed(inner)]));
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [key, key === 'password' ? inner : trimmed(inner)]),
+  );
 }
 
 /**
@@ -66,7 +80,10 @@ export function idFrom(request: Request, name: string, what: string): string {
 export function versionOf(request: Request): number {
   const tag = /^"?(\d{1,9})"?$/u.exec(request.get('If-Match') ?? '')?.[1];
   if (tag === undefined || !versionSchema.isValidSync(Number(tag))) {
-    throw new Problem('version-missing', 'The edit does not say which version it changes; reload the page and try again.');
+    throw new Problem(
+      'version-missing',
+      'The edit does not say which version it changes; reload the page and try again.',
+    );
   }
   return Number(tag);
 }

@@ -35,9 +35,32 @@ export interface PassageRow {
 }
 
 const COLUMNS = [
-  'p.id', 'p.program_part_id', 'p.name', 'p.span_from', 'p.span_to', 'p.from_index', 'p.end_index', 'p.target_bpm', 'p.target_unit',
-  'p.has_own_target', 'p.step_kind', 'p.step_size', 'p.rule', 'p.version', 'r.mean', 'r.sd', 'r.reps', 'r.practice_days', 'r.first_day',
-  'r.last_day', 'r.last_at', 'r.rung_index', 'r.streak', 'r.streak_days', 'r.rung_day', 'r.is_done',
+  'p.id',
+  'p.program_part_id',
+  'p.name',
+  'p.span_from',
+  'p.span_to',
+  'p.from_index',
+  'p.end_index',
+  'p.target_bpm',
+  'p.target_unit',
+  'p.has_own_target',
+  'p.step_kind',
+  'p.step_size',
+  'p.rule',
+  'p.version',
+  'r.mean',
+  'r.sd',
+  'r.reps',
+  'r.practice_days',
+  'r.first_day',
+  'r.last_day',
+  'r.last_at',
+  'r.rung_index',
+  'r.streak',
+  'r.streak_days',
+  'r.rung_day',
+  'r.is_done',
 ];
 
 /** Passages of some program parts, in the order of the music. */
@@ -57,7 +80,11 @@ export async function allPassageIds(studio: Studio): Promise<string[]> {
 
 /** One passage; `lock` holds its row until the transaction ends. */
 export async function findPassage(studio: Studio, id: string, lock = false): Promise<PassageRow | null> {
-  const query = rowsOf(studio, 'passages as p').leftJoin('readiness_snapshots as r', 'r.id', 'p.id').where('p.id', id).whereNull('p.deleted_at').first(COLUMNS);
+  const query = rowsOf(studio, 'passages as p')
+    .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
+    .where('p.id', id)
+    .whereNull('p.deleted_at')
+    .first(COLUMNS);
   return ((await (lock ? query.forUpdate() : query)) as PassageRow | undefined) ?? null;
 }
 
@@ -77,13 +104,29 @@ export interface PassageColumns {
 }
 
 /** Adds a passage once. */
-export function insertPassage(studio: Studio, id: string, programPartId: string, columns: PassageColumns, now: Date): Promise<boolean> {
+export function insertPassage(
+  studio: Studio,
+  id: string,
+  programPartId: string,
+  columns: PassageColumns,
+  now: Date,
+): Promise<boolean> {
   return insertOnce(studio, 'passages', { id, program_part_id: programPartId, ...columns, created_at: now });
 }
 
 /** Changes a passage made on a version; false when that version is not the current one. */
-export async function updatePassage(studio: Studio, id: string, version: number, columns: Partial<PassageColumns>): Promise<boolean> {
-  return (await rowsOf(studio, 'passages').where({ id, version }).whereNull('deleted_at').update({ ...columns, version: version + 1 })) === 1;
+export async function updatePassage(
+  studio: Studio,
+  id: string,
+  version: number,
+  columns: Partial<PassageColumns>,
+): Promise<boolean> {
+  return (
+    (await rowsOf(studio, 'passages')
+      .where({ id, version })
+      .whereNull('deleted_at')
+      .update({ ...columns, version: version + 1 })) === 1
+  );
 }
 
 /** Removes a passage, or takes the removal back. */
@@ -117,20 +160,38 @@ export async function repRows(studio: Studio, passageId: string): Promise<RepRow
 
 /** The latest reps, newest first. */
 export async function latestReps(studio: Studio, passageId: string, limit: number): Promise<RepRow[]> {
-  return (await standingReps(studio, passageId).orderBy([{ column: 'x.at', order: 'desc' }, { column: 'x.id', order: 'desc' }]).limit(limit)) as RepRow[];
+  return (await standingReps(studio, passageId)
+    .orderBy([
+      { column: 'x.at', order: 'desc' },
+      { column: 'x.id', order: 'desc' },
+    ])
+    .limit(limit)) as RepRow[];
 }
 
 /** Adds a rep once; false when it is already there. */
-export function insertRep(studio: Studio, passageId: string, rep: RepInput, at: { readonly day: number; readonly now: Date }): Promise<boolean> {
+export function insertRep(
+  studio: Studio,
+  passageId: string,
+  rep: RepInput,
+  at: { readonly day: number; readonly now: Date },
+): Promise<boolean> {
   return insertOnce(studio, 'reps', {
-    id: rep.id, passage_id: passageId, at: new Date(rep.at), day: at.day, bpm: rep.bpm, beat_unit: rep.beatUnit,
-    context: rep.context, is_clean: rep.isClean, received_at: at.now,
+    id: rep.id,
+    passage_id: passageId,
+    at: new Date(rep.at),
+    day: at.day,
+    bpm: rep.bpm,
+    beat_unit: rep.beatUnit,
+    context: rep.context,
+    is_clean: rep.isClean,
+    received_at: at.now,
   });
 }
 
 /** The passage a rep belongs to, or null. */
 export async function passageOfRep(studio: Studio, repId: string): Promise<string | null> {
-  const row = (await rowsOf(studio, 'reps').where({ id: repId }).first('passage_id')) as { passage_id: string } | undefined;
+  const row = (await rowsOf(studio, 'reps').where({ id: repId }).first('passage_id')) as
+    { passage_id: string } | undefined;
   return row?.passage_id ?? null;
 }
 
@@ -146,24 +207,48 @@ export interface Snapshot {
 }
 
 /** Writes a snapshot over the one before. */
-export async function writeSnapshot(studio: Studio, passageId: string, { record, ladder }: Snapshot): Promise<void> {
+export async function writeSnapshot(
+  studio: Studio,
+  passageId: string,
+  { record, ladder }: Snapshot,
+): Promise<void> {
   const row = {
-    mean: record.belief.mean, sd: record.belief.sd, reps: record.reps, practice_days: record.practiceDays, first_day: record.firstDay,
-    last_day: record.lastDay, last_at: record.lastAtMs === null ? null : new Date(record.lastAtMs), rung_index: ladder.rungIndex,
-    streak: ladder.streak, streak_days: ladder.streakDays, rung_day: ladder.lastDay, is_done: ladder.isDone,
+    mean: record.belief.mean,
+    sd: record.belief.sd,
+    reps: record.reps,
+    practice_days: record.practiceDays,
+    first_day: record.firstDay,
+    last_day: record.lastDay,
+    last_at: record.lastAtMs === null ? null : new Date(record.lastAtMs),
+    rung_index: ladder.rungIndex,
+    streak: ladder.streak,
+    streak_days: ladder.streakDays,
+    rung_day: ladder.lastDay,
+    is_done: ladder.isDone,
   };
-  await studio.db('readiness_snapshots').insert({ id: passageId, studio_id: studio.id, ...row }).onConflict('id').merge(row);
+  await studio
+    .db('readiness_snapshots')
+    .insert({ id: passageId, studio_id: studio.id, ...row })
+    .onConflict('id')
+    .merge(row);
 }
 
 /** The snapshot that a row carries; the start where there is none yet. */
 export function snapshotOf(row: PassageRow): Snapshot {
   return {
     record: {
-      belief: { mean: row.mean ?? PRIOR.mean, sd: row.sd ?? PRIOR.sd }, reps: row.reps ?? 0, practiceDays: row.practice_days ?? 0,
-      firstDay: row.first_day, lastDay: row.last_day, lastAtMs: row.last_at?.getTime() ?? null,
+      belief: { mean: row.mean ?? PRIOR.mean, sd: row.sd ?? PRIOR.sd },
+      reps: row.reps ?? 0,
+      practiceDays: row.practice_days ?? 0,
+      firstDay: row.first_day,
+      lastDay: row.last_day,
+      lastAtMs: row.last_at?.getTime() ?? null,
     },
     ladder: {
-      rungIndex: row.rung_index ?? 0, streak: row.streak ?? 0, streakDays: row.streak_days ?? 0, lastDay: row.rung_day,
+      rungIndex: row.rung_index ?? 0,
+      streak: row.streak ?? 0,
+      streakDays: row.streak_days ?? 0,
+      lastDay: row.rung_day,
       isDone: row.is_done === 1,
     },
   };

@@ -5,7 +5,14 @@ import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { markPassage } from './repository.js';
 import { addPassage, changePassage, logRep, passagePage, takeRepBack } from './service.js';
 
-type Names = 'createPassage' | 'readPassage' | 'changePassage' | 'removePassage' | 'restorePassage' | 'createRep' | 'retractRep';
+type Names =
+  | 'createPassage'
+  | 'readPassage'
+  | 'changePassage'
+  | 'removePassage'
+  | 'restorePassage'
+  | 'createRep'
+  | 'retractRep';
 
 /** Passages and their reps. */
 export const passageHandlers: Handlers<Names> = {
@@ -15,14 +22,24 @@ export const passageHandlers: Handlers<Names> = {
     response.status(201).json(await addPassage(studioOf(deps, request), partId, input, deps.now()));
   },
   async readPassage(deps, request, response) {
-    response.json(await passagePage(studioOf(deps, request), idFrom(request, 'passageId', 'passage'), deps.now()));
+    response.json(
+      await passagePage(studioOf(deps, request), idFrom(request, 'passageId', 'passage'), deps.now()),
+    );
   },
   async changePassage(deps, request, response) {
-    const edit = { id: idFrom(request, 'passageId', 'passage'), version: versionOf(request), change: bodyOf(request, passageChangeSchema) };
+    const edit = {
+      id: idFrom(request, 'passageId', 'passage'),
+      version: versionOf(request),
+      change: bodyOf(request, passageChangeSchema),
+    };
     response.json(await changePassage(studioOf(deps, request), edit, deps.now()));
   },
   async removePassage(deps, request, response) {
-    const isThere = await markPassage(studioOf(deps, request), idFrom(request, 'passageId', 'passage'), new Date(deps.now()));
+    const isThere = await markPassage(
+      studioOf(deps, request),
+      idFrom(request, 'passageId', 'passage'),
+      new Date(deps.now()),
+    );
     if (!isThere) throw notFound('passage');
     response.status(204).end();
   },

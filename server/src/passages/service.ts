@@ -1,7 +1,15 @@
 import { DEFAULT_STEP } from '@vivid-cue/core/climb';
 import { parseSpan, resolveSpan } from '@vivid-cue/core/score';
 import { measuresText } from '@vivid-cue/core/music';
-import { dayNumber, type PassageChange, type PassageInput, type PassagePageView, type PassageView, type RepInput, type Target } from '@vivid-cue/contract';
+import {
+  dayNumber,
+  type PassageChange,
+  type PassageInput,
+  type PassagePageView,
+  type PassageView,
+  type RepInput,
+  type Target,
+} from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { effectiveTarget, findProgramPart } from '../programs/service.js';
@@ -9,8 +17,17 @@ import { readMeasureMap } from '../scores/measure-map.js';
 import type { ProgramPartRow } from '../season/repository.js';
 import { studioFacts } from '../season/repository.js';
 import {
-  findPassage, insertPassage, insertRep, insertRetraction, latestReps, passageOfRep, snapshotOf, updatePassage, writeSnapshot,
-  type PassageColumns, type PassageRow,
+  findPassage,
+  insertPassage,
+  insertRep,
+  insertRetraction,
+  latestReps,
+  passageOfRep,
+  snapshotOf,
+  updatePassage,
+  writeSnapshot,
+  type PassageColumns,
+  type PassageRow,
 } from './repository.js';
 import { rebuildSnapshot, rungsOf, withRep } from './snapshot.js';
 import { passageView, repView } from './view.js';
@@ -20,9 +37,14 @@ const SHOWN_REPS = 60;
 /** What both a new and a changed passage say. */
 type PassageWish = Pick<PassageInput, 'name' | 'from' | 'to' | 'target'>;
 
-async function columnsFor(studio: Studio, part: ProgramPartRow, wish: PassageWish): Promise<Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'>> {
+async function columnsFor(
+  studio: Studio,
+  part: ProgramPartRow,
+  wish: PassageWish,
+): Promise<Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'>> {
   const measures = readMeasureMap(part.measure_map);
-  if (!measures) throw new Problem('score-missing', 'This part has no score yet; upload one, then cut it into passages.');
+  if (!measures)
+    throw new Problem('score-missing', 'This part has no score yet; upload one, then cut it into passages.');
   const typed = parseSpan(`${wish.from}-${wish.to}`);
   const span = typed.ok ? resolveSpan(measures, typed.value) : typed;
   if (!span.ok) {
@@ -30,14 +52,23 @@ async function columnsFor(studio: Studio, part: ProgramPartRow, wish: PassageWis
     throw new Problem('span-refused', message, { issues: [{ where: 'span', message }] });
   }
   const target: Target | null = wish.target ?? effectiveTarget(part);
-  if (!target) throw new Problem('target-missing', 'The sheet gives no number for this part; set the part’s target tempo first.');
+  if (!target)
+    throw new Problem(
+      'target-missing',
+      'The sheet gives no number for this part; set the part’s target tempo first.',
+    );
   const from = measures[span.value.fromIndex]?.number ?? wish.from;
   const to = measures[span.value.endIndex - 1]?.number ?? wish.to;
   const { vocabulary } = await studioFacts(studio);
   return {
     name: wish.name === '' ? measuresText(from, to, vocabulary) : wish.name,
-    span_from: from, span_to: to, from_index: span.value.fromIndex, end_index: span.value.endIndex,
-    target_bpm: target.bpm, target_unit: target.beatUnit, has_own_target: wish.target !== null,
+    span_from: from,
+    span_to: to,
+    from_index: span.value.fromIndex,
+    end_index: span.value.endIndex,
+    target_bpm: target.bpm,
+    target_unit: target.beatUnit,
+    has_own_target: wish.target !== null,
   };
 }
 
@@ -48,13 +79,31 @@ async function columnsFor(studio: Studio, part: ProgramPartRow, wish: PassageWis
  * Errors: Problem not-found, score-missing, span-refused, target-missing, id-taken
  * Source: none
  */
-export async function addPassage(studio: Studio, programPartId: string, input: PassageInput, nowMs: number): Promise<PassageView> {
+export async function addPassage(
+  studio: Studio,
+  programPartId: string,
+  input: PassageInput,
+  nowMs: number,
+): Promise<PassageView> {
   const part = await findProgramPart(studio, programPartId);
   const known = await findPassage(studio, input.id);
   if (known?.program_part_id === programPartId) return passageView(known, nowMs);
   const columns = await columnsFor(studio, part, input);
-  const step = { step_kind: DEFAULT_STEP.kind, step_size: DEFAULT_STEP.kind === 'dial' ? null : DEFAULT_STEP.size, rule: 'three-in-a-row' as const };
-  await insertPassage(studio, input.id, programPartId, { ...columns, ...step }, new Date(nowMs));
+  const step = {
+    step_kind: DEFAULT_STEP.kind,
+    step_size: DEFAULT_STEP.kind === 'dial' ? null : DEFAULT_STEP.size,
+    rule: 'three-in-a-row' as const,
+  };
+  await together(studio, async (inside) => {
+    const isNew = await insertPassage(
+      inside,
+      input.id,
+      programPartId,
+      { ...columns, ...step },
+      new Date(nowMs),
+    );
+    if (isNew) await rebuildSnapshot(inside, input.id, { ...columns, ...step });
+  });
   const row = await findPassage(studio, input.id);
   if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
   return passageView(row, nowMs);
@@ -74,18 +123,31 @@ export interface PassageEdit {
  * Errors: Problem not-found, version-stale, span-refused, target-missing
  * Source: none
  */
-export async function changePassage(studio: Studio, { id, version, change }: PassageEdit, nowMs: number): Promise<PassageView> {
+export async function changePassage(
+  studio: Studio,
+  { id, version, change }: PassageEdit,
+  nowMs: number,
+): Promise<PassageView> {
   const row = await needPassage(studio, id);
   const part = await findProgramPart(studio, row.program_part_id);
   const columns = await columnsFor(studio, part, change);
-  const step = { step_kind: change.step.kind, step_size: change.step.kind === 'dial' ? null : (change.step.size ?? 4), rule: change.rule };
+  const step = {
+    step_kind: change.step.kind,
+    step_size: change.step.kind === 'dial' ? null : (change.step.size ?? 4),
+    rule: change.rule,
+  };
   const isChanged = await together(studio, async (inside) => {
     if (!(await updatePassage(inside, id, version, { ...columns, ...step }))) return false;
     await rebuildSnapshot(inside, id, { ...columns, ...step });
     return true;
   });
   const current = passageView(await needPassage(studio, id), nowMs);
-  if (!isChanged) throw new Problem('version-stale', 'This passage was changed in another window meanwhile; look at both and save again.', { current });
+  if (!isChanged)
+    throw new Problem(
+      'version-stale',
+      'This passage was changed in another window meanwhile; look at both and save again.',
+      { current },
+    );
   return current;
 }
 
@@ -117,10 +179,19 @@ const CLOCK_TOLERANCE_MS = 5 * 60_000;
  * Errors: Problem not-found; input-invalid for an instant in the future; id-taken
  * Source: none
  */
-export async function logRep(studio: Studio, passageId: string, rep: RepInput, nowMs: number): Promise<PassageView> {
+export async function logRep(
+  studio: Studio,
+  passageId: string,
+  rep: RepInput,
+  nowMs: number,
+): Promise<PassageView> {
   const atMs = Date.parse(rep.at);
   if (!(atMs <= nowMs + CLOCK_TOLERANCE_MS)) {
-    throw new Problem('input-invalid', 'This rep is dated in the future; set the clock of this device and log it again.', { issues: [{ where: 'at', message: 'In the future.' }] });
+    throw new Problem(
+      'input-invalid',
+      'This rep is dated in the future; set the clock of this device and log it again.',
+      { issues: [{ where: 'at', message: 'In the future.' }] },
+    );
   }
   const { zone } = await studioFacts(studio);
   return together(studio, async (inside) => {
@@ -133,8 +204,25 @@ export async function logRep(studio: Studio, passageId: string, rep: RepInput, n
     const before = snapshotOf(row);
     const isInOrder = before.record.lastAtMs === null || atMs > before.record.lastAtMs;
     if (isInOrder) {
-      const stored = { id: rep.id, at: new Date(atMs), day, bpm: rep.bpm, beat_unit: rep.beatUnit, context: rep.context, is_clean: rep.isClean ? 1 : 0 };
-      await writeSnapshot(inside, passageId, withRep(before, stored, row, rungsOf(row).map(({ bpm }) => bpm)));
+      const stored = {
+        id: rep.id,
+        at: new Date(atMs),
+        day,
+        bpm: rep.bpm,
+        beat_unit: rep.beatUnit,
+        context: rep.context,
+        is_clean: rep.isClean ? 1 : 0,
+      };
+      await writeSnapshot(
+        inside,
+        passageId,
+        withRep(
+          before,
+          stored,
+          row,
+          rungsOf(row).map(({ bpm }) => bpm),
+        ),
+      );
     } else {
       await rebuildSnapshot(inside, passageId, row);
     }
@@ -155,7 +243,8 @@ export async function takeRepBack(studio: Studio, repId: string, nowMs: number):
     if (passageId === null) throw notFound('rep');
     const row = await needPassage(inside, passageId, true);
     // A retraction's key is its rep's: a rep is taken back at most once.
-    if (await insertRetraction(inside, repId, repId, new Date(nowMs))) await rebuildSnapshot(inside, passageId, row);
+    if (await insertRetraction(inside, repId, repId, new Date(nowMs)))
+      await rebuildSnapshot(inside, passageId, row);
     return passageView(await needPassage(inside, passageId), nowMs);
   });
 }

@@ -33,15 +33,31 @@ export function rungsOf(passage: Ladderable): readonly Rung[] {
  * Errors: none
  * Source: none
  */
-export function withRep(before: Snapshot, rep: RepRow, passage: Ladderable, rungBpms: readonly number[]): Snapshot {
+export function withRep(
+  before: Snapshot,
+  rep: RepRow,
+  passage: Ladderable,
+  rungBpms: readonly number[],
+): Snapshot {
   const isClean = rep.is_clean === 1;
   return {
     record: addRep(
       before.record,
-      { atMs: rep.at.getTime(), day: rep.day, quarterBpm: quarterBpm(rep.bpm, rep.beat_unit), context: rep.context, isClean },
+      {
+        atMs: rep.at.getTime(),
+        day: rep.day,
+        quarterBpm: quarterBpm(rep.bpm, rep.beat_unit),
+        context: rep.context,
+        isClean,
+      },
       quarterBpm(passage.target_bpm, passage.target_unit),
     ),
-    ladder: advance(before.ladder, { bpm: convertBpm(rep.bpm, rep.beat_unit, passage.target_unit), isClean, day: rep.day }, rungBpms, passage.rule),
+    ladder: advance(
+      before.ladder,
+      { bpm: convertBpm(rep.bpm, rep.beat_unit, passage.target_unit), isClean, day: rep.day },
+      rungBpms,
+      passage.rule,
+    ),
   };
 }
 
@@ -52,7 +68,11 @@ export function withRep(before: Snapshot, rep: RepRow, passage: Ladderable, rung
  * Errors: none
  * Source: none
  */
-export async function rebuildSnapshot(studio: Studio, passageId: string, passage: Ladderable): Promise<Snapshot> {
+export async function rebuildSnapshot(
+  studio: Studio,
+  passageId: string,
+  passage: Ladderable,
+): Promise<Snapshot> {
   const rungBpms = rungsOf(passage).map(({ bpm }) => bpm);
   let snapshot: Snapshot = { record: UNOPENED_RECORD, ladder: LADDER_START };
   for (const rep of await repRows(studio, passageId)) snapshot = withRep(snapshot, rep, passage, rungBpms);

@@ -16,15 +16,43 @@ export function passageView(row: PassageRow, nowMs: number): PassageView {
   const rungs = rungsOf(row);
   const place = placeOf(ladder, row.rule);
   const readiness = readinessAt(record, nowMs);
-  const facts = { readiness, place, rungBpms: rungs.map(({ bpm }) => bpm), targetBpm: row.target_bpm, unit: row.target_unit };
+  const facts = {
+    readiness,
+    place,
+    rungBpms: rungs.map(({ bpm }) => bpm),
+    targetBpm: row.target_bpm,
+    unit: row.target_unit,
+  };
   return {
-    id: row.id, name: row.name, from: row.span_from, to: row.span_to, fromIndex: row.from_index, endIndex: row.end_index,
-    target: { bpm: row.target_bpm, beatUnit: row.target_unit }, hasOwnTarget: row.has_own_target === 1, step: stepOf(row), rule: row.rule,
-    rungs, ladder, place, record, readiness, sentence: passageSentence(facts), version: row.version,
+    id: row.id,
+    name: row.name,
+    from: row.span_from,
+    to: row.span_to,
+    fromIndex: row.from_index,
+    endIndex: row.end_index,
+    target: { bpm: row.target_bpm, beatUnit: row.target_unit },
+    hasOwnTarget: row.has_own_target === 1,
+    step: stepOf(row),
+    rule: row.rule,
+    rungs,
+    ladder,
+    place,
+    record,
+    readiness,
+    sentence: passageSentence(facts),
+    version: row.version,
   };
 }
 
 /** A rep as the contract shows it. */
 export function repView(row: RepRow): RepView {
-  return { id: row.id, at: row.at.toISOString(), day: row.day, bpm: row.bpm, beatUnit: row.beat_unit, context: row.context, isClean: row.is_clean === 1 };
+  return {
+    id: row.id,
+    at: row.at.toISOString(),
+    day: row.day,
+    bpm: row.bpm,
+    beatUnit: row.beat_unit,
+    context: row.context,
+    isClean: row.is_clean === 1,
+  };
 }

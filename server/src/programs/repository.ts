@@ -2,18 +2,37 @@ import type { BeatUnit } from '@vivid-cue/core/music';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 
 /** Adds a program once. */
-export function insertProgram(studio: Studio, program: { readonly id: string; readonly studentId: string; readonly sheetId: string }, now: Date): Promise<boolean> {
-  return insertOnce(studio, 'programs', { id: program.id, student_id: program.studentId, sheet_id: program.sheetId, created_at: now });
+export function insertProgram(
+  studio: Studio,
+  program: { readonly id: string; readonly studentId: string; readonly sheetId: string },
+  now: Date,
+): Promise<boolean> {
+  return insertOnce(studio, 'programs', {
+    id: program.id,
+    student_id: program.studentId,
+    sheet_id: program.sheetId,
+    created_at: now,
+  });
 }
 
 /** A program's student and sheet, or null. */
-export async function findProgram(studio: Studio, id: string): Promise<{ readonly student_id: string; readonly sheet_id: string } | null> {
-  return ((await rowsOf(studio, 'programs').where({ id }).whereNull('deleted_at').first('student_id', 'sheet_id')) as { student_id: string; sheet_id: string } | undefined) ?? null;
+export async function findProgram(
+  studio: Studio,
+  id: string,
+): Promise<{ readonly student_id: string; readonly sheet_id: string } | null> {
+  return (
+    ((await rowsOf(studio, 'programs')
+      .where({ id })
+      .whereNull('deleted_at')
+      .first('student_id', 'sheet_id')) as { student_id: string; sheet_id: string } | undefined) ?? null
+  );
 }
 
 /** Programs of a sheet, removed ones included, so that restoring one finds it whole. */
 export async function programIdsOfSheet(studio: Studio, sheetId: string): Promise<string[]> {
-  return ((await rowsOf(studio, 'programs').where({ sheet_id: sheetId }).select('id')) as { id: string }[]).map(({ id }) => id);
+  return (
+    (await rowsOf(studio, 'programs').where({ sheet_id: sheetId }).select('id')) as { id: string }[]
+  ).map(({ id }) => id);
 }
 
 /** Removes a program, or takes the removal back. */
@@ -22,29 +41,63 @@ export async function markProgram(studio: Studio, id: string, deletedAt: Date | 
 }
 
 /** Adds a program's part once. */
-export function insertProgramPart(studio: Studio, part: { readonly id: string; readonly programId: string; readonly sheetPartId: string; readonly scoreId: string | null }): Promise<boolean> {
-  return insertOnce(studio, 'program_parts', { id: part.id, program_id: part.programId, sheet_part_id: part.sheetPartId, score_id: part.scoreId });
+export function insertProgramPart(
+  studio: Studio,
+  part: {
+    readonly id: string;
+    readonly programId: string;
+    readonly sheetPartId: string;
+    readonly scoreId: string | null;
+  },
+): Promise<boolean> {
+  return insertOnce(studio, 'program_parts', {
+    id: part.id,
+    program_id: part.programId,
+    sheet_part_id: part.sheetPartId,
+    score_id: part.scoreId,
+  });
 }
 
 /** Sheet parts that a program already answers. */
 export async function answeredParts(studio: Studio, programId: string): Promise<ReadonlySet<string>> {
-  const rows = (await rowsOf(studio, 'program_parts').where({ program_id: programId }).select('sheet_part_id')) as { sheet_part_id: string }[];
+  const rows = (await rowsOf(studio, 'program_parts')
+    .where({ program_id: programId })
+    .select('sheet_part_id')) as { sheet_part_id: string }[];
   return new Set(rows.map(({ sheet_part_id }) => sheet_part_id));
 }
 
 /** The score that any program of the studio uses for a sheet's part, or null. */
 export async function scoreInUse(studio: Studio, sheetPartId: string): Promise<string | null> {
-  const row = (await rowsOf(studio, 'program_parts').where({ sheet_part_id: sheetPartId }).whereNotNull('score_id').first('score_id')) as { score_id: string } | undefined;
+  const row = (await rowsOf(studio, 'program_parts')
+    .where({ sheet_part_id: sheetPartId })
+    .whereNotNull('score_id')
+    .first('score_id')) as { score_id: string } | undefined;
   return row?.score_id ?? null;
 }
 
 /** Sets the target tempo that the student aims at in a part. */
-export async function updateTarget(studio: Studio, programPartId: string, bpm: number, unit: BeatUnit): Promise<void> {
-  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ target_bpm: bpm, target_unit: unit });
+export async function updateTarget(
+  studio: Studio,
+  programPartId: string,
+  bpm: number,
+  unit: BeatUnit,
+): Promise<void> {
+  await rowsOf(studio, 'program_parts')
+    .where({ id: programPartId })
+    .update({ target_bpm: bpm, target_unit: unit });
 }
 
 /** The program and student of a part, or null. */
-export async function ownerOfPart(studio: Studio, programPartId: string): Promise<{ readonly student_id: string; readonly sheet_id: string; readonly name: string; readonly instrument: string; readonly version: number } | null> {
+export async function ownerOfPart(
+  studio: Studio,
+  programPartId: string,
+): Promise<{
+  readonly student_id: string;
+  readonly sheet_id: string;
+  readonly name: string;
+  readonly instrument: string;
+  readonly version: number;
+} | null> {
   const row: unknown = await rowsOf(studio, 'program_parts as pp')
     .join('programs as p', 'p.id', 'pp.program_id')
     .join('students as st', 'st.id', 'p.student_id')
@@ -52,5 +105,9 @@ export async function ownerOfPart(studio: Studio, programPartId: string): Promis
     .whereNull('p.deleted_at')
     .whereNull('st.deleted_at')
     .first('p.student_id', 'p.sheet_id', 'st.name', 'st.instrument', 'st.version');
-  return (row as { student_id: string; sheet_id: string; name: string; instrument: string; version: number } | undefined) ?? null;
+  return (
+    (row as
+      | { student_id: string; sheet_id: string; name: string; instrument: string; version: number }
+      | undefined) ?? null
+  );
 }

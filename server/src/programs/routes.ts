@@ -7,13 +7,23 @@ import { scoreRoom } from './score-room.js';
 import { addProgram, setTarget } from './service.js';
 
 /** Programs and their parts. */
-export const programHandlers: Handlers<'createProgram' | 'removeProgram' | 'restoreProgram' | 'readScoreRoom' | 'changeTarget'> = {
+export const programHandlers: Handlers<
+  'createProgram' | 'removeProgram' | 'restoreProgram' | 'readScoreRoom' | 'changeTarget'
+> = {
   async createProgram(deps, request, response) {
-    const id = await addProgram(studioOf(deps, request), bodyOf(request, programInputSchema), new Date(deps.now()));
+    const id = await addProgram(
+      studioOf(deps, request),
+      bodyOf(request, programInputSchema),
+      new Date(deps.now()),
+    );
     response.status(201).json({ id });
   },
   async removeProgram(deps, request, response) {
-    const isThere = await markProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), new Date(deps.now()));
+    const isThere = await markProgram(
+      studioOf(deps, request),
+      idFrom(request, 'programId', 'program'),
+      new Date(deps.now()),
+    );
     if (!isThere) throw notFound('program');
     response.status(204).end();
   },
@@ -23,7 +33,9 @@ export const programHandlers: Handlers<'createProgram' | 'removeProgram' | 'rest
     response.status(204).end();
   },
   async readScoreRoom(deps, request, response) {
-    response.json(await scoreRoom(studioOf(deps, request), idFrom(request, 'programPartId', 'part'), deps.now()));
+    response.json(
+      await scoreRoom(studioOf(deps, request), idFrom(request, 'programPartId', 'part'), deps.now()),
+    );
   },
   async changeTarget(deps, request, response) {
     const studio = studioOf(deps, request);

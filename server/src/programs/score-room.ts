@@ -20,7 +20,11 @@ import { effectiveTarget, findProgramPart } from './service.js';
  * Errors: Problem not-found
  * Source: none
  */
-export async function scoreRoom(studio: Studio, programPartId: string, nowMs: number): Promise<ScoreRoomView> {
+export async function scoreRoom(
+  studio: Studio,
+  programPartId: string,
+  nowMs: number,
+): Promise<ScoreRoomView> {
   const part = await findProgramPart(studio, programPartId);
   const owner = await ownerOfPart(studio, programPartId);
   const sheet = owner && (await findSheetRow(studio, owner.sheet_id));
@@ -39,7 +43,8 @@ export async function scoreRoom(studio: Studio, programPartId: string, nowMs: nu
     sheetTitle: sheetTitle(sheet),
     partLabel: part.label,
     workTitle: part.work_title,
-    span: part.span_from === null || part.span_to === null ? null : { from: part.span_from, to: part.span_to },
+    span:
+      part.span_from === null || part.span_to === null ? null : { from: part.span_from, to: part.span_to },
     spanIssue: issue,
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
@@ -47,14 +52,26 @@ export async function scoreRoom(studio: Studio, programPartId: string, nowMs: nu
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     range,
     passages: rows.map((row) => passageView(row, nowMs)),
-    part: { state: judged.state, chance: judged.chance, expectedSlips: judged.expectedSlips, sentence: judged.sentence },
+    part: {
+      state: judged.state,
+      chance: judged.chance,
+      expectedSlips: judged.expectedSlips,
+      sentence: judged.sentence,
+    },
   };
 }
 
-function rangeOf(part: { readonly span_from: string | null; readonly span_to: string | null }, digest: ScoreDigest | null): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
+function rangeOf(
+  part: { readonly span_from: string | null; readonly span_to: string | null },
+  digest: ScoreDigest | null,
+): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
   if (!digest) return { range: null, issue: null };
-  if (part.span_from === null || part.span_to === null) return { range: { fromIndex: 0, endIndex: digest.measures.length }, issue: null };
+  if (part.span_from === null || part.span_to === null)
+    return { range: { fromIndex: 0, endIndex: digest.measures.length }, issue: null };
   const span = resolveSpan(digest.measures, { from: part.span_from, to: part.span_to });
   if (span.ok) return { range: span.value, issue: null };
-  return { range: null, issue: `The sheet asks for measures ${part.span_from}–${part.span_to}. ${span.issues[0]?.message ?? ''}` };
+  return {
+    range: null,
+    issue: `The sheet asks for measures ${part.span_from}–${part.span_to}. ${span.issues[0]?.message ?? ''}`,
+  };
 }

@@ -8,7 +8,14 @@ import { programPartRows, type ProgramPartRow } from '../season/repository.js';
 import { findSheetRow, partsOf } from '../sheets/repository.js';
 import { findStudent } from '../students/repository.js';
 import {
-  answeredParts, findProgram, insertProgram, insertProgramPart, ownerOfPart, programIdsOfSheet, scoreInUse, updateTarget,
+  answeredParts,
+  findProgram,
+  insertProgram,
+  insertProgramPart,
+  ownerOfPart,
+  programIdsOfSheet,
+  scoreInUse,
+  updateTarget,
 } from './repository.js';
 
 /**
@@ -20,7 +27,8 @@ import {
  * Source: none
  */
 export function effectiveTarget(part: ProgramPartRow): Target | null {
-  if (part.target_bpm !== null && part.target_unit !== null) return { bpm: part.target_bpm, beatUnit: part.target_unit };
+  if (part.target_bpm !== null && part.target_unit !== null)
+    return { bpm: part.target_bpm, beatUnit: part.target_unit };
   const bpm = part.bpm_min ?? part.bpm_max;
   return bpm === null || part.beat_unit === null ? null : { bpm, beatUnit: part.beat_unit };
 }
@@ -57,7 +65,8 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
     if (await insertProgram(inside, input, now)) await addParts(inside, input.id, input.sheetId);
   });
   const program = await findProgram(studio, input.id);
-  if (program?.student_id !== input.studentId) throw new Problem('id-taken', 'This program could not be added; reload the page and try again.');
+  if (program?.student_id !== input.studentId)
+    throw new Problem('id-taken', 'This program could not be added; reload the page and try again.');
   return input.id;
 }
 
@@ -65,13 +74,19 @@ async function addParts(studio: Studio, programId: string, sheetId: string): Pro
   const answered = await answeredParts(studio, programId);
   for (const part of await partsOf(studio, [sheetId])) {
     if (answered.has(part.id)) continue;
-    await insertProgramPart(studio, { id: newId(), programId, sheetPartId: part.id, scoreId: await scoreInUse(studio, part.id) });
+    await insertProgramPart(studio, {
+      id: newId(),
+      programId,
+      sheetPartId: part.id,
+      scoreId: await scoreInUse(studio, part.id),
+    });
   }
 }
 
 /** Gives every program of a sheet the parts that the sheet has and the program lacks. */
 export async function addMissingParts(studio: Studio, sheetId: string): Promise<void> {
-  for (const programId of await programIdsOfSheet(studio, sheetId)) await addParts(studio, programId, sheetId);
+  for (const programId of await programIdsOfSheet(studio, sheetId))
+    await addParts(studio, programId, sheetId);
 }
 
 /** Moves passages without a target of their own to the target their part now has. */

@@ -15,7 +15,9 @@ export interface MappedMeasure {
  * Source: none
  */
 export function writeMeasureMap(digest: ScoreDigest): string {
-  return JSON.stringify(digest.measures.map(({ number, implicit, quarters }) => [number, implicit ? 1 : 0, quarters]));
+  return JSON.stringify(
+    digest.measures.map(({ number, implicit, quarters }) => [number, implicit ? 1 : 0, quarters]),
+  );
 }
 
 /**
@@ -27,5 +29,9 @@ export function writeMeasureMap(digest: ScoreDigest): string {
  */
 export function readMeasureMap(text: string | null): MappedMeasure[] | null {
   if (text === null) return null;
-  return (JSON.parse(text) as [string, 0 | 1, number][]).map(([number, implicit, quarters]) => ({ number, implicit: implicit === 1, quarters }));
+  return (JSON.parse(text) as [string, 0 | 1, number][]).map(([number, implicit, quarters]) => ({
+    number,
+    implicit: implicit === 1,
+    quarters,
+  }));
 }

@@ -11,7 +11,11 @@ export interface ScoreRow {
 }
 
 /** A work by its title, made on first use. Gives its identifier. */
-export async function workIdFor(studio: Studio, title: string, fresh: { readonly id: string; readonly now: Date }): Promise<string> {
+export async function workIdFor(
+  studio: Studio,
+  title: string,
+  fresh: { readonly id: string; readonly now: Date },
+): Promise<string> {
   await insertOnce(studio, 'works', { id: fresh.id, title, created_at: fresh.now });
   const row = (await rowsOf(studio, 'works').where({ title }).first('id')) as { id: string } | undefined;
   return row?.id ?? fresh.id;
@@ -30,7 +34,13 @@ export interface NewScore {
 /** Stores a score as uploaded and as parsed, once. */
 export function insertScore(studio: Studio, score: NewScore, now: Date): Promise<boolean> {
   return insertOnce(studio, 'scores', {
-    id: score.id, work_id: score.workId, file_name: score.fileName, file: score.file, file_sha256: score.sha256, ...parsedColumns(score.digest), created_at: now,
+    id: score.id,
+    work_id: score.workId,
+    file_name: score.fileName,
+    file: score.file,
+    file_sha256: score.sha256,
+    ...parsedColumns(score.digest),
+    created_at: now,
   });
 }
 
@@ -40,21 +50,43 @@ export async function updateDigest(studio: Studio, id: string, digest: ScoreDige
 }
 
 function parsedColumns(digest: ScoreDigest): Readonly<Record<string, unknown>> {
-  return { part_id: digest.partId, title: digest.title?.slice(0, 200) ?? null, digest: JSON.stringify(digest), measure_map: writeMeasureMap(digest) };
+  return {
+    part_id: digest.partId,
+    title: digest.title?.slice(0, 200) ?? null,
+    digest: JSON.stringify(digest),
+    measure_map: writeMeasureMap(digest),
+  };
 }
 
 /** One score, or null. */
 export async function findScore(studio: Studio, id: string): Promise<ScoreRow | null> {
-  return ((await rowsOf(studio, 'scores').where({ id }).first('id', 'file_name', 'part_id', 'digest')) as ScoreRow | undefined) ?? null;
+  return (
+    ((await rowsOf(studio, 'scores').where({ id }).first('id', 'file_name', 'part_id', 'digest')) as
+      ScoreRow | undefined) ?? null
+  );
 }
 
 /** The file as uploaded, or null. */
-export async function findFile(studio: Studio, id: string): Promise<{ readonly file: Buffer; readonly file_name: string } | null> {
-  return ((await rowsOf(studio, 'scores').where({ id }).first('file', 'file_name')) as { file: Buffer; file_name: string } | undefined) ?? null;
+export async function findFile(
+  studio: Studio,
+  id: string,
+): Promise<{ readonly file: Buffer; readonly file_name: string } | null> {
+  return (
+    ((await rowsOf(studio, 'scores').where({ id }).first('file', 'file_name')) as
+      { file: Buffer; file_name: string } | undefined) ?? null
+  );
 }
 
 /** Gives a score to a program's part, and to the same sheet part of other programs that have none yet. */
-export async function attachScore(studio: Studio, programPartId: string, sheetPartId: string, scoreId: string): Promise<void> {
+export async function attachScore(
+  studio: Studio,
+  programPartId: string,
+  sheetPartId: string,
+  scoreId: string,
+): Promise<void> {
   await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ score_id: scoreId });
-  await rowsOf(studio, 'program_parts').where({ sheet_part_id: sheetPartId }).whereNull('score_id').update({ score_id: scoreId });
+  await rowsOf(studio, 'program_parts')
+    .where({ sheet_part_id: sheetPartId })
+    .whereNull('score_id')
+    .update({ score_id: scoreId });
 }

@@ -21,7 +21,10 @@ export const scoreHandlers: Handlers<'uploadScore' | 'chooseScorePart' | 'readSc
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
   async readScoreFile(deps, request, response) {
-    const { file, file_name: name } = await scoreFile(studioOf(deps, request), idFrom(request, 'scoreId', 'score'));
+    const { file, file_name: name } = await scoreFile(
+      studioOf(deps, request),
+      idFrom(request, 'scoreId', 'score'),
+    );
     response.attachment(name).type('application/octet-stream').send(file);
   },
 };

@@ -24,25 +24,42 @@ export interface Upload {
  *         new file lacks
  * Source: none
  */
-export async function uploadScore(studio: Studio, programPartId: string, upload: Upload, nowMs: number): Promise<void> {
+export async function uploadScore(
+  studio: Studio,
+  programPartId: string,
+  upload: Upload,
+  nowMs: number,
+): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
-  const digest = read(upload.bytes, { partId: upload.partId, instrument: await instrumentOf(studio, programPartId) });
+  const digest = read(upload.bytes, {
+    partId: upload.partId,
+    instrument: await instrumentOf(studio, programPartId),
+  });
   const now = new Date(nowMs);
   await together(studio, async (inside) => {
     await movePassages(inside, part, digest);
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
     const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
-    await insertScore(inside, { id: upload.id, workId, fileName: upload.fileName, file: upload.bytes, sha256, digest }, now);
+    await insertScore(
+      inside,
+      { id: upload.id, workId, fileName: upload.fileName, file: upload.bytes, sha256, digest },
+      now,
+    );
     await attachScore(inside, programPartId, part.id, upload.id);
   });
 }
 
-function read(bytes: Uint8Array, options: { readonly partId: string | null; readonly instrument: string | null }): ScoreDigest {
+function read(
+  bytes: Uint8Array,
+  options: { readonly partId: string | null; readonly instrument: string | null },
+): ScoreDigest {
   const score = readScore(bytes, options);
   if (score.ok) return digestScore(score.value);
   const message = score.issues[0]?.message ?? 'The file cannot be read.';
-  throw new Problem('score-refused', message, { issues: score.issues.map((issue) => ({ where: issue.where, message: issue.message })) });
+  throw new Problem('score-refused', message, {
+    issues: score.issues.map((issue) => ({ where: issue.where, message: issue.message })),
+  });
 }
 
 /** Passages follow their printed numbers into a corrected file; if one cannot, the file is not taken. */
@@ -51,7 +68,11 @@ async function movePassages(studio: Studio, part: ProgramPartRow, digest: ScoreD
   for (const passage of await passageRows(studio, [part.program_part_id])) {
     const span = resolveSpan(digest.measures, { from: passage.span_from, to: passage.span_to });
     if (!span.ok) lost.push(`${passage.name} (${passage.span_from}–${passage.span_to})`);
-    else await updatePassage(studio, passage.id, passage.version, { from_index: span.value.fromIndex, end_index: span.value.endIndex });
+    else
+      await updatePassage(studio, passage.id, passage.version, {
+        from_index: span.value.fromIndex,
+        end_index: span.value.endIndex,
+      });
   }
   if (lost.length === 0) return;
   const message = `The new file lacks measures of ${lost.join(', ')}; move or remove ${lost.length === 1 ? 'that passage' : 'those passages'} first, or choose another file.`;
@@ -68,7 +89,8 @@ async function movePassages(studio: Studio, part: ProgramPartRow, digest: ScoreD
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
   const stored = part.score_id === null ? null : await findFile(studio, part.score_id);
-  if (!stored || part.score_id === null) throw new Problem('score-missing', 'This part has no score yet; upload one first.');
+  if (!stored || part.score_id === null)
+    throw new Problem('score-missing', 'This part has no score yet; upload one first.');
   const scoreId = part.score_id;
   const digest = read(stored.file, { partId, instrument: null });
   await together(studio, async (inside) => {
@@ -84,7 +106,10 @@ export async function chooseScorePart(studio: Studio, programPartId: string, par
  * Errors: Problem not-found
  * Source: none
  */
-export async function scoreFile(studio: Studio, id: string): Promise<{ readonly file: Buffer; readonly file_name: string }> {
+export async function scoreFile(
+  studio: Studio,
+  id: string,
+): Promise<{ readonly file: Buffer; readonly file_name: string }> {
   const stored = await findFile(studio, id);
   if (!stored) throw notFound('score');
   return stored;

@@ -1,6 +1,12 @@
 import { measuresText, quarterBpm, tempoText, unitGlyph } from '@vivid-cue/core/music';
 import {
-  cleanShareOf, beliefAt, partReadinessAt, partSentence, readinessAt, type PartReadiness, type ReadinessState,
+  cleanShareOf,
+  beliefAt,
+  partReadinessAt,
+  partSentence,
+  readinessAt,
+  type PartReadiness,
+  type ReadinessState,
 } from '@vivid-cue/core/readiness';
 import { resolveSpan } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell } from '@vivid-cue/contract';
@@ -24,11 +30,20 @@ export interface PartFacts {
  * Errors: none
  * Source: none
  */
-export function partTempoText({ beat_unit: unit, bpm_min: low, bpm_max: high, bound, tempo_words: words }: ProgramPartRow): string {
+export function partTempoText({
+  beat_unit: unit,
+  bpm_min: low,
+  bpm_max: high,
+  bound,
+  tempo_words: words,
+}: ProgramPartRow): string {
   if (unit === null || (low ?? high) === null) return words ?? '';
   const number = (bpm: number | null): string => tempoText(bpm ?? 0, unit);
   const texts: Readonly<Record<string, string>> = {
-    exact: number(low), about: `about ${number(low)}`, min: `at least ${number(low)}`, max: `at most ${number(high)}`,
+    exact: number(low),
+    about: `about ${number(low)}`,
+    min: `at least ${number(low)}`,
+    max: `at most ${number(high)}`,
     range: `${number(low)}–${high ?? ''}`,
   };
   return texts[bound] ?? unitGlyph(unit);
@@ -44,27 +59,53 @@ export function partTempoText({ beat_unit: unit, bpm_min: low, bpm_max: high, bo
 export function judgePart({ part, passages, facts, nowMs }: PartFacts): ProgramPartView {
   const measures = readMeasureMap(part.measure_map);
   const target = effectiveTarget(part);
-  const spanText = part.span_from === null || part.span_to === null ? '' : measuresText(part.span_from, part.span_to, facts.vocabulary);
+  const spanText =
+    part.span_from === null || part.span_to === null
+      ? ''
+      : measuresText(part.span_from, part.span_to, facts.vocabulary);
   const head = {
-    id: part.program_part_id, label: part.label, kind: part.kind, workTitle: part.work_title || (part.score_title ?? ''), spanText,
-    tempoText: partTempoText(part), hasScore: measures !== null, scoreTitle: measures ? (part.score_title ?? part.score_file_name) : null,
+    id: part.program_part_id,
+    label: part.label,
+    kind: part.kind,
+    workTitle: part.work_title || (part.score_title ?? ''),
+    spanText,
+    tempoText: partTempoText(part),
+    hasScore: measures !== null,
+    scoreTitle: measures ? (part.score_title ?? part.score_file_name) : null,
   };
   const blank = { state: 'unopened' as ReadinessState, chance: null, expectedSlips: null, ribbon: [] };
   if (!measures) return { ...head, ...blank, sentence: 'No score yet: upload one to map the measures.' };
   const range = rangeIn(measures, part);
-  if (!range) return { ...head, ...blank, sentence: `The score does not hold ${spanText}; check the span or the file.` };
-  if (!target) return { ...head, ...blank, ribbon: ribbon(measures, range, [], nowMs), sentence: 'The sheet gives no tempo number: set a target.' };
+  if (!range)
+    return {
+      ...head,
+      ...blank,
+      sentence: `The score does not hold ${spanText}; check the span or the file.`,
+    };
+  if (!target)
+    return {
+      ...head,
+      ...blank,
+      ribbon: ribbon(measures, range, [], nowMs),
+      sentence: 'The sheet gives no tempo number: set a target.',
+    };
   const judged = partReadinessAt(
     {
       ...range,
-      measureSeconds: measures.map(({ quarters }) => (quarters * 60) / quarterBpm(target.bpm, target.beatUnit)),
+      measureSeconds: measures.map(
+        ({ quarters }) => (quarters * 60) / quarterBpm(target.bpm, target.beatUnit),
+      ),
       passages: passages.map((row) => tracked(row, measures)),
     },
     nowMs,
   );
   return {
-    ...head, state: judged.state, chance: judged.chance, expectedSlips: judged.expectedSlips,
-    ribbon: ribbon(measures, range, passages, nowMs), sentence: sentence(judged, passages, range, { facts, nowMs }),
+    ...head,
+    state: judged.state,
+    chance: judged.chance,
+    expectedSlips: judged.expectedSlips,
+    ribbon: ribbon(measures, range, passages, nowMs),
+    sentence: sentence(judged, passages, range, { facts, nowMs }),
   };
 }
 
@@ -79,13 +120,29 @@ function rangeIn(measures: readonly MappedMeasure[], part: ProgramPartRow): Rang
   return span.ok ? span.value : null;
 }
 
-function tracked(row: PassageRow, measures: readonly MappedMeasure[]): Parameters<typeof partReadinessAt>[0]['passages'][number] {
+function tracked(
+  row: PassageRow,
+  measures: readonly MappedMeasure[],
+): Parameters<typeof partReadinessAt>[0]['passages'][number] {
   const bpm = quarterBpm(row.target_bpm, row.target_unit);
-  const quarters = measures.slice(row.from_index, row.end_index).reduce((sum, measure) => sum + measure.quarters, 0);
-  return { id: row.id, fromIndex: row.from_index, endIndex: row.end_index, seconds: (quarters * 60) / bpm, record: snapshotOf(row).record };
+  const quarters = measures
+    .slice(row.from_index, row.end_index)
+    .reduce((sum, measure) => sum + measure.quarters, 0);
+  return {
+    id: row.id,
+    fromIndex: row.from_index,
+    endIndex: row.end_index,
+    seconds: (quarters * 60) / bpm,
+    record: snapshotOf(row).record,
+  };
 }
 
-function ribbon(measures: readonly MappedMeasure[], range: Range, passages: readonly PassageRow[], nowMs: number): RibbonCell[] {
+function ribbon(
+  measures: readonly MappedMeasure[],
+  range: Range,
+  passages: readonly PassageRow[],
+  nowMs: number,
+): RibbonCell[] {
   const states = passages.map((row) => ({ row, state: readinessAt(snapshotOf(row).record, nowMs).state }));
   return measures.slice(range.fromIndex, range.endIndex).map(({ quarters }, n): RibbonCell => {
     const index = range.fromIndex + n;
@@ -94,10 +151,21 @@ function ribbon(measures: readonly MappedMeasure[], range: Range, passages: read
   });
 }
 
-function sentence(judged: PartReadiness, passages: readonly PassageRow[], range: Range, { facts, nowMs }: Pick<PartFacts, 'facts' | 'nowMs'>): string {
+function sentence(
+  judged: PartReadiness,
+  passages: readonly PassageRow[],
+  range: Range,
+  { facts, nowMs }: Pick<PartFacts, 'facts' | 'nowMs'>,
+): string {
   const row = passages.find(({ id }) => id === judged.movesMost);
   const record = row && snapshotOf(row).record;
-  const cleanBpm = row && record && record.reps > 0 ? cleanShareOf(beliefAt(record, nowMs)) * row.target_bpm : null;
+  const cleanBpm =
+    row && record && record.reps > 0 ? cleanShareOf(beliefAt(record, nowMs)) * row.target_bpm : null;
   const mover = row ? { name: row.name, cleanBpm, targetBpm: row.target_bpm, unit: row.target_unit } : null;
-  return partSentence({ part: judged, totalMeasures: range.endIndex - range.fromIndex, vocabulary: facts.vocabulary, mover });
+  return partSentence({
+    part: judged,
+    totalMeasures: range.endIndex - range.fromIndex,
+    vocabulary: facts.vocabulary,
+    mover,
+  });
 }

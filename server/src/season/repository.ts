@@ -10,7 +10,8 @@ export interface StudioFacts {
 
 /** The studio's zone and vocabulary. */
 export async function studioFacts(studio: Studio): Promise<StudioFacts> {
-  const row = (await studio.db('studios').where({ id: studio.id }).first('zone', 'vocabulary')) as StudioFacts | undefined;
+  const row = (await studio.db('studios').where({ id: studio.id }).first('zone', 'vocabulary')) as
+    StudioFacts | undefined;
   return row ?? { zone: 'UTC', vocabulary: 'us' };
 }
 
@@ -49,16 +50,36 @@ export interface ProgramPartRow extends PartRow {
 }
 
 /** Parts of some programs in the order of their sheets. */
-export async function programPartRows(studio: Studio, by: { readonly programIds?: readonly string[]; readonly id?: string; readonly sheetId?: string }): Promise<ProgramPartRow[]> {
+export async function programPartRows(
+  studio: Studio,
+  by: { readonly programIds?: readonly string[]; readonly id?: string; readonly sheetId?: string },
+): Promise<ProgramPartRow[]> {
   const query = rowsOf(studio, 'program_parts as pp')
     .join('sheet_parts as sp', 'sp.id', 'pp.sheet_part_id')
     .leftJoin('scores as sc', 'sc.id', 'pp.score_id')
     .whereNull('sp.deleted_at')
     .orderBy('sp.position')
     .select(
-      { program_part_id: 'pp.id' }, 'pp.program_id', 'pp.score_id', 'pp.target_bpm', 'pp.target_unit', { score_title: 'sc.title' },
-      { score_file_name: 'sc.file_name' }, 'sc.measure_map', 'sp.id', 'sp.sheet_id', 'sp.kind', 'sp.label', 'sp.work_title', 'sp.span_from', 'sp.span_to', 'sp.beat_unit',
-      'sp.bpm_min', 'sp.bpm_max', 'sp.bound', 'sp.tempo_words',
+      { program_part_id: 'pp.id' },
+      'pp.program_id',
+      'pp.score_id',
+      'pp.target_bpm',
+      'pp.target_unit',
+      { score_title: 'sc.title' },
+      { score_file_name: 'sc.file_name' },
+      'sc.measure_map',
+      'sp.id',
+      'sp.sheet_id',
+      'sp.kind',
+      'sp.label',
+      'sp.work_title',
+      'sp.span_from',
+      'sp.span_to',
+      'sp.beat_unit',
+      'sp.bpm_min',
+      'sp.bpm_max',
+      'sp.bound',
+      'sp.tempo_words',
     );
   if (by.programIds) query.whereIn('pp.program_id', by.programIds);
   if (by.id !== undefined) query.where('pp.id', by.id);

@@ -1,6 +1,13 @@
 import { STATES, type ReadinessState } from '@vivid-cue/core/readiness';
 import {
-  daysLeft, instantOf, type NextDate, type ProgramPartView, type ProgramView, type SeasonRow, type SeasonView, type StudentPageView,
+  daysLeft,
+  instantOf,
+  type NextDate,
+  type ProgramPartView,
+  type ProgramView,
+  type SeasonRow,
+  type SeasonView,
+  type StudentPageView,
 } from '@vivid-cue/contract';
 import { groupBy } from '../db/group-by.js';
 import type { Studio } from '../db/studio.js';
@@ -10,7 +17,13 @@ import { deadlinesOf, listSheetRows, type DeadlineRow } from '../sheets/reposito
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { findStudent, listStudents } from '../students/repository.js';
 import { judgePart } from './judge.js';
-import { programPartRows, programRows, studioFacts, type ProgramRow, type StudioFacts } from './repository.js';
+import {
+  programPartRows,
+  programRows,
+  studioFacts,
+  type ProgramRow,
+  type StudioFacts,
+} from './repository.js';
 
 /** Within so many days a program below "at tempo", or not "holding", needs its instructor (our own knees). */
 const NEEDS_AT_TEMPO_DAYS = 21;
@@ -25,17 +38,29 @@ const NEEDS_HOLDING_DAYS = 7;
  */
 export async function season(studio: Studio, nowMs: number): Promise<SeasonView> {
   const facts = await studioFacts(studio);
-  const [students, programs, sheets] = [await listStudents(studio), await programRows(studio, null), await listSheetRows(studio)];
+  const [students, programs, sheets] = [
+    await listStudents(studio),
+    await programRows(studio, null),
+    await listSheetRows(studio),
+  ];
   const dates = await nextDates(studio, programs, facts, nowMs);
   const byStudent = groupBy(programs, ({ student_id }) => student_id);
-  const chosen = [...byStudent.values()].map((own) => own.reduce((first, next) => (isSooner(dates.get(next.sheet_id), dates.get(first.sheet_id)) ? next : first)));
+  const chosen = [...byStudent.values()].map((own) =>
+    own.reduce((first, next) =>
+      isSooner(dates.get(next.sheet_id), dates.get(first.sheet_id)) ? next : first,
+    ),
+  );
   const views = await programViews(studio, chosen, { facts, dates, nowMs });
   const rows = students.map((student): SeasonRow => {
     const own = byStudent.get(student.id) ?? [];
     const program = views.find(({ id }) => own.some((candidate) => candidate.id === id)) ?? null;
     return { student, program, morePrograms: Math.max(0, own.length - 1), needsYou: needsYou(program) };
   });
-  return { rows: rows.sort(byUrgency), bodies: new Set(sheets.map(({ body }) => body)).size, sheets: sheets.length };
+  return {
+    rows: rows.sort(byUrgency),
+    bodies: new Set(sheets.map(({ body }) => body)).size,
+    sheets: sheets.length,
+  };
 }
 
 function isSooner(a: NextDate | null | undefined, b: NextDate | null | undefined): boolean {
@@ -46,12 +71,20 @@ function needsYou(program: ProgramView | null): boolean {
   if (!program?.nextDate) return program === null;
   const rank = STATES.indexOf(program.state);
   const { daysLeft: days } = program.nextDate;
-  return (days <= NEEDS_AT_TEMPO_DAYS && rank < STATES.indexOf('at-tempo')) || (days <= NEEDS_HOLDING_DAYS && rank < STATES.indexOf('holding'));
+  return (
+    (days <= NEEDS_AT_TEMPO_DAYS && rank < STATES.indexOf('at-tempo')) ||
+    (days <= NEEDS_HOLDING_DAYS && rank < STATES.indexOf('holding'))
+  );
 }
 
 function byUrgency(a: SeasonRow, b: SeasonRow): number {
   const days = (row: SeasonRow): number => row.program?.nextDate?.daysLeft ?? 10_000;
-  return Number(b.needsYou) - Number(a.needsYou) || days(a) - days(b) || (a.program?.chance ?? -1) - (b.program?.chance ?? -1) || a.student.name.localeCompare(b.student.name);
+  return (
+    Number(b.needsYou) - Number(a.needsYou) ||
+    days(a) - days(b) ||
+    (a.program?.chance ?? -1) - (b.program?.chance ?? -1) ||
+    a.student.name.localeCompare(b.student.name)
+  );
 }
 
 /**
@@ -61,22 +94,36 @@ function byUrgency(a: SeasonRow, b: SeasonRow): number {
  * Errors: Problem not-found
  * Source: none
  */
-export async function studentPage(studio: Studio, studentId: string, nowMs: number): Promise<StudentPageView> {
+export async function studentPage(
+  studio: Studio,
+  studentId: string,
+  nowMs: number,
+): Promise<StudentPageView> {
   const student = await findStudent(studio, studentId);
   if (!student) throw notFound('student');
   const facts = await studioFacts(studio);
   const programs = await programRows(studio, studentId);
   const dates = await nextDates(studio, programs, facts, nowMs);
   const views = await programViews(studio, programs, { facts, dates, nowMs });
-  return { student, programs: views.sort((a, b) => (a.nextDate?.daysLeft ?? 10_000) - (b.nextDate?.daysLeft ?? 10_000)) };
+  return {
+    student,
+    programs: views.sort((a, b) => (a.nextDate?.daysLeft ?? 10_000) - (b.nextDate?.daysLeft ?? 10_000)),
+  };
 }
 
 type Dates = ReadonlyMap<string, NextDate | null>;
 
-async function nextDates(studio: Studio, programs: readonly ProgramRow[], facts: StudioFacts, nowMs: number): Promise<Dates> {
+async function nextDates(
+  studio: Studio,
+  programs: readonly ProgramRow[],
+  facts: StudioFacts,
+  nowMs: number,
+): Promise<Dates> {
   const sheetIds = [...new Set(programs.map(({ sheet_id }) => sheet_id))];
   const bySheet = groupBy(await deadlinesOf(studio, sheetIds), ({ sheet_id }) => sheet_id);
-  return new Map(sheetIds.map((id) => [id, nextDateView(nextDeadline(bySheet.get(id) ?? [], nowMs), facts, nowMs)]));
+  return new Map(
+    sheetIds.map((id) => [id, nextDateView(nextDeadline(bySheet.get(id) ?? [], nowMs), facts, nowMs)]),
+  );
 }
 
 function nextDateView(next: DeadlineRow | null, facts: StudioFacts, nowMs: number): NextDate | null {
@@ -85,12 +132,24 @@ function nextDateView(next: DeadlineRow | null, facts: StudioFacts, nowMs: numbe
   return { what: kind, date, time, zone, daysLeft: daysLeft(instantOf(next), nowMs, facts.zone) };
 }
 
-async function programViews(studio: Studio, programs: readonly ProgramRow[], { facts, dates, nowMs }: { readonly facts: StudioFacts; readonly dates: Dates; readonly nowMs: number }): Promise<ProgramView[]> {
+async function programViews(
+  studio: Studio,
+  programs: readonly ProgramRow[],
+  { facts, dates, nowMs }: { readonly facts: StudioFacts; readonly dates: Dates; readonly nowMs: number },
+): Promise<ProgramView[]> {
   const parts = await programPartRows(studio, { programIds: programs.map(({ id }) => id) });
-  const passages = groupBy(await passageRows(studio, parts.map(({ program_part_id }) => program_part_id)), ({ program_part_id }) => program_part_id);
+  const passages = groupBy(
+    await passageRows(
+      studio,
+      parts.map(({ program_part_id }) => program_part_id),
+    ),
+    ({ program_part_id }) => program_part_id,
+  );
   const byProgram = groupBy(parts, ({ program_id }) => program_id);
   return programs.map((program) => {
-    const judged = (byProgram.get(program.id) ?? []).map((part) => judgePart({ part, passages: passages.get(part.program_part_id) ?? [], facts, nowMs }));
+    const judged = (byProgram.get(program.id) ?? []).map((part) =>
+      judgePart({ part, passages: passages.get(part.program_part_id) ?? [], facts, nowMs }),
+    );
     return {
       id: program.id,
       sheetId: program.sheet_id,
@@ -106,7 +165,9 @@ async function programViews(studio: Studio, programs: readonly ProgramRow[], { f
 
 /** A program is as far as its least advanced part: it is played as a whole. */
 function programState(parts: readonly ProgramPartView[]): ReadinessState {
-  return STATES[Math.min(...parts.map(({ state }) => STATES.indexOf(state)), STATES.length - 1)] ?? 'unopened';
+  return (
+    STATES[Math.min(...parts.map(({ state }) => STATES.indexOf(state)), STATES.length - 1)] ?? 'unopened'
+  );
 }
 
 function programChance(parts: readonly ProgramPartView[]): number | null {
@@ -116,5 +177,8 @@ function programChance(parts: readonly ProgramPartView[]): number | null {
 
 function weakest(parts: readonly ProgramPartView[]): ProgramPartView | null {
   const rank = ({ state, chance }: ProgramPartView): number => STATES.indexOf(state) + (chance ?? 0);
-  return parts.reduce<ProgramPartView | null>((low, part) => (low === null || rank(part) < rank(low) ? part : low), null);
+  return parts.reduce<ProgramPartView | null>(
+    (low, part) => (low === null || rank(part) < rank(low) ? part : low),
+    null,
+  );
 }

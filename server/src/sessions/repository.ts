@@ -13,8 +13,13 @@ export interface Account {
 }
 
 const ACCOUNT_COLUMNS = {
-  userId: 'u.id', studioId: 'u.studio_id', passwordHash: 'u.password_hash', name: 'u.name', studioName: 's.name',
-  zone: 's.zone', vocabulary: 's.vocabulary',
+  userId: 'u.id',
+  studioId: 'u.studio_id',
+  passwordHash: 'u.password_hash',
+  name: 'u.name',
+  studioName: 's.name',
+  zone: 's.zone',
+  vocabulary: 's.vocabulary',
 };
 
 function accounts(db: Knex): Knex.QueryBuilder {
@@ -28,17 +33,34 @@ export async function accountByEmail(db: Knex, email: string): Promise<Account |
 
 /** The account of a signed-in instructor. */
 export async function accountById(db: Knex, studioId: string, userId: string): Promise<Account | null> {
-  return ((await accounts(db).where({ 'u.id': userId, 'u.studio_id': studioId }).first()) as Account | undefined) ?? null;
+  return (
+    ((await accounts(db).where({ 'u.id': userId, 'u.studio_id': studioId }).first()) as
+      Account | undefined) ?? null
+  );
 }
 
 /** Opens a studio with its instructor, both or neither. Gives false when the address or an identifier is taken. */
-export async function insertAccount(db: Knex, input: AccountInput, passwordHash: string, now: Date): Promise<boolean> {
+export async function insertAccount(
+  db: Knex,
+  input: AccountInput,
+  passwordHash: string,
+  now: Date,
+): Promise<boolean> {
   try {
     await db.transaction(async (trx) => {
-      await trx('studios').insert({ id: input.studioId, name: input.studioName, zone: input.zone, created_at: now });
+      await trx('studios').insert({
+        id: input.studioId,
+        name: input.studioName,
+        zone: input.zone,
+        created_at: now,
+      });
       await trx('users').insert({
-        id: input.id, studio_id: input.studioId, email: input.email.toLowerCase(), name: input.name,
-        password_hash: passwordHash, created_at: now,
+        id: input.id,
+        studio_id: input.studioId,
+        email: input.email.toLowerCase(),
+        name: input.name,
+        password_hash: passwordHash,
+        created_at: now,
       });
     });
     return true;

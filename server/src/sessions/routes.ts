@@ -10,7 +10,8 @@ import { checkSignIn, openStudio } from './service.js';
 export const sessionHandlers: Handlers<'readSession' | 'signIn' | 'signOut' | 'createAccount'> = {
   async readSession({ db, config }, request, response) {
     const { studioId, userId } = request.session;
-    const account = studioId !== undefined && userId !== undefined ? await accountById(db, studioId, userId) : null;
+    const account =
+      studioId !== undefined && userId !== undefined ? await accountById(db, studioId, userId) : null;
     response.json(view(request, account, config.demo));
   },
   async signIn({ db, config }, request, response) {
@@ -32,7 +33,12 @@ export const sessionHandlers: Handlers<'readSession' | 'signIn' | 'signOut' | 'c
 };
 
 function view(request: Request, account: Account | null, demo: SessionView['demo']): SessionView {
-  const instructor = account && { name: account.name, studioName: account.studioName, zone: account.zone, vocabulary: account.vocabulary };
+  const instructor = account && {
+    name: account.name,
+    studioName: account.studioName,
+    zone: account.zone,
+    vocabulary: account.vocabulary,
+  };
   return { csrfToken: csrfTokenOf(request), instructor, demo };
 }
 

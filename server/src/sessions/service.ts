@@ -21,7 +21,10 @@ export async function checkSignIn(db: Knex, { email, password }: SignIn): Promis
   const account = await accountByEmail(db, email.toLowerCase());
   const isRight = await verify(account?.passwordHash ?? (await DECOY), password);
   if (account && isRight) return account;
-  throw new Problem('sign-in-wrong', 'That e-mail address and password do not go together. Check both and try again.');
+  throw new Problem(
+    'sign-in-wrong',
+    'That e-mail address and password do not go together. Check both and try again.',
+  );
 }
 
 /**

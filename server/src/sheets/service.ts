@@ -1,9 +1,25 @@
-import { daysLeft, instantOf, type DeadlineInput, type SheetChange, type SheetInput, type SheetLine, type SheetView } from '@vivid-cue/contract';
+import {
+  daysLeft,
+  instantOf,
+  type DeadlineInput,
+  type SheetChange,
+  type SheetInput,
+  type SheetLine,
+  type SheetView,
+} from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { addMissingParts, retargetSheet } from '../programs/service.js';
 import { studioFacts } from '../season/repository.js';
-import { countPrograms, deadlinesOf, findSheet, insertSheet, listSheetRows, partsOf, updateSheet } from './repository.js';
+import {
+  countPrograms,
+  deadlinesOf,
+  findSheet,
+  insertSheet,
+  listSheetRows,
+  partsOf,
+  updateSheet,
+} from './repository.js';
 
 /**
  * The name of a sheet in one line.
@@ -12,7 +28,15 @@ import { countPrograms, deadlinesOf, findSheet, insertSheet, listSheetRows, part
  * Errors: none
  * Source: none
  */
-export function sheetTitle({ body, division, year }: { readonly body: string; readonly division: string; readonly year: string }): string {
+export function sheetTitle({
+  body,
+  division,
+  year,
+}: {
+  readonly body: string;
+  readonly division: string;
+  readonly year: string;
+}): string {
   return division === '' ? `${body} ${year}` : `${body}, ${division} ${year}`;
 }
 
@@ -26,9 +50,17 @@ export function sheetTitle({ body, division, year }: { readonly body: string; re
 export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLine[]> {
   const rows = await listSheetRows(studio);
   const ids = rows.map(({ id }) => id);
-  const [deadlines, parts, programs, { zone }] = [await deadlinesOf(studio, ids), await partsOf(studio, ids), await countPrograms(studio), await studioFacts(studio)];
+  const [deadlines, parts, programs, { zone }] = [
+    await deadlinesOf(studio, ids),
+    await partsOf(studio, ids),
+    await countPrograms(studio),
+    await studioFacts(studio),
+  ];
   return rows.map((row) => {
-    const next = nextDeadline(deadlines.filter(({ sheet_id }) => sheet_id === row.id), nowMs);
+    const next = nextDeadline(
+      deadlines.filter(({ sheet_id }) => sheet_id === row.id),
+      nowMs,
+    );
     return {
       id: row.id,
       title: sheetTitle(row),
@@ -49,7 +81,10 @@ export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLi
  */
 export function nextDeadline<D extends DeadlineInput>(deadlines: readonly D[], nowMs: number): D | null {
   const ahead = deadlines.filter((deadline) => instantOf(deadline) >= nowMs);
-  return ahead.reduce<D | null>((first, deadline) => (first === null || instantOf(deadline) < instantOf(first) ? deadline : first), null);
+  return ahead.reduce<D | null>(
+    (first, deadline) => (first === null || instantOf(deadline) < instantOf(first) ? deadline : first),
+    null,
+  );
 }
 
 /**
@@ -97,7 +132,11 @@ export interface SheetEdit {
  * Errors: Problem not-found; version-stale with the current sheet; deadline-past for a new date that is over
  * Source: none
  */
-export async function changeSheet(studio: Studio, { id, version, change }: SheetEdit, nowMs: number): Promise<SheetView> {
+export async function changeSheet(
+  studio: Studio,
+  { id, version, change }: SheetEdit,
+  nowMs: number,
+): Promise<SheetView> {
   const before = await readSheet(studio, id);
   refusePast(change.deadlines, before.deadlines, nowMs);
   refuseRepeatedIds(change);
@@ -108,22 +147,44 @@ export async function changeSheet(studio: Studio, { id, version, change }: Sheet
     return true;
   });
   const current = await readSheet(studio, id);
-  if (!isChanged) throw new Problem('version-stale', 'This sheet was changed in another window meanwhile; look at both and save again.', { current });
+  if (!isChanged)
+    throw new Problem(
+      'version-stale',
+      'This sheet was changed in another window meanwhile; look at both and save again.',
+      { current },
+    );
   return current;
 }
 
 /** A date that was already on the sheet may pass; a new one in the past is a slip of the pen. */
-function refusePast(deadlines: readonly DeadlineInput[], before: readonly DeadlineInput[], nowMs: number): void {
+function refusePast(
+  deadlines: readonly DeadlineInput[],
+  before: readonly DeadlineInput[],
+  nowMs: number,
+): void {
   const issues = deadlines.flatMap((deadline, n) => {
-    const isKnown = before.some(({ id, date, time, zone }) => id === deadline.id && date === deadline.date && time === deadline.time && zone === deadline.zone);
+    const isKnown = before.some(
+      ({ id, date, time, zone }) =>
+        id === deadline.id && date === deadline.date && time === deadline.time && zone === deadline.zone,
+    );
     if (isKnown || instantOf(deadline) >= nowMs) return [];
-    return [{ where: `deadlines[${n}].date`, message: `${deadline.date}${deadline.time === null ? '' : ` ${deadline.time}`} in ${deadline.zone} is already past; check the year.` }];
+    return [
+      {
+        where: `deadlines[${n}].date`,
+        message: `${deadline.date}${deadline.time === null ? '' : ` ${deadline.time}`} in ${deadline.zone} is already past; check the year.`,
+      },
+    ];
   });
-  if (issues.length > 0) throw new Problem('deadline-past', issues.map(({ message }) => message).join(' '), { issues });
+  if (issues.length > 0)
+    throw new Problem('deadline-past', issues.map(({ message }) => message).join(' '), { issues });
 }
 
 function refuseRepeatedIds({ deadlines, parts }: SheetChange): void {
   for (const list of [deadlines, parts]) {
-    if (new Set(list.map(({ id }) => id)).size !== list.length) throw new Problem('input-invalid', 'Two lines of the sheet carry the same identifier; reload the page and try again.');
+    if (new Set(list.map(({ id }) => id)).size !== list.length)
+      throw new Problem(
+        'input-invalid',
+        'Two lines of the sheet carry the same identifier; reload the page and try again.',
+      );
   }
 }

@@ -5,12 +5,18 @@ const COLUMNS = ['id', 'name', 'instrument', 'version'] as const;
 
 /** All students of the studio that are not removed, by name. */
 export async function listStudents(studio: Studio): Promise<StudentView[]> {
-  return (await rowsOf(studio, 'students').whereNull('deleted_at').orderBy('name').select(COLUMNS)) as StudentView[];
+  return (await rowsOf(studio, 'students')
+    .whereNull('deleted_at')
+    .orderBy('name')
+    .select(COLUMNS)) as StudentView[];
 }
 
 /** One student, or null. */
 export async function findStudent(studio: Studio, id: string): Promise<StudentView | null> {
-  return ((await rowsOf(studio, 'students').where({ id }).whereNull('deleted_at').first(COLUMNS)) as StudentView | undefined) ?? null;
+  return (
+    ((await rowsOf(studio, 'students').where({ id }).whereNull('deleted_at').first(COLUMNS)) as
+      StudentView | undefined) ?? null
+  );
 }
 
 /** Adds a student once. */
@@ -19,8 +25,16 @@ export function insertStudent(studio: Studio, input: StudentInput, now: Date): P
 }
 
 /** Changes a student made on a version; false when that version is not the current one. */
-export async function updateStudent(studio: Studio, id: string, version: number, change: StudentChange): Promise<boolean> {
-  const changed = await rowsOf(studio, 'students').where({ id, version }).whereNull('deleted_at').update({ ...change, version: version + 1 });
+export async function updateStudent(
+  studio: Studio,
+  id: string,
+  version: number,
+  change: StudentChange,
+): Promise<boolean> {
+  const changed = await rowsOf(studio, 'students')
+    .where({ id, version })
+    .whereNull('deleted_at')
+    .update({ ...change, version: version + 1 });
   return changed === 1;
 }
 
@@ -35,19 +49,32 @@ export async function eraseStudent(studio: Studio, id: string): Promise<boolean>
 }
 
 /** Everything the studio keeps of a student, table by table. */
-export async function exportRows(studio: Studio, id: string): Promise<Readonly<Record<string, unknown>> | null> {
-  const student: unknown = await rowsOf(studio, 'students').where({ id }).first('id', 'name', 'instrument', 'created_at');
+export async function exportRows(
+  studio: Studio,
+  id: string,
+): Promise<Readonly<Record<string, unknown>> | null> {
+  const student: unknown = await rowsOf(studio, 'students')
+    .where({ id })
+    .first('id', 'name', 'instrument', 'created_at');
   if (student === undefined) return null;
   const programs: readonly { id: string }[] = await rowsOf<{ id: string }>(studio, 'programs as p')
     .join('sheets as s', 's.id', 'p.sheet_id')
     .where('p.student_id', id)
     .select('p.id', 's.body', 's.year', 's.division');
-  const parts = rowsOf(studio, 'program_parts').whereIn('program_id', programs.map((program) => program.id)).select('id');
+  const parts = rowsOf(studio, 'program_parts')
+    .whereIn(
+      'program_id',
+      programs.map((program) => program.id),
+    )
+    .select('id');
   const passages: readonly { id: string }[] = await rowsOf<{ id: string }>(studio, 'passages')
     .whereIn('program_part_id', parts)
     .select('id', 'name', 'span_from', 'span_to', 'target_bpm', 'target_unit');
   const reps: unknown = await rowsOf(studio, 'reps')
-    .whereIn('passage_id', passages.map((passage) => passage.id))
+    .whereIn(
+      'passage_id',
+      passages.map((passage) => passage.id),
+    )
     .orderBy('at')
     .select('id', 'passage_id', 'at', 'bpm', 'beat_unit', 'context', 'is_clean');
   return { student, programs, passages, reps };

@@ -7,7 +7,13 @@ import { eraseStudent, exportRows, markStudent } from './repository.js';
 import { addStudent, changeStudent } from './service.js';
 
 type Names =
-  | 'createStudent' | 'readStudent' | 'changeStudent' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
+  | 'createStudent'
+  | 'readStudent'
+  | 'changeStudent'
+  | 'removeStudent'
+  | 'restoreStudent'
+  | 'exportStudent'
+  | 'eraseStudent';
 
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
@@ -16,7 +22,9 @@ export const studentHandlers: Handlers<Names> = {
     response.status(201).json(await addStudent(studioOf(deps, request), input, new Date(deps.now())));
   },
   async readStudent(deps, request, response) {
-    response.json(await studentPage(studioOf(deps, request), idFrom(request, 'studentId', 'student'), deps.now()));
+    response.json(
+      await studentPage(studioOf(deps, request), idFrom(request, 'studentId', 'student'), deps.now()),
+    );
   },
   async changeStudent(deps, request, response) {
     const id = idFrom(request, 'studentId', 'student');
@@ -24,7 +32,11 @@ export const studentHandlers: Handlers<Names> = {
     response.json(await changeStudent(studioOf(deps, request), { id, version: versionOf(request), change }));
   },
   async removeStudent(deps, request, response) {
-    const isThere = await markStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'), new Date(deps.now()));
+    const isThere = await markStudent(
+      studioOf(deps, request),
+      idFrom(request, 'studentId', 'student'),
+      new Date(deps.now()),
+    );
     if (!isThere) throw notFound('student');
     response.status(204).end();
   },

@@ -13,7 +13,8 @@ import { findStudent, insertStudent, updateStudent } from './repository.js';
 export async function addStudent(studio: Studio, input: StudentInput, now: Date): Promise<StudentView> {
   await insertStudent(studio, input, now);
   const student = await findStudent(studio, input.id);
-  if (!student) throw new Problem('id-taken', 'This student could not be added; reload the page and try again.');
+  if (!student)
+    throw new Problem('id-taken', 'This student could not be added; reload the page and try again.');
   return student;
 }
 
@@ -31,10 +32,18 @@ export interface StudentEdit {
  * Errors: Problem not-found; version-stale with the current row
  * Source: none
  */
-export async function changeStudent(studio: Studio, { id, version, change }: StudentEdit): Promise<StudentView> {
+export async function changeStudent(
+  studio: Studio,
+  { id, version, change }: StudentEdit,
+): Promise<StudentView> {
   const isChanged = await updateStudent(studio, id, version, change);
   const current = await findStudent(studio, id);
   if (!current) throw notFound('student');
-  if (!isChanged) throw new Problem('version-stale', 'Somebody changed this student meanwhile; look at both and save again.', { current });
+  if (!isChanged)
+    throw new Problem(
+      'version-stale',
+      'Somebody changed this student meanwhile; look at both and save again.',
+      { current },
+    );
   return current;
 }

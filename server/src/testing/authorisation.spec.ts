@@ -1,6 +1,15 @@
 import { v7 as newId } from 'uuid';
 import { ROUTES, type ProblemDetails, type RouteName } from '@vivid-cue/contract';
-import { Browser, repInput, sheetInput, startServer, study, walkPath, type TestServer, type World } from './world.js';
+import {
+  Browser,
+  repInput,
+  sheetInput,
+  startServer,
+  study,
+  walkPath,
+  type TestServer,
+  type World,
+} from './world.js';
 
 describe('authorisation: every route × signed out, other studio, own studio', () => {
   let server: TestServer;
@@ -27,31 +36,52 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       changeTarget: { bpm: 108, beatUnit: 'quarter' },
       chooseScorePart: { partId: 'P1' },
       createPassage: { id: newId(), name: 'opening', from: '1', to: '4', target: null },
-      changePassage: { name: 'middle', from: '9', to: '11', target: null, step: { kind: 'percent', size: 4 }, rule: 'three-in-a-row' },
+      changePassage: {
+        name: 'middle',
+        from: '9',
+        to: '11',
+        target: null,
+        step: { kind: 'percent', size: 4 },
+        rule: 'three-in-a-row',
+      },
       createRep: repInput(),
     };
     return bodies[name];
   }
 
   async function statusOf(name: RouteName, browser: Browser, world: World): Promise<number> {
-    if (name === 'uploadScore') return (await browser.upload(world.programPartId, study('ferry-lines'))).status;
+    if (name === 'uploadScore')
+      return (await browser.upload(world.programPartId, study('ferry-lines'))).status;
     const { studentId, programId, programPartId, scoreId, passageId, repId } = world;
     const ids = { studentId, sheetId: world.sheet.id, programId, programPartId, scoreId, passageId, repId };
     return (await browser.call(name, ids, body(name, world), { 'If-Match': '"1"' })).status;
   }
 
-  const protectedRoutes = (Object.keys(ROUTES) as RouteName[]).filter((name) => ROUTES[name].access === 'instructor');
-  const namesNoRow: readonly RouteName[] = ['signOut', 'readSeason', 'createStudent', 'listSheets', 'createSheet'];
+  const protectedRoutes = (Object.keys(ROUTES) as RouteName[]).filter(
+    (name) => ROUTES[name].access === 'instructor',
+  );
+  const namesNoRow: readonly RouteName[] = [
+    'signOut',
+    'readSeason',
+    'createStudent',
+    'listSheets',
+    'createSheet',
+  ];
 
   for (const name of protectedRoutes) {
     it(`${name}: refuses the signed out, hides from another studio, serves its own`, async () => {
       const stranger = new Browser(server.app);
       await stranger.refresh();
-      expect(await statusOf(name, stranger, own)).withContext('signed out').toBe(401);
+      expect(await statusOf(name, stranger, own))
+        .withContext('signed out')
+        .toBe(401);
       const foreign = await statusOf(name, other.browser, own);
-      if (namesNoRow.includes(name)) expect(foreign).withContext('other studio, own rows only').toBeLessThan(300);
+      if (namesNoRow.includes(name))
+        expect(foreign).withContext('other studio, own rows only').toBeLessThan(300);
       else expect(foreign).withContext('other studio').toBe(404);
-      expect(await statusOf(name, own.browser, own)).withContext('own studio').toBeLessThan(300);
+      expect(await statusOf(name, own.browser, own))
+        .withContext('own studio')
+        .toBeLessThan(300);
     });
   }
 
@@ -63,12 +93,18 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   });
 
   it('refuses another studio’s student or sheet in a body too', async () => {
-    const mixed = await other.browser.call('createProgram', {}, { id: newId(), studentId: other.studentId, sheetId: own.sheet.id });
+    const mixed = await other.browser.call(
+      'createProgram',
+      {},
+      { id: newId(), studentId: other.studentId, sheetId: own.sheet.id },
+    );
     expect(mixed.status).toBe(404);
   });
 
   it('refuses a changing request without the session’s token', async () => {
-    const response = await own.browser.call('createStudent', {}, body('createStudent', own), { 'X-CSRF-Token': 'made-up' });
+    const response = await own.browser.call('createStudent', {}, body('createStudent', own), {
+      'X-CSRF-Token': 'made-up',
+    });
     expect([response.status, (response.body as ProblemDetails).code]).toEqual([403, 'csrf']);
   });
 

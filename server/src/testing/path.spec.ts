@@ -1,7 +1,25 @@
 import { v7 as newId } from 'uuid';
-import type { PassagePageView, PassageView, ProblemDetails, ScoreRoomView, SeasonView, SheetView, StudentPageView } from '@vivid-cue/contract';
+import type {
+  PassagePageView,
+  PassageView,
+  ProblemDetails,
+  ScoreRoomView,
+  SeasonView,
+  SheetView,
+  StudentPageView,
+} from '@vivid-cue/contract';
 import { rebuildReadiness } from '../jobs/rebuild.js';
-import { Browser, expectStatus, NOON_MS, repInput, sheetInput, startServer, study, walkPath, type TestServer } from './world.js';
+import {
+  Browser,
+  expectStatus,
+  NOON_MS,
+  repInput,
+  sheetInput,
+  startServer,
+  study,
+  walkPath,
+  type TestServer,
+} from './world.js';
 
 describe('the path on a real MariaDB', () => {
   let server: TestServer;
@@ -18,28 +36,51 @@ describe('the path on a real MariaDB', () => {
 
   it('leads from a sheet and a score to a readiness number', async () => {
     const { browser, passageId, programPartId, studentId } = await walkPath(server);
-    for (const second of [1, 2]) await expectStatus(201, browser.call('createRep', { passageId }, repInput({ at: new Date(NOON_MS + second * 1000).toISOString() })));
-    const { passage, reps } = (await expectStatus(200, browser.call('readPassage', { passageId }))).body as PassagePageView;
+    for (const second of [1, 2])
+      await expectStatus(
+        201,
+        browser.call(
+          'createRep',
+          { passageId },
+          repInput({ at: new Date(NOON_MS + second * 1000).toISOString() }),
+        ),
+      );
+    const { passage, reps } = (await expectStatus(200, browser.call('readPassage', { passageId })))
+      .body as PassagePageView;
     expect(passage.name).toBe('mm. 9–12');
-    expect([passage.fromIndex, passage.endIndex, passage.target]).toEqual([8, 12, { bpm: 116, beatUnit: 'quarter' }]);
+    expect([passage.fromIndex, passage.endIndex, passage.target]).toEqual([
+      8,
+      12,
+      { bpm: 116, beatUnit: 'quarter' },
+    ]);
     expect(passage.rungs.length).toBe(14);
     expect([passage.place.rungIndex, passage.place.streak]).toEqual([1, 0]);
     expect(passage.readiness.state).toBe('grounded');
     expect(passage.sentence).toContain('the sheet asks ♩=116');
     expect(reps.length).toBe(3);
-    const room = (await expectStatus(200, browser.call('readScoreRoom', { programPartId }))).body as ScoreRoomView;
-    expect([room.range, room.score?.digest.measures.length, room.daysLeft]).toEqual([{ fromIndex: 0, endIndex: 28 }, 32, 31]);
+    const room = (await expectStatus(200, browser.call('readScoreRoom', { programPartId })))
+      .body as ScoreRoomView;
+    expect([room.range, room.score?.digest.measures.length, room.daysLeft]).toEqual([
+      { fromIndex: 0, endIndex: 28 },
+      32,
+      31,
+    ]);
     const season = (await expectStatus(200, browser.call('readSeason'))).body as SeasonView;
     expect(season.rows[0]?.program?.nextDate?.daysLeft).toBe(31);
-    expect(season.rows[0]?.program?.parts[0]?.ribbon.filter(([, state]) => state === 'grounded').length).toBe(4);
-    const page = (await expectStatus(200, browser.call('readStudent', { studentId }))).body as StudentPageView;
-    expect(page.programs[0]?.parts[0]?.sentence).toContain('mm. 9–12 decides');
+    expect(season.rows[0]?.program?.parts[0]?.ribbon.filter(([, state]) => state === 'grounded').length).toBe(
+      4,
+    );
+    const page = (await expectStatus(200, browser.call('readStudent', { studentId })))
+      .body as StudentPageView;
+    expect(page.programs[0]?.parts[0]?.sentence).toContain('“mm. 9–12” decides');
   });
 
   it('logs a rep sent five times at once only once', async () => {
     const { browser, passageId } = await walkPath(server);
     const rep = repInput({ at: new Date(NOON_MS + 1000).toISOString() });
-    const answers = await Promise.all(Array.from({ length: 5 }, () => browser.call('createRep', { passageId }, rep)));
+    const answers = await Promise.all(
+      Array.from({ length: 5 }, () => browser.call('createRep', { passageId }, rep)),
+    );
     expect(answers.map(({ status }) => status)).toEqual([201, 201, 201, 201, 201]);
     const { reps } = (await browser.call('readPassage', { passageId })).body as PassagePageView;
     expect(reps.length).toBe(2);
@@ -48,8 +89,16 @@ describe('the path on a real MariaDB', () => {
   it('stores what a rebuild counts from the facts: in order, late, and taken back', async () => {
     const { browser, passageId, repId } = await walkPath(server);
     const at = (seconds: number): string => new Date(NOON_MS + seconds * 1000).toISOString();
-    for (const [seconds, isClean] of [[60, true], [20, false], [90, true], [40, true]] as const) {
-      await expectStatus(201, browser.call('createRep', { passageId }, repInput({ at: at(seconds), isClean, bpm: 63 })));
+    for (const [seconds, isClean] of [
+      [60, true],
+      [20, false],
+      [90, true],
+      [40, true],
+    ] as const) {
+      await expectStatus(
+        201,
+        browser.call('createRep', { passageId }, repInput({ at: at(seconds), isClean, bpm: 63 })),
+      );
     }
     await expectStatus(200, browser.call('retractRep', { repId }));
     await expectStatus(200, browser.call('retractRep', { repId }));
@@ -76,7 +125,12 @@ describe('the path on a real MariaDB', () => {
     const { browser, studentId } = await walkPath(server);
     const change = { name: 'Ilse V.', instrument: 'clarinet' };
     await expectStatus(200, browser.call('changeStudent', { studentId }, change, { 'If-Match': '"1"' }));
-    const stale = await browser.call('changeStudent', { studentId }, { ...change, name: 'Somebody else' }, { 'If-Match': '"1"' });
+    const stale = await browser.call(
+      'changeStudent',
+      { studentId },
+      { ...change, name: 'Somebody else' },
+      { 'If-Match': '"1"' },
+    );
     expect([stale.status, problem(stale).code]).toEqual([409, 'version-stale']);
     expect(problem(stale).current).toEqual(jasmine.objectContaining({ name: 'Ilse V.', version: 2 }));
   });
@@ -84,14 +138,27 @@ describe('the path on a real MariaDB', () => {
   it('moves passages that follow the sheet when its tempo changes, and not those with a target of their own', async () => {
     const { browser, sheet, passageId, programPartId } = await walkPath(server);
     const ownId = newId();
-    await expectStatus(201, browser.call('createPassage', { programPartId }, { id: ownId, name: 'own', from: '1', to: '2', target: { bpm: 100, beatUnit: 'quarter' } }));
+    await expectStatus(
+      201,
+      browser.call(
+        'createPassage',
+        { programPartId },
+        { id: ownId, name: 'own', from: '1', to: '2', target: { bpm: 100, beatUnit: 'quarter' } },
+      ),
+    );
     const [part] = sheet.parts;
     const parts = part ? [{ ...part, tempo: { ...part.tempo, bpmMin: 124, bpmMax: 124 } }] : [];
     const { id: sheetId, ...rest } = sheet;
-    const changed = (await expectStatus(200, browser.call('changeSheet', { sheetId }, { ...rest, parts }, { 'If-Match': '"1"' }))).body as SheetView;
+    const changed = (
+      await expectStatus(
+        200,
+        browser.call('changeSheet', { sheetId }, { ...rest, parts }, { 'If-Match': '"1"' }),
+      )
+    ).body as SheetView;
     expect(changed.version).toBe(2);
     const room = (await browser.call('readScoreRoom', { programPartId })).body as ScoreRoomView;
-    const bpmOf = (id: string): number | undefined => room.passages.find((passage: PassageView) => passage.id === id)?.target.bpm;
+    const bpmOf = (id: string): number | undefined =>
+      room.passages.find((passage: PassageView) => passage.id === id)?.target.bpm;
     expect([bpmOf(passageId), bpmOf(ownId)]).toEqual([124, 100]);
     expect(room.passages.find(({ id }) => id === passageId)?.readiness.reps).toBe(1);
   });
@@ -99,7 +166,10 @@ describe('the path on a real MariaDB', () => {
   it('shares a score with the next student on the same sheet', async () => {
     const { browser, sheet } = await walkPath(server);
     const studentId = newId();
-    await expectStatus(201, browser.call('createStudent', {}, { id: studentId, name: 'Second', instrument: 'clarinet' }));
+    await expectStatus(
+      201,
+      browser.call('createStudent', {}, { id: studentId, name: 'Second', instrument: 'clarinet' }),
+    );
     await expectStatus(201, browser.call('createProgram', {}, { id: newId(), studentId, sheetId: sheet.id }));
     const page = (await browser.call('readStudent', { studentId })).body as StudentPageView;
     expect(page.programs[0]?.parts[0]?.hasScore).toBeTrue();
@@ -115,7 +185,9 @@ describe('the path on a real MariaDB', () => {
 
   it('exports a student’s data and erases all of it, reps included', async () => {
     const { browser, studentId, passageId } = await walkPath(server);
-    const exported = (await expectStatus(200, browser.call('exportStudent', { studentId }))).body as { reps: unknown[] };
+    const exported = (await expectStatus(200, browser.call('exportStudent', { studentId }))).body as {
+      reps: unknown[];
+    };
     expect(exported.reps.length).toBe(1);
     await expectStatus(204, browser.call('eraseStudent', { studentId }));
     expect((await browser.call('readStudent', { studentId })).status).toBe(404);
@@ -125,10 +197,15 @@ describe('the path on a real MariaDB', () => {
 
   it('serves the file as it was uploaded', async () => {
     const { browser, scoreId } = await walkPath(server);
-    const file = await browser.call('readScoreFile', { scoreId }).buffer(true).parse((response, done) => {
-      const chunks: Buffer[] = [];
-      response.on('data', (chunk: Buffer) => chunks.push(chunk)).on('end', () => done(null, Buffer.concat(chunks)));
-    });
+    const file = await browser
+      .call('readScoreFile', { scoreId })
+      .buffer(true)
+      .parse((response, done) => {
+        const chunks: Buffer[] = [];
+        response
+          .on('data', (chunk: Buffer) => chunks.push(chunk))
+          .on('end', () => done(null, Buffer.concat(chunks)));
+      });
     expect(Buffer.compare(file.body as Buffer, Buffer.from(study('ferry-lines')))).toBe(0);
   });
 
@@ -147,21 +224,43 @@ describe('the path on a real MariaDB', () => {
     it('refuses a file over 10 MB with the limit', async () => {
       const { browser, programPartId } = await walkPath(server);
       const refused = await browser.upload(programPartId, new Uint8Array(10 * 1024 * 1024 + 1));
-      expect([refused.status, problem(refused).detail]).toEqual([413, jasmine.stringContaining('10 MB') as unknown as string]);
+      expect([refused.status, problem(refused).detail]).toEqual([
+        413,
+        jasmine.stringContaining('10 MB') as unknown as string,
+      ]);
     });
 
     it('refuses another file that lacks measures of a passage, and keeps the old one', async () => {
       const { browser, programPartId } = await walkPath(server);
-      await expectStatus(201, browser.call('createPassage', { programPartId }, { id: newId(), name: 'end', from: '29', to: '32', target: null }));
+      await expectStatus(
+        201,
+        browser.call(
+          'createPassage',
+          { programPartId },
+          { id: newId(), name: 'end', from: '29', to: '32', target: null },
+        ),
+      );
       const refused = await browser.upload(programPartId, study('harbor-bell'));
-      expect([refused.status, problem(refused).detail]).toEqual([422, jasmine.stringContaining('end (29–32)') as unknown as string]);
-      expect(((await browser.call('readScoreRoom', { programPartId })).body as ScoreRoomView).score?.digest.title).toBe('Ferry Lines');
+      expect([refused.status, problem(refused).detail]).toEqual([
+        422,
+        jasmine.stringContaining('end (29–32)') as unknown as string,
+      ]);
+      expect(
+        ((await browser.call('readScoreRoom', { programPartId })).body as ScoreRoomView).score?.digest.title,
+      ).toBe('Ferry Lines');
     });
 
     it('refuses a span outside the piece with the numbers that exist', async () => {
       const { browser, programPartId } = await walkPath(server);
-      const refused = await browser.call('createPassage', { programPartId }, { id: newId(), name: '', from: '30', to: '40', target: null });
-      expect([refused.status, problem(refused).detail]).toEqual([422, 'This piece has measures 1 to 32; 40 is not one of them.']);
+      const refused = await browser.call(
+        'createPassage',
+        { programPartId },
+        { id: newId(), name: '', from: '30', to: '40', target: null },
+      );
+      expect([refused.status, problem(refused).detail]).toEqual([
+        422,
+        'This piece has measures 1 to 32; 40 is not one of them.',
+      ]);
     });
 
     for (const bpm of [0, 900, '116', null]) {
@@ -174,9 +273,23 @@ describe('the path on a real MariaDB', () => {
 
     it('refuses a date in the past, a day that does not exist and a zone that is none, naming the field', async () => {
       const browser = await new Browser(server.app).openStudio();
-      const withDate = (change: object): object => sheetInput({ deadlines: [{ id: newId(), kind: 'audition', date: '2027-04-10', time: null, zone: 'UTC', ...change } as never] });
+      const withDate = (change: object): object =>
+        sheetInput({
+          deadlines: [
+            {
+              id: newId(),
+              kind: 'audition',
+              date: '2027-04-10',
+              time: null,
+              zone: 'UTC',
+              ...change,
+            } as never,
+          ],
+        });
       const wrong = [
-        [{ date: '2027-03-09' }, 'deadlines[0].date'], [{ date: '2027-04-31' }, 'deadlines[0].date'], [{ zone: 'Atlantis/Deep' }, 'deadlines[0].zone'],
+        [{ date: '2027-03-09' }, 'deadlines[0].date'],
+        [{ date: '2027-04-31' }, 'deadlines[0].date'],
+        [{ zone: 'Atlantis/Deep' }, 'deadlines[0].zone'],
       ] as const;
       for (const [change, where] of wrong) {
         const refused = await browser.call('createSheet', {}, withDate(change));
@@ -194,9 +307,16 @@ describe('the path on a real MariaDB', () => {
 
     it('refuses unknown fields and broken JSON without a stack trace', async () => {
       const browser = await new Browser(server.app).openStudio();
-      const unknown = await browser.call('createStudent', {}, { id: newId(), name: 'A', instrument: 'oboe', born: '2010-01-01' });
+      const unknown = await browser.call(
+        'createStudent',
+        {},
+        { id: newId(), name: 'A', instrument: 'oboe', born: '2010-01-01' },
+      );
       expect(unknown.status).toBe(422);
-      const broken = await browser.call('createStudent').set('Content-Type', 'application/json').send('{"name": ');
+      const broken = await browser
+        .call('createStudent')
+        .set('Content-Type', 'application/json')
+        .send('{"name": ');
       expect([broken.status, problem(broken).code]).toEqual([400, 'json-broken']);
       expect(JSON.stringify(broken.body)).not.toContain('at ');
     });
@@ -205,7 +325,9 @@ describe('the path on a real MariaDB', () => {
       const browser = new Browser(server.app);
       await browser.refresh();
       let last = 0;
-      for (let n = 0; n < 25; n += 1) last = (await browser.call('signIn', {}, { email: 'nobody@studio.example', password: 'wrong' })).status;
+      for (let n = 0; n < 25; n += 1)
+        last = (await browser.call('signIn', {}, { email: 'nobody@studio.example', password: 'wrong' }))
+          .status;
       expect(last).toBe(429);
       await server.db('rate_hits').delete();
     });
@@ -224,7 +346,10 @@ describe('the path on a real MariaDB', () => {
   it('undoes and redoes every migration', async () => {
     await server.db.migrate.rollback(undefined, true);
     const left = (await server.db.raw('SHOW TABLES')) as unknown as [object[]];
-    expect(left[0].map((row) => Object.values(row)[0] as string).sort()).toEqual(['migrations', 'migrations_lock']);
+    expect(left[0].map((row) => Object.values(row)[0] as string).sort()).toEqual([
+      'migrations',
+      'migrations_lock',
+    ]);
     await server.db.migrate.latest();
     await walkPath(server);
   });

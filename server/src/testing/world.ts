@@ -29,7 +29,15 @@ export async function startServer(): Promise<TestServer> {
   const clock = { nowMs: NOON_MS };
   const log: string[] = [];
   const logger = pino({ level: 'info' }, { write: (line) => log.push(line) });
-  const config = { databaseUrl, host: '127.0.0.1', port: 0, sessionSecret: 'a secret for tests only', isBehindTls: false, webFolder: null, demo: null };
+  const config = {
+    databaseUrl,
+    host: '127.0.0.1',
+    port: 0,
+    sessionSecret: 'a secret for tests only',
+    isBehindTls: false,
+    webFolder: null,
+    demo: null,
+  };
   return { app: createApp({ db, config, logger, now: () => clock.nowMs }), db, clock, log };
 }
 
@@ -45,7 +53,15 @@ export class Browser {
   /** Opens a studio of its own and stays signed in. */
   async openStudio(email = `${newId()}@studio.example`): Promise<this> {
     await this.refresh();
-    const input = { id: newId(), studioId: newId(), email, password: 'long enough to guess', name: 'Odalys Brandvold', studioName: 'A studio', zone: 'Atlantic/Reykjavik' };
+    const input = {
+      id: newId(),
+      studioId: newId(),
+      email,
+      password: 'long enough to guess',
+      name: 'Odalys Brandvold',
+      studioName: 'A studio',
+      zone: 'Atlantic/Reykjavik',
+    };
     const response = await this.call('createAccount', {}, input);
     if (response.status !== 201) throw new Error(JSON.stringify(response.body));
     await this.refresh();
@@ -60,7 +76,12 @@ export class Browser {
   }
 
   /** Calls a route by its name. */
-  call(name: RouteName, ids: Readonly<Record<string, string>> = {}, body?: object, headers: Readonly<Record<string, string>> = {}): Test {
+  call(
+    name: RouteName,
+    ids: Readonly<Record<string, string>> = {},
+    body?: object,
+    headers: Readonly<Record<string, string>> = {},
+  ): Test {
     const { method } = ROUTES[name];
     const verb = method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
     const call = this.agent[verb](pathOf(name, ids)).set('X-CSRF-Token', this.csrf);
@@ -81,11 +102,22 @@ export class Browser {
 /** A sheet with one etude, as a person would enter it. */
 export function sheetInput(change: Partial<SheetInput> = {}): SheetInput {
   return {
-    id: newId(), body: 'Archipelago All-Region Winds', year: '2027', division: 'Senior', instrument: 'clarinet',
-    deadlines: [{ id: newId(), kind: 'audition', date: '2027-04-10', time: '09:30', zone: 'Atlantic/Reykjavik' }],
+    id: newId(),
+    body: 'Archipelago All-Region Winds',
+    year: '2027',
+    division: 'Senior',
+    instrument: 'clarinet',
+    deadlines: [
+      { id: newId(), kind: 'audition', date: '2027-04-10', time: '09:30', zone: 'Atlantic/Reykjavik' },
+    ],
     parts: [
       {
-        id: newId(), kind: 'etude', label: 'Etude', workTitle: 'Ferry Lines', from: '1', to: '28',
+        id: newId(),
+        kind: 'etude',
+        label: 'Etude',
+        workTitle: 'Ferry Lines',
+        from: '1',
+        to: '28',
         tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
       },
     ],
@@ -115,25 +147,45 @@ export async function walkPath(server: TestServer): Promise<World> {
   const browser = await new Browser(server.app).openStudio();
   const [studentId, programId, scoreId, passageId, repId] = [newId(), newId(), newId(), newId(), newId()];
   const sheet = sheetInput();
-  await expectStatus(201, browser.call('createStudent', {}, { id: studentId, name: 'Ilse Vantongeren', instrument: 'clarinet' }));
+  await expectStatus(
+    201,
+    browser.call('createStudent', {}, { id: studentId, name: 'Ilse Vantongeren', instrument: 'clarinet' }),
+  );
   await expectStatus(201, browser.call('createSheet', {}, sheet));
   await expectStatus(201, browser.call('createProgram', {}, { id: programId, studentId, sheetId: sheet.id }));
   const page = await expectStatus(200, browser.call('readStudent', { studentId }));
-  const programPartId = (page.body as { programs: { parts: { id: string }[] }[] }).programs[0]?.parts[0]?.id ?? '';
+  const programPartId =
+    (page.body as { programs: { parts: { id: string }[] }[] }).programs[0]?.parts[0]?.id ?? '';
   await expectStatus(200, browser.upload(programPartId, study('ferry-lines'), scoreId));
-  await expectStatus(201, browser.call('createPassage', { programPartId }, { id: passageId, name: '', from: '9', to: '12', target: null }));
+  await expectStatus(
+    201,
+    browser.call(
+      'createPassage',
+      { programPartId },
+      { id: passageId, name: '', from: '9', to: '12', target: null },
+    ),
+  );
   await expectStatus(201, browser.call('createRep', { passageId }, repInput({ id: repId })));
   return { browser, studentId, sheet, programId, programPartId, scoreId, passageId, repId };
 }
 
 /** A clean rep at the bottom of the ladder. */
 export function repInput(change: object = {}): Readonly<Record<string, unknown>> {
-  return { id: newId(), at: new Date(NOON_MS).toISOString(), bpm: 58, beatUnit: 'quarter', context: 'alone', isClean: true, ...change };
+  return {
+    id: newId(),
+    at: new Date(NOON_MS).toISOString(),
+    bpm: 58,
+    beatUnit: 'quarter',
+    context: 'alone',
+    isClean: true,
+    ...change,
+  };
 }
 
 /** Awaits a call and stops the spec when its status is another. */
 export async function expectStatus(status: number, call: Test): Promise<Response> {
   const response = await call;
-  if (response.status !== status) throw new Error(`${call.method} ${call.url}: ${response.status} ${JSON.stringify(response.body)}`);
+  if (response.status !== status)
+    throw new Error(`${call.method} ${call.url}: ${response.status} ${JSON.stringify(response.body)}`);
   return response;
 }

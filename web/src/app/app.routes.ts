@@ -3,19 +3,52 @@ import { signedIn, signedOut } from './session/auth-guard';
 
 /** The pages in the order of the work. */
 export const routes: Routes = [
-  { path: 'sign-in', title: 'Sign in · Vivid Cue', canActivate: [signedOut], loadComponent: () => import('./session/sign-in').then((m) => m.SignInPage) },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Vivid Cue',
+    canActivate: [signedOut],
+    loadComponent: () => import('./session/sign-in').then((m) => m.SignInPage),
+  },
   {
     path: '',
     canActivateChild: [signedIn],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'season' },
-      { path: 'season', title: 'Season · Vivid Cue', loadComponent: () => import('./season/season-page').then((m) => m.SeasonPage) },
-      { path: 'students/:studentId', title: 'Program · Vivid Cue', loadComponent: () => import('./student/student-page').then((m) => m.StudentPage) },
-      { path: 'sheets', title: 'Sheets · Vivid Cue', loadComponent: () => import('./sheet/sheet-list').then((m) => m.SheetList) },
-      { path: 'sheets/new', title: 'New sheet · Vivid Cue', loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor) },
-      { path: 'sheets/:sheetId', title: 'Sheet · Vivid Cue', loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor) },
-      { path: 'score/:programPartId', title: 'Score · Vivid Cue', loadComponent: () => import('./score/score-room').then((m) => m.ScoreRoom) },
+      {
+        path: 'season',
+        title: 'Season · Vivid Cue',
+        loadComponent: () => import('./season/season-page').then((m) => m.SeasonPage),
+      },
+      {
+        path: 'students/:studentId',
+        title: 'Program · Vivid Cue',
+        loadComponent: () => import('./student/student-page').then((m) => m.StudentPage),
+      },
+      {
+        path: 'sheets',
+        title: 'Sheets · Vivid Cue',
+        loadComponent: () => import('./sheet/sheet-list').then((m) => m.SheetList),
+      },
+      {
+        path: 'sheets/new',
+        title: 'New sheet · Vivid Cue',
+        loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor),
+      },
+      {
+        path: 'sheets/:sheetId',
+        title: 'Sheet · Vivid Cue',
+        loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor),
+      },
+      {
+        path: 'score/:programPartId',
+        title: 'Score · Vivid Cue',
+        loadComponent: () => import('./score/score-room').then((m) => m.ScoreRoom),
+      },
     ],
   },
-  { path: '**', title: 'Not here · Vivid Cue', loadComponent: () => import('./ui/not-here').then((m) => m.NotHere) },
+  {
+    path: '**',
+    title: 'Not here · Vivid Cue',
+    loadComponent: () => import('./ui/not-here').then((m) => m.NotHere),
+  },
 ];

@@ -48,19 +48,35 @@ export class App {
     ),
     { initialValue: '' },
   );
-  protected readonly isFramed = computed(() => this.instructor() !== null && !this.url().startsWith('/sign-in'));
+  protected readonly isFramed = computed(
+    () => this.instructor() !== null && !this.url().startsWith('/sign-in'),
+  );
   protected readonly steps = computed((): readonly Step[] => {
     const url = this.url();
     const [studentId, partId] = [this.place.studentId(), this.place.programPartId()];
     return [
       { name: 'Season', link: ['/season'], isHere: url.startsWith('/season'), hint: 'All students' },
       { name: 'Sheet', link: ['/sheets'], isHere: url.startsWith('/sheets'), hint: 'What is asked' },
-      { name: 'Program', link: studentId === null ? null : ['/students', studentId], isHere: url.startsWith('/students'), hint: 'Open a student first' },
-      { name: 'Score', link: partId === null ? null : ['/score', partId], isHere: url.startsWith('/score'), hint: 'Open a score first' },
+      {
+        name: 'Program',
+        link: studentId === null ? null : ['/students', studentId],
+        isHere: url.startsWith('/students'),
+        hint: 'Open a student first',
+      },
+      {
+        name: 'Score',
+        link: partId === null ? null : ['/score', partId],
+        isHere: url.startsWith('/score'),
+        hint: 'Open a score first',
+      },
     ];
   });
   protected readonly menuItems = computed((): MenuItem[] => [
-    { label: this.isDim() ? 'Light theme' : 'Dim theme', icon: this.isDim() ? 'pi pi-sun' : 'pi pi-moon', command: () => this.turnTheme() },
+    {
+      label: this.isDim() ? 'Light theme' : 'Dim theme',
+      icon: this.isDim() ? 'pi pi-sun' : 'pi pi-moon',
+      command: () => this.turnTheme(),
+    },
     { label: 'Keys', icon: 'pi pi-question-circle', command: () => this.isKeysOpen.set(true) },
     { label: 'Sign out', icon: 'pi pi-sign-out', command: () => this.signOut() },
   ]);
@@ -91,7 +107,12 @@ export class App {
           this.place.programPartId.set(null);
           void this.router.navigateByUrl('/sign-in');
         },
-        error: (error: unknown) => this.messages.add({ severity: 'error', summary: 'Still signed in', detail: troubleOf(error).message }),
+        error: (error: unknown) =>
+          this.messages.add({
+            severity: 'error',
+            summary: 'Still signed in',
+            detail: troubleOf(error).message,
+          }),
       });
   }
 }

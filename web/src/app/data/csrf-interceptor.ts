@@ -11,8 +11,10 @@ import { SessionStore } from './session-store';
 export const csrfInterceptor: HttpInterceptorFn = (request, next) => {
   const session = inject(SessionStore);
   const router = inject(Router);
-  if (request.method === 'GET') return next(request).pipe(catchError((error: unknown) => leaveWhenSignedOut(error, router)));
-  const withToken = (): HttpRequest<unknown> => request.clone({ setHeaders: { 'X-CSRF-Token': session.csrfToken() } });
+  if (request.method === 'GET')
+    return next(request).pipe(catchError((error: unknown) => leaveWhenSignedOut(error, router)));
+  const withToken = (): HttpRequest<unknown> =>
+    request.clone({ setHeaders: { 'X-CSRF-Token': session.csrfToken() } });
   return next(withToken()).pipe(
     catchError((error: unknown) => {
       const isStale = error instanceof HttpErrorResponse && error.status === 403;
@@ -24,6 +26,7 @@ export const csrfInterceptor: HttpInterceptorFn = (request, next) => {
 
 function leaveWhenSignedOut(error: unknown, router: Router): ReturnType<typeof throwError> {
   const isSignedOut = error instanceof HttpErrorResponse && error.status === 401;
-  if (isSignedOut && !router.url.startsWith('/sign-in')) void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
+  if (isSignedOut && !router.url.startsWith('/sign-in'))
+    void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
   return throwError(() => error);
 }

@@ -9,14 +9,18 @@ export interface EngraveRequest {
 }
 
 /** What it answers: a picture, or why there is none. */
-export type EngraveAnswer = { readonly id: number; readonly svg: string } | { readonly id: number; readonly failure: string };
+export type EngraveAnswer =
+  { readonly id: number; readonly svg: string } | { readonly id: number; readonly failure: string };
 
 /** Engraves scores in a web worker, so that the page never waits; the engine is loaded with the first score. */
 @Injectable({ providedIn: 'root' })
 export class Engraver {
   private worker: Worker | null = null;
   private lastId = 0;
-  private readonly open = new Map<number, { readonly done: (svg: string) => void; readonly failed: (reason: Error) => void }>();
+  private readonly open = new Map<
+    number,
+    { readonly done: (svg: string) => void; readonly failed: (reason: Error) => void }
+  >();
 
   /**
    * The engraved picture of one part as SVG text.
@@ -38,7 +42,8 @@ export class Engraver {
     const worker = new Worker(new URL('../workers/engrave.worker', import.meta.url), { type: 'module' });
     worker.addEventListener('message', ({ data }: MessageEvent<EngraveAnswer>) => this.settle(data));
     worker.addEventListener('error', () => {
-      for (const { failed } of this.open.values()) failed(new Error('The engraving engine could not be loaded; reload the page.'));
+      for (const { failed } of this.open.values())
+        failed(new Error('The engraving engine could not be loaded; reload the page.'));
       this.open.clear();
       this.worker = null;
     });

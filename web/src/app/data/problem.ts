@@ -18,7 +18,8 @@ export interface Trouble {
 }
 
 /** The sentence for a server that does not answer. */
-export const OFFLINE_SENTENCE = 'The server does not answer. What you entered is still here; try again when the connection is back.';
+export const OFFLINE_SENTENCE =
+  'The server does not answer. What you entered is still here; try again when the connection is back.';
 
 /**
  * Turns whatever a request threw into a sentence.
@@ -29,8 +30,10 @@ export const OFFLINE_SENTENCE = 'The server does not answer. What you entered is
  */
 export function troubleOf(error: unknown): Trouble {
   const blank = { code: 'fault', status: 0, isOffline: false, issues: [], current: null };
-  if (!(error instanceof HttpErrorResponse)) return { ...blank, message: 'Something went wrong on this page; reload it and try again.' };
-  if (error.status === 0 || error.status >= 502) return { ...blank, code: 'offline', isOffline: true, message: OFFLINE_SENTENCE };
+  if (!(error instanceof HttpErrorResponse))
+    return { ...blank, message: 'Something went wrong on this page; reload it and try again.' };
+  if (error.status === 0 || error.status >= 502)
+    return { ...blank, code: 'offline', isOffline: true, message: OFFLINE_SENTENCE };
   const details = readDetails(error.error);
   return {
     code: details?.code ?? 'fault',

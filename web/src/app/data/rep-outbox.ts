@@ -74,7 +74,11 @@ export class RepOutbox {
   }
 
   private async sendAll(): Promise<void> {
-    for (let next = await this.database.reps.orderBy('order').first(); next; next = await this.database.reps.orderBy('order').first()) {
+    for (
+      let next = await this.database.reps.orderBy('order').first();
+      next;
+      next = await this.database.reps.orderBy('order').first()
+    ) {
       try {
         const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
         await this.drop(next);
@@ -83,7 +87,9 @@ export class RepOutbox {
       } catch (error) {
         const { message, isOffline, status } = troubleOf(error);
         const isLost = status === 404 || status === 409 || status === 422;
-        this.trouble.set(isOffline ? 'No connection: reps are kept on this device and sent when it is back.' : message);
+        this.trouble.set(
+          isOffline ? 'No connection: reps are kept on this device and sent when it is back.' : message,
+        );
         if (isLost) {
           await this.drop(next);
           continue;

@@ -2,7 +2,14 @@ import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import {
-  pathOf, type PassageChange, type PassageInput, type PassagePageView, type PassageView, type RepInput, type ScoreRoomView, type Target,
+  pathOf,
+  type PassageChange,
+  type PassageInput,
+  type PassagePageView,
+  type PassageView,
+  type RepInput,
+  type ScoreRoomView,
+  type Target,
 } from '@vivid-cue/contract';
 
 /** Scores, passages and reps: one method a route. */
@@ -43,7 +50,9 @@ export class ScoreApi {
   }
 
   changePassage({ id, version }: PassageView, change: PassageChange): Observable<PassageView> {
-    return this.http.put<PassageView>(pathOf('changePassage', { passageId: id }), change, { headers: { 'If-Match': `"${version}"` } });
+    return this.http.put<PassageView>(pathOf('changePassage', { passageId: id }), change, {
+      headers: { 'If-Match': `"${version}"` },
+    });
   }
 
   removePassage(passageId: string): Observable<void> {

@@ -2,8 +2,17 @@ import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import {
-  pathOf, type ProgramInput, type SeasonView, type SheetChange, type SheetInput, type SheetLine, type SheetView,
-  type StudentChange, type StudentInput, type StudentPageView, type StudentView,
+  pathOf,
+  type ProgramInput,
+  type SeasonView,
+  type SheetChange,
+  type SheetInput,
+  type SheetLine,
+  type SheetView,
+  type StudentChange,
+  type StudentInput,
+  type StudentPageView,
+  type StudentView,
 } from '@vivid-cue/contract';
 
 /** Season, students, sheets and programs of the studio: one method a route. */
@@ -24,7 +33,9 @@ export class StudioApi {
   }
 
   changeStudent({ id, version }: StudentView, change: StudentChange): Observable<StudentView> {
-    return this.http.put<StudentView>(pathOf('changeStudent', { studentId: id }), change, { headers: { 'If-Match': `"${version}"` } });
+    return this.http.put<StudentView>(pathOf('changeStudent', { studentId: id }), change, {
+      headers: { 'If-Match': `"${version}"` },
+    });
   }
 
   removeStudent(studentId: string): Observable<void> {
@@ -56,7 +67,9 @@ export class StudioApi {
   }
 
   changeSheet(sheetId: string, version: number, change: SheetChange): Observable<SheetView> {
-    return this.http.put<SheetView>(pathOf('changeSheet', { sheetId }), change, { headers: { 'If-Match': `"${version}"` } });
+    return this.http.put<SheetView>(pathOf('changeSheet', { sheetId }), change, {
+      headers: { 'If-Match': `"${version}"` },
+    });
   }
 
   addProgram(input: ProgramInput): Observable<{ readonly id: string }> {

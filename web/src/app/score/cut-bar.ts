@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -18,9 +27,35 @@ import type { RibbonMeasure } from './measure-ribbon';
   template: `
     <form (ngSubmit)="make()">
       <label for="cut-span">New passage</label>
-      <input pInputText id="cut-span" class="mono" name="span" placeholder="9–12" autocomplete="off" maxlength="20" [ngModel]="typed()" (ngModelChange)="type($event)" />
-      <input pInputText id="cut-name" name="name" aria-label="Name of the passage, if it has one" placeholder="a name, if you like" autocomplete="off" maxlength="80" [ngModel]="name()" (ngModelChange)="name.set($event)" />
-      <p-button label="Make it" type="submit" size="small" [loading]="isBusy()" [disabled]="span() === null" />
+      <input
+        pInputText
+        id="cut-span"
+        class="mono"
+        name="span"
+        placeholder="9–12"
+        autocomplete="off"
+        maxlength="20"
+        [ngModel]="typed()"
+        (ngModelChange)="type($event)"
+      />
+      <input
+        pInputText
+        id="cut-name"
+        name="name"
+        aria-label="Name of the passage, if it has one"
+        placeholder="a name, if you like"
+        autocomplete="off"
+        maxlength="80"
+        [ngModel]="name()"
+        (ngModelChange)="name.set($event)"
+      />
+      <p-button
+        label="Make it"
+        type="submit"
+        size="small"
+        [loading]="isBusy()"
+        [disabled]="span() === null"
+      />
       <span class="soft small">{{ hint() }}</span>
       <span class="wrong" role="alert">{{ issue() }}</span>
     </form>
@@ -64,7 +99,9 @@ export class CutBar {
   protected readonly isBusy = signal(false);
   private readonly failure = signal('');
 
-  private readonly numbered = computed(() => this.measures().map(({ number }) => ({ number, implicit: false })));
+  private readonly numbered = computed(() =>
+    this.measures().map(({ number }) => ({ number, implicit: false })),
+  );
   private readonly resolved = computed(() => {
     const text = parseSpan(this.typed());
     return text.ok ? resolveSpan(this.numbered(), text.value) : text;
@@ -83,7 +120,9 @@ export class CutBar {
     const [span, bpm] = [this.span(), this.quarterBpm()];
     if (!span) return 'Drag across the ribbon, or type measure numbers.';
     if (bpm === null) return '';
-    const quarters = this.measures().slice(span.fromIndex, span.endIndex).reduce((sum, measure) => sum + measure.quarters, 0);
+    const quarters = this.measures()
+      .slice(span.fromIndex, span.endIndex)
+      .reduce((sum, measure) => sum + measure.quarters, 0);
     return `${secondsText((quarters * 60) / bpm)} at the target tempo`;
   });
 
@@ -92,7 +131,10 @@ export class CutBar {
       const selection = this.selection();
       const measures = this.measures();
       if (!selection) return;
-      const [from, to] = [measures[selection.fromIndex]?.number ?? '', measures[selection.endIndex - 1]?.number ?? ''];
+      const [from, to] = [
+        measures[selection.fromIndex]?.number ?? '',
+        measures[selection.endIndex - 1]?.number ?? '',
+      ];
       this.typed.set(from === to ? from : `${from}–${to}`);
       this.failure.set('');
     });
@@ -109,18 +151,25 @@ export class CutBar {
     const span = parseSpan(this.typed());
     if (!span.ok || this.span() === null || this.isBusy()) return;
     this.isBusy.set(true);
-    this.api.addPassage(this.programPartId(), { id: this.id, name: this.name().trim(), ...span.value, target: null }).subscribe({
-      next: (passage) => {
-        this.id = newId();
-        this.isBusy.set(false);
-        this.typed.set('');
-        this.name.set('');
-        this.made.emit(passage);
-      },
-      error: (error: unknown) => {
-        this.isBusy.set(false);
-        this.failure.set(troubleOf(error).message);
-      },
-    });
+    this.api
+      .addPassage(this.programPartId(), {
+        id: this.id,
+        name: this.name().trim(),
+        ...span.value,
+        target: null,
+      })
+      .subscribe({
+        next: (passage) => {
+          this.id = newId();
+          this.isBusy.set(false);
+          this.typed.set('');
+          this.name.set('');
+          this.made.emit(passage);
+        },
+        error: (error: unknown) => {
+          this.isBusy.set(false);
+          this.failure.set(troubleOf(error).message);
+        },
+      });
   }
 }

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild, type AfterViewInit } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+  type AfterViewInit,
+} from '@angular/core';
 import type { Span } from '@vivid-cue/core/score';
 import { Engraver } from '../data/engraver';
 
@@ -91,7 +103,8 @@ export class EngravedScore implements AfterViewInit {
   }
 
   private mark(asked: Span | null, selection: Span | null): void {
-    const inside = (span: Span | null, index: number): boolean => span !== null && span.fromIndex <= index && index < span.endIndex;
+    const inside = (span: Span | null, index: number): boolean =>
+      span !== null && span.fromIndex <= index && index < span.endIndex;
     this.measures().forEach((node, index) => {
       node.classList.toggle('is-outside', asked !== null && !inside(asked, index));
       node.classList.toggle('is-chosen', inside(selection, index));

@@ -17,7 +17,8 @@ import type { Rung } from '@vivid-cue/core/climb';
             [attr.aria-label]="rung.label"
             (click)="choose.emit(rung.index)"
           >
-            <span class="bar" aria-hidden="true"></span><span class="bpm">{{ rung.shown }}</span><span class="percent">{{ rung.percentShown }}</span>
+            <span class="bar" aria-hidden="true"></span><span class="bpm">{{ rung.shown }}</span
+            ><span class="percent">{{ rung.percentShown }}</span>
           </button>
         </li>
       }

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, ElementRef, inject, input, output, signal, viewChild, type AfterViewInit } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+  type AfterViewInit,
+} from '@angular/core';
 import { STATE_WORDS, type ReadinessState } from '@vivid-cue/core/readiness';
 import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
@@ -49,7 +61,12 @@ export class MeasureRibbon implements AfterViewInit {
   protected readonly cursor = signal(0);
   private isDragging = false;
 
-  protected readonly total = computed(() => Math.max(0.001, this.measures().reduce((sum, { quarters }) => sum + quarters, 0)));
+  protected readonly total = computed(() =>
+    Math.max(
+      0.001,
+      this.measures().reduce((sum, { quarters }) => sum + quarters, 0),
+    ),
+  );
   /** Start of every measure, and the end, as shares of the whole. */
   private readonly edges = computed(() => {
     let at = 0;
@@ -72,7 +89,12 @@ export class MeasureRibbon implements AfterViewInit {
   });
   protected readonly frame = computed(() => {
     const selection = this.selection();
-    return selection && { left: this.share(selection.fromIndex), width: this.share(selection.endIndex) - this.share(selection.fromIndex) };
+    return (
+      selection && {
+        left: this.share(selection.fromIndex),
+        width: this.share(selection.endIndex) - this.share(selection.fromIndex),
+      }
+    );
   });
   protected readonly lanes = computed(() => {
     const ends: number[] = [];
@@ -80,9 +102,19 @@ export class MeasureRibbon implements AfterViewInit {
       const free = ends.findIndex((end) => end <= band.fromIndex);
       const lane = free >= 0 ? free : ends.length;
       ends[lane] = band.endIndex;
-      const span = measuresText(this.numberAt(band.fromIndex), this.numberAt(band.endIndex - 1), this.vocabulary());
+      const span = measuresText(
+        this.numberAt(band.fromIndex),
+        this.numberAt(band.endIndex - 1),
+        this.vocabulary(),
+      );
       const text = band.name === span ? band.name : `${band.name}, ${span}`;
-      return { ...band, lane, left: this.share(band.fromIndex), width: this.share(band.endIndex) - this.share(band.fromIndex), label: `${text}, ${STATE_WORDS[band.state]}` };
+      return {
+        ...band,
+        lane,
+        left: this.share(band.fromIndex),
+        width: this.share(band.endIndex) - this.share(band.fromIndex),
+        label: `${text}, ${STATE_WORDS[band.state]}`,
+      };
     });
     return { placed, count: Math.max(1, ends.length) };
   });
@@ -119,7 +151,12 @@ export class MeasureRibbon implements AfterViewInit {
 
   protected onKey(event: KeyboardEvent): void {
     const last = this.measures().length - 1;
-    const moves: Readonly<Record<string, number>> = { ArrowLeft: this.cursor() - 1, ArrowRight: this.cursor() + 1, Home: 0, End: last };
+    const moves: Readonly<Record<string, number>> = {
+      ArrowLeft: this.cursor() - 1,
+      ArrowRight: this.cursor() + 1,
+      Home: 0,
+      End: last,
+    };
     const to = moves[event.key];
     if (to !== undefined) this.moveTo(Math.min(last, Math.max(0, to)), event.shiftKey);
     else if (event.key === 'Enter' && this.selection()) this.make.emit();
@@ -136,7 +173,10 @@ export class MeasureRibbon implements AfterViewInit {
   }
 
   private emitSelection(index: number): void {
-    this.selectionChange.emit({ fromIndex: Math.min(index, this.anchor()), endIndex: Math.max(index, this.anchor()) + 1 });
+    this.selectionChange.emit({
+      fromIndex: Math.min(index, this.anchor()),
+      endIndex: Math.max(index, this.anchor()) + 1,
+    });
   }
 
   private indexAt(event: PointerEvent): number {

@@ -17,7 +17,11 @@ export interface CountingPlace {
  * Errors: none
  * Source: none
  */
-export function withWaitingReps(view: PassageView, reps: readonly RepInput[], { zone, nowMs }: CountingPlace): PassageView {
+export function withWaitingReps(
+  view: PassageView,
+  reps: readonly RepInput[],
+  { zone, nowMs }: CountingPlace,
+): PassageView {
   if (reps.length === 0) return view;
   const { beatUnit: unit, bpm: targetBpm } = view.target;
   const rungBpms = view.rungs.map(({ bpm }) => bpm);
@@ -25,11 +29,29 @@ export function withWaitingReps(view: PassageView, reps: readonly RepInput[], { 
   for (const rep of reps) {
     const atMs = Date.parse(rep.at);
     const day = dayNumber(atMs, zone);
-    const fact = { atMs, day, quarterBpm: quarterBpm(rep.bpm, rep.beatUnit), context: rep.context, isClean: rep.isClean };
+    const fact = {
+      atMs,
+      day,
+      quarterBpm: quarterBpm(rep.bpm, rep.beatUnit),
+      context: rep.context,
+      isClean: rep.isClean,
+    };
     record = addRep(record, fact, quarterBpm(targetBpm, unit));
-    ladder = advance(ladder, { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean: rep.isClean, day }, rungBpms, view.rule);
+    ladder = advance(
+      ladder,
+      { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean: rep.isClean, day },
+      rungBpms,
+      view.rule,
+    );
   }
   const readiness = readinessAt(record, nowMs);
   const place = placeOf(ladder, view.rule);
-  return { ...view, record, ladder, readiness, place, sentence: passageSentence({ readiness, place, rungBpms, targetBpm, unit }) };
+  return {
+    ...view,
+    record,
+    ladder,
+    readiness,
+    place,
+    sentence: passageSentence({ readiness, place, rungBpms, targetBpm, unit }),
+  };
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
@@ -33,52 +43,128 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, Dialog, FormsModule, InputNumber, InputText, ProblemNote, Select],
   template: `
-    <p-dialog header="Change the passage" [modal]="true" [draggable]="false" [visible]="true" (visibleChange)="closed.emit()" [style]="{ width: '520px', maxWidth: '94vw' }">
+    <p-dialog
+      header="Change the passage"
+      [modal]="true"
+      [draggable]="false"
+      [visible]="true"
+      (visibleChange)="closed.emit()"
+      [style]="{ width: '520px', maxWidth: '94vw' }"
+    >
       <form (ngSubmit)="save()">
         <div class="two">
           <div class="field">
             <label for="passage-name">Name</label>
-            <input pInputText id="passage-name" name="name" maxlength="80" [ngModel]="name()" (ngModelChange)="name.set($event)" />
+            <input
+              pInputText
+              id="passage-name"
+              name="name"
+              maxlength="80"
+              [ngModel]="name()"
+              (ngModelChange)="name.set($event)"
+            />
           </div>
           <div class="field">
             <label for="passage-span">Measures</label>
-            <input pInputText id="passage-span" name="span" class="mono" [ngModel]="span()" (ngModelChange)="span.set($event)" />
+            <input
+              pInputText
+              id="passage-span"
+              name="span"
+              class="mono"
+              [ngModel]="span()"
+              (ngModelChange)="span.set($event)"
+            />
             <span class="wrong">{{ spanIssue() }}</span>
           </div>
         </div>
         <div class="two">
           <div class="field">
             <label for="passage-bpm">Target tempo</label>
-            <p-inputnumber inputId="passage-bpm" name="bpm" [useGrouping]="false" [maxFractionDigits]="1" [ngModel]="bpm()" (ngModelChange)="setBpm($event)" />
+            <p-inputnumber
+              inputId="passage-bpm"
+              name="bpm"
+              [useGrouping]="false"
+              [maxFractionDigits]="1"
+              [ngModel]="bpm()"
+              (ngModelChange)="setBpm($event)"
+            />
             <span class="wrong">{{ bpmIssue() }}</span>
           </div>
           <div class="field">
             <label for="passage-unit">of this note</label>
-            <p-select inputId="passage-unit" name="unit" [options]="units()" optionLabel="label" optionValue="value" [ngModel]="unit()" (ngModelChange)="setUnit($event)" appendTo="body" />
+            <p-select
+              inputId="passage-unit"
+              name="unit"
+              [options]="units()"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="unit()"
+              (ngModelChange)="setUnit($event)"
+              appendTo="body"
+            />
           </div>
         </div>
-        <label class="own"><input type="checkbox" name="own" [ngModel]="isOwn()" (ngModelChange)="isOwn.set($event)" /> Its own target, not the part’s</label>
+        <label class="own"
+          ><input type="checkbox" name="own" [ngModel]="isOwn()" (ngModelChange)="isOwn.set($event)" /> Its
+          own target, not the part’s</label
+        >
         <div class="two">
           <div class="field">
             <label for="passage-step">Rungs by</label>
-            <p-select inputId="passage-step" name="step" [options]="steps" optionLabel="label" optionValue="value" [ngModel]="stepKind()" (ngModelChange)="stepKind.set($event)" appendTo="body" />
+            <p-select
+              inputId="passage-step"
+              name="step"
+              [options]="steps"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="stepKind()"
+              (ngModelChange)="stepKind.set($event)"
+              appendTo="body"
+            />
           </div>
           @if (stepKind() !== 'dial') {
             <div class="field">
               <label for="passage-size">Step</label>
-              <p-inputnumber inputId="passage-size" name="size" [useGrouping]="false" [maxFractionDigits]="1" [ngModel]="stepSize()" (ngModelChange)="stepSize.set($event)" />
+              <p-inputnumber
+                inputId="passage-size"
+                name="size"
+                [useGrouping]="false"
+                [maxFractionDigits]="1"
+                [ngModel]="stepSize()"
+                (ngModelChange)="stepSize.set($event)"
+              />
             </div>
           }
         </div>
         <div class="field">
           <label for="passage-rule">A rung is done after</label>
-          <p-select inputId="passage-rule" name="rule" [options]="rules" optionLabel="label" optionValue="value" [ngModel]="rule()" (ngModelChange)="rule.set($event)" appendTo="body" />
+          <p-select
+            inputId="passage-rule"
+            name="rule"
+            [options]="rules"
+            optionLabel="label"
+            optionValue="value"
+            [ngModel]="rule()"
+            (ngModelChange)="rule.set($event)"
+            appendTo="body"
+          />
         </div>
         <p class="soft small">The record is counted anew from the reps: no rep is lost.</p>
         <vc-problem-note [message]="failure()" />
         <div class="buttons">
-          <p-button label="Cancel" type="button" severity="secondary" [text]="true" (onClick)="closed.emit()" />
-          <p-button label="Save" type="submit" [loading]="isBusy()" [disabled]="spanIssue() !== '' || bpmIssue() !== ''" />
+          <p-button
+            label="Cancel"
+            type="button"
+            severity="secondary"
+            [text]="true"
+            (onClick)="closed.emit()"
+          />
+          <p-button
+            label="Save"
+            type="submit"
+            [loading]="isBusy()"
+            [disabled]="spanIssue() !== '' || bpmIssue() !== ''"
+          />
         </div>
       </form>
     </p-dialog>
@@ -147,7 +233,12 @@ export class PassageEditor {
   });
   protected readonly bpmIssue = computed(() => {
     const toBpm = this.bpm() ?? Number.NaN;
-    const ladder = buildLadder({ fromBpm: Math.max(10, toBpm / 2), toBpm, step: this.step(), unit: this.unit() });
+    const ladder = buildLadder({
+      fromBpm: Math.max(10, toBpm / 2),
+      toBpm,
+      step: this.step(),
+      unit: this.unit(),
+    });
     return ladder.ok ? '' : (ladder.issues[0]?.message ?? '');
   });
 
@@ -187,8 +278,11 @@ export class PassageEditor {
       .changePassage(
         { ...this.passage(), version: this.version },
         {
-          name: this.name().trim(), ...span.value, target: this.isOwn() ? { bpm, beatUnit: this.unit() } : null,
-          step: { kind: step.kind, size: step.kind === 'dial' ? null : step.size }, rule: this.rule(),
+          name: this.name().trim(),
+          ...span.value,
+          target: this.isOwn() ? { bpm, beatUnit: this.unit() } : null,
+          step: { kind: step.kind, size: step.kind === 'dial' ? null : step.size },
+          rule: this.rule(),
         },
       )
       .pipe(takeUntilDestroyed(this.destroyRef))

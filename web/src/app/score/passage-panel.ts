@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, effect, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+  effect,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
@@ -61,11 +71,17 @@ export class PassagePanel {
   private readonly chosenRung = signal<number | null>(null);
   protected readonly lastOutcome = signal<'clean' | 'slip' | null>(null);
 
-  protected readonly here = computed(() => Math.min(this.chosenRung() ?? this.passage().place.rungIndex, this.passage().rungs.length - 1));
+  protected readonly here = computed(() =>
+    Math.min(this.chosenRung() ?? this.passage().place.rungIndex, this.passage().rungs.length - 1),
+  );
   protected readonly isChosen = computed(() => this.here() !== this.passage().place.rungIndex);
-  protected readonly bpm = computed(() => Math.round(this.passage().rungs[this.here()]?.bpm ?? this.passage().target.bpm));
+  protected readonly bpm = computed(() =>
+    Math.round(this.passage().rungs[this.here()]?.bpm ?? this.passage().target.bpm),
+  );
   protected readonly glyph = computed(() => unitGlyph(this.passage().target.beatUnit));
-  protected readonly target = computed(() => tempoText(this.passage().target.bpm, this.passage().target.beatUnit));
+  protected readonly target = computed(() =>
+    tempoText(this.passage().target.bpm, this.passage().target.beatUnit),
+  );
   protected readonly click = computed(() => {
     const { beatUnit, bpm } = this.passage().target;
     const click = clickAt(this.bpm(), beatUnit, bpm);
@@ -81,7 +97,9 @@ export class PassagePanel {
     if (isDone && !this.isChosen()) return 'ladder done';
     return `${this.isChosen() ? 0 : streak} of ${needed} in a row`;
   });
-  protected readonly span = computed(() => measuresText(this.passage().from, this.passage().to, this.vocabulary()));
+  protected readonly span = computed(() =>
+    measuresText(this.passage().from, this.passage().to, this.vocabulary()),
+  );
   protected readonly heading = computed(() => (this.passage().name === this.span() ? '' : this.span()));
   protected readonly lasts = computed(() => secondsText(this.seconds()));
   protected readonly evidence = computed(() => {

@@ -29,16 +29,33 @@ export class RoomStore {
     const waiting = this.outbox.waiting();
     const place = { zone: this.session.zone(), nowMs: Date.now() };
     return (this.room()?.passages ?? []).map((passage) =>
-      withWaitingReps(passage, waiting.filter(({ passageId }) => passageId === passage.id).map(({ rep }) => rep), place),
+      withWaitingReps(
+        passage,
+        waiting.filter(({ passageId }) => passageId === passage.id).map(({ rep }) => rep),
+        place,
+      ),
     );
   });
   readonly open = computed(() => this.passages().find(({ id }) => id === this.openId()) ?? null);
-  private readonly openWaiting = computed(() => this.outbox.waiting().filter(({ passageId }) => passageId === this.openId()).map(({ rep }) => rep));
+  private readonly openWaiting = computed(() =>
+    this.outbox
+      .waiting()
+      .filter(({ passageId }) => passageId === this.openId())
+      .map(({ rep }) => rep),
+  );
   readonly reps = computed((): readonly ShownRep[] => {
     const waitingIds = new Set(this.openWaiting().map(({ id }) => id));
     const stored = this.storedReps().filter(({ id }) => !waitingIds.has(id) && !this.gone().has(id));
-    const shown = (rep: RepInput, isWaiting: boolean): ShownRep => ({ id: rep.id, bpm: rep.bpm, isClean: rep.isClean, isWaiting });
-    return [...[...this.openWaiting()].reverse().map((rep) => shown(rep, true)), ...stored.map((rep) => shown(rep, false))];
+    const shown = (rep: RepInput, isWaiting: boolean): ShownRep => ({
+      id: rep.id,
+      bpm: rep.bpm,
+      isClean: rep.isClean,
+      isWaiting,
+    });
+    return [
+      ...[...this.openWaiting()].reverse().map((rep) => shown(rep, true)),
+      ...stored.map((rep) => shown(rep, false)),
+    ];
   });
   readonly waitingCount = computed(() => this.openWaiting().length);
   readonly repTrouble = this.outbox.trouble;
@@ -71,8 +88,16 @@ export class RoomStore {
     const passage = this.open();
     if (!passage) return;
     // An instant is never the same twice, so that the order of reps is the order of playing.
-    const lastMs = Math.max(passage.record.lastAtMs ?? 0, ...this.openWaiting().map(({ at }) => Date.parse(at)));
-    const rep: RepInput = { id: newId(), at: new Date(Math.max(Date.now(), lastMs + 1)).toISOString(), beatUnit: passage.target.beatUnit, ...wish };
+    const lastMs = Math.max(
+      passage.record.lastAtMs ?? 0,
+      ...this.openWaiting().map(({ at }) => Date.parse(at)),
+    );
+    const rep: RepInput = {
+      id: newId(),
+      at: new Date(Math.max(Date.now(), lastMs + 1)).toISOString(),
+      beatUnit: passage.target.beatUnit,
+      ...wish,
+    };
     this.storedReps.update((reps) => [{ ...rep, day: 0 }, ...reps]);
     void this.outbox.add(passage.id, rep);
   }
@@ -83,13 +108,16 @@ export class RoomStore {
     if (!last) return;
     this.gone.update((ids) => new Set([...ids, last.id]));
     if (await this.outbox.withdraw(last.id)) return;
-    this.api.takeBack(last.id).pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
-      next: (passage) => this.replace(passage),
-      error: (error: unknown) => {
-        this.gone.update((ids) => new Set([...ids].filter((id) => id !== last.id)));
-        this.failure.set(troubleOf(error).message);
-      },
-    });
+    this.api
+      .takeBack(last.id)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (passage) => this.replace(passage),
+        error: (error: unknown) => {
+          this.gone.update((ids) => new Set([...ids].filter((id) => id !== last.id)));
+          this.failure.set(troubleOf(error).message);
+        },
+      });
   }
 
   /** Puts a passage in its place; a new one where the music has it. */

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
@@ -30,7 +40,21 @@ import { ScoreUpload } from './score-upload';
 @Component({
   selector: 'vc-score-room',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, CutBar, EngravedScore, FormsModule, InputNumber, MeasureRibbon, PassageEditor, PassagePanel, ProblemNote, RouterLink, RungGlyph, ScoreUpload, Select],
+  imports: [
+    Button,
+    CutBar,
+    EngravedScore,
+    FormsModule,
+    InputNumber,
+    MeasureRibbon,
+    PassageEditor,
+    PassagePanel,
+    ProblemNote,
+    RouterLink,
+    RungGlyph,
+    ScoreUpload,
+    Select,
+  ],
   providers: [RoomStore],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
@@ -60,11 +84,20 @@ export class ScoreRoom {
     const room = this.room();
     const range = room?.range;
     return (room?.score?.digest.measures ?? []).map(({ index, number, quarters }) => ({
-      index, number, quarters, isAsked: range === null || range === undefined || (range.fromIndex <= index && index < range.endIndex),
+      index,
+      number,
+      quarters,
+      isAsked: range === null || range === undefined || (range.fromIndex <= index && index < range.endIndex),
     }));
   });
   protected readonly bands = computed((): readonly RibbonBand[] =>
-    this.store.passages().map(({ id, name, fromIndex, endIndex, readiness }) => ({ id, name, fromIndex, endIndex, state: readiness.state })),
+    this.store.passages().map(({ id, name, fromIndex, endIndex, readiness }) => ({
+      id,
+      name,
+      fromIndex,
+      endIndex,
+      state: readiness.state,
+    })),
   );
   protected readonly targetQuarterBpm = computed(() => {
     const target = this.room()?.target;
@@ -75,19 +108,29 @@ export class ScoreRoom {
     const range = room?.range;
     if (!room?.score) return '';
     const bpm = this.targetQuarterBpm();
-    const quarters = range ? this.measures().slice(range.fromIndex, range.endIndex).reduce((sum, measure) => sum + measure.quarters, 0) : 0;
+    const quarters = range
+      ? this.measures()
+          .slice(range.fromIndex, range.endIndex)
+          .reduce((sum, measure) => sum + measure.quarters, 0)
+      : 0;
     return [
       room.score.digest.instrument,
       room.span ? measuresText(room.span.from, room.span.to, this.vocabulary()) : 'the whole piece',
       room.target ? tempoText(room.target.bpm, room.target.beatUnit) : room.tempoText,
       bpm === null || quarters === 0 ? '' : secondsText((quarters * 60) / bpm),
-    ].filter((text) => text !== '').join(' · ');
+    ]
+      .filter((text) => text !== '')
+      .join(' · ');
   });
-  protected readonly parts = computed(() => (this.room()?.score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0));
+  protected readonly parts = computed(() =>
+    (this.room()?.score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0),
+  );
   protected readonly openSeconds = computed(() => {
     const passage = this.store.open();
     if (!passage) return 0;
-    const quarters = this.measures().slice(passage.fromIndex, passage.endIndex).reduce((sum, measure) => sum + measure.quarters, 0);
+    const quarters = this.measures()
+      .slice(passage.fromIndex, passage.endIndex)
+      .reduce((sum, measure) => sum + measure.quarters, 0);
     return (quarters * 60) / quarterBpm(passage.target.bpm, passage.target.beatUnit);
   });
   protected readonly rows = computed(() =>
@@ -115,7 +158,14 @@ export class ScoreRoom {
     toObservable(this.scoreId)
       .pipe(
         distinctUntilChanged(),
-        switchMap((id) => (id === null ? of(null) : this.api.file(id).pipe(map((bytes) => scoreText(new Uint8Array(bytes))), catchError(() => of(null))))),
+        switchMap((id) =>
+          id === null
+            ? of(null)
+            : this.api.file(id).pipe(
+                map((bytes) => scoreText(new Uint8Array(bytes))),
+                catchError(() => of(null)),
+              ),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe((text) => this.musicXml.set(text));
@@ -156,7 +206,9 @@ export class ScoreRoom {
   protected setTarget(): void {
     const bpm = this.newBpm();
     if (bpm === null) return;
-    this.store.run(this.api.setTarget(this.programPartId(), { bpm, beatUnit: this.newUnit() }), (room) => this.store.show(room));
+    this.store.run(this.api.setTarget(this.programPartId(), { bpm, beatUnit: this.newUnit() }), (room) =>
+      this.store.show(room),
+    );
   }
 
   protected saved(passage: PassageView): void {
@@ -191,7 +243,8 @@ export class ScoreRoom {
     if (step === 0 || passages.length === 0) return;
     event.preventDefault();
     const here = passages.findIndex(({ id }) => id === this.store.openId());
-    const next = here < 0 ? (step > 0 ? 0 : passages.length - 1) : (here + step + passages.length) % passages.length;
+    const next =
+      here < 0 ? (step > 0 ? 0 : passages.length - 1) : (here + step + passages.length) % passages.length;
     this.open(passages[next]?.id ?? null);
   }
 }

@@ -15,16 +15,42 @@ const MAX_BYTES = 10 * 1024 * 1024;
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, ProblemNote],
   template: `
-    <div class="drop" [class.is-over]="isOver()" (dragover)="over($event)" (dragleave)="isOver.set(false)" (drop)="drop($event)">
-      <input #chooser class="visually-hidden" type="file" accept=".musicxml,.xml,.mxl" tabindex="-1" aria-label="Score file" (change)="choose(chooser)" />
+    <div
+      class="drop"
+      [class.is-over]="isOver()"
+      (dragover)="over($event)"
+      (dragleave)="isOver.set(false)"
+      (drop)="drop($event)"
+    >
+      <input
+        #chooser
+        class="visually-hidden"
+        type="file"
+        accept=".musicxml,.xml,.mxl"
+        tabindex="-1"
+        aria-label="Score file"
+        (change)="choose(chooser)"
+      />
       <h2>{{ isReplacing() ? 'Choose another file' : 'Upload the score' }}</h2>
-      <p class="soft">MusicXML as notation programs export it: .musicxml, .xml or .mxl, up to 10 MB. Drop it here, or</p>
-      <p-button [label]="fileName() ? 'Choose another file' : 'Choose a file'" icon="pi pi-upload" [loading]="isBusy()" (onClick)="chooser.click()" />
+      <p class="soft">
+        MusicXML as notation programs export it: .musicxml, .xml or .mxl, up to 10 MB. Drop it here, or
+      </p>
+      <p-button
+        [label]="fileName() ? 'Choose another file' : 'Choose a file'"
+        icon="pi pi-upload"
+        [loading]="isBusy()"
+        (onClick)="chooser.click()"
+      />
       @if (failure()) {
         <div class="failure">
           <vc-problem-note [message]="failure()" />
           @if (canRetry()) {
-            <p-button [label]="'Send ' + fileName() + ' again'" severity="secondary" [outlined]="true" (onClick)="send()" />
+            <p-button
+              [label]="'Send ' + fileName() + ' again'"
+              severity="secondary"
+              [outlined]="true"
+              (onClick)="send()"
+            />
           }
         </div>
       }
@@ -92,7 +118,9 @@ export class ScoreUpload {
     this.fileName.set(file.name);
     this.canRetry.set(false);
     if (file.size > MAX_BYTES) {
-      this.failure.set(`A score file has at most 10 MB; ${file.name} has ${(file.size / 1048576).toFixed(1)} MB.`);
+      this.failure.set(
+        `A score file has at most 10 MB; ${file.name} has ${(file.size / 1048576).toFixed(1)} MB.`,
+      );
       return;
     }
     this.send();

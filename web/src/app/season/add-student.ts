@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, model, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  model,
+  output,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { Button } from 'primeng/button';
@@ -17,20 +27,35 @@ import { INSTRUMENTS } from '../ui/instruments.data';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
   template: `
-    <p-dialog header="Add a student" [modal]="true" [draggable]="false" [(visible)]="isOpen" [style]="{ width: '440px', maxWidth: '94vw' }">
+    <p-dialog
+      header="Add a student"
+      [modal]="true"
+      [draggable]="false"
+      [(visible)]="isOpen"
+      [style]="{ width: '440px', maxWidth: '94vw' }"
+    >
       <form [formGroup]="form" (ngSubmit)="submit()" novalidate>
         <vc-problem-note [message]="failure()" />
         <div class="field">
           <label for="student-name">Name</label>
           <input pInputText id="student-name" formControlName="name" maxlength="120" autocomplete="off" />
-          <span class="hint">As you call them in the studio; no more is kept than this and the instrument.</span>
+          <span class="hint"
+            >As you call them in the studio; no more is kept than this and the instrument.</span
+          >
           @if (wasSent() && form.controls.name.invalid) {
             <span class="wrong">Write the student’s name.</span>
           }
         </div>
         <div class="field">
           <label for="student-instrument">Instrument</label>
-          <input pInputText id="student-instrument" formControlName="instrument" maxlength="60" list="instruments" autocomplete="off" />
+          <input
+            pInputText
+            id="student-instrument"
+            formControlName="instrument"
+            maxlength="60"
+            list="instruments"
+            autocomplete="off"
+          />
           <datalist id="instruments">
             @for (instrument of instruments; track instrument) {
               <option [value]="instrument"></option>
@@ -41,7 +66,13 @@ import { INSTRUMENTS } from '../ui/instruments.data';
           }
         </div>
         <div class="buttons">
-          <p-button label="Cancel" type="button" severity="secondary" [text]="true" (onClick)="isOpen.set(false)" />
+          <p-button
+            label="Cancel"
+            type="button"
+            severity="secondary"
+            [text]="true"
+            (onClick)="isOpen.set(false)"
+          />
           <p-button label="Add the student" type="submit" [loading]="isBusy()" />
         </div>
       </form>

@@ -89,7 +89,21 @@ export class SeasonPage {
   }
 }
 
-const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+const NUMBERS = [
+  'no',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+];
 
 function countText(count: number, one: string, many = `${one}s`): string {
   return `${NUMBERS[count] ?? count} ${count === 1 ? one : many}`;

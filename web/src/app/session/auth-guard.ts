@@ -9,7 +9,10 @@ export const signedIn: CanActivateFn = (_route, state) => {
   return inject(SessionStore)
     .ensure()
     .pipe(
-      map(({ instructor }) => instructor !== null || router.createUrlTree(['/sign-in'], { queryParams: { back: state.url } })),
+      map(
+        ({ instructor }) =>
+          instructor !== null || router.createUrlTree(['/sign-in'], { queryParams: { back: state.url } }),
+      ),
       catchError(() => of(router.createUrlTree(['/sign-in'], { queryParams: { back: state.url } }))),
     );
 };

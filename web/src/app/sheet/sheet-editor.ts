@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, type OnInit, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  type OnInit,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -11,13 +20,28 @@ import { of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { ValidationError } from 'yup';
 import { parseTempo } from '@vivid-cue/core/music';
-import { DEADLINE_KINDS, PART_KINDS, sheetChangeSchema, type FieldIssue, type SheetChange, type SheetView } from '@vivid-cue/contract';
+import {
+  DEADLINE_KINDS,
+  PART_KINDS,
+  sheetChangeSchema,
+  type FieldIssue,
+  type SheetChange,
+  type SheetView,
+} from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
 import { INSTRUMENTS } from '../ui/instruments.data';
 import { ProblemNote } from '../ui/problem-note';
-import { deadlineForm, emptySheet, partForm, sheetForm, sheetFrom, type PartForm, type SheetForm } from './sheet-form';
+import {
+  deadlineForm,
+  emptySheet,
+  partForm,
+  sheetForm,
+  sheetFrom,
+  type PartForm,
+  type SheetForm,
+} from './sheet-form';
 import { BOUND_CHOICES, fieldsFrom, unitChoices } from './tempo-choice';
 
 /** A sheet entered or edited by hand. */
@@ -55,7 +79,9 @@ export class SheetEditor implements OnInit {
   protected readonly partKinds = [...PART_KINDS];
   protected readonly bounds = [...BOUND_CHOICES];
   protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
-  protected readonly zones = Intl.supportedValuesOf('timeZone').concat('UTC').map((value) => ({ value, label: value.replaceAll('_', ' ') }));
+  protected readonly zones = Intl.supportedValuesOf('timeZone')
+    .concat('UTC')
+    .map((value) => ({ value, label: value.replaceAll('_', ' ') }));
 
   ngOnInit(): void {
     const id = this.sheetId();
@@ -66,7 +92,10 @@ export class SheetEditor implements OnInit {
     this.api
       .sheet(id)
       .pipe(takeUntilDestroyed(this.destroyRef))
-      .subscribe({ next: (sheet) => this.show(sheet), error: (error: unknown) => this.failure.set(troubleOf(error).message) });
+      .subscribe({
+        next: (sheet) => this.show(sheet),
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
   }
 
   protected show(sheet: SheetView): void {
@@ -84,7 +113,9 @@ export class SheetEditor implements OnInit {
   /** An issue of the part as a whole or of any of its tempo's fields. */
   protected partIssue(index: number): string {
     const start = `parts[${index}]`;
-    return this.issues().find(({ where }) => where === start || where.startsWith(`${start}.tempo`))?.message ?? '';
+    return (
+      this.issues().find(({ where }) => where === start || where.startsWith(`${start}.tempo`))?.message ?? ''
+    );
   }
 
   protected addDeadline(): void {
@@ -109,7 +140,11 @@ export class SheetEditor implements OnInit {
     high.setValue(fields.high);
     words.setValue(fields.words);
     if (mark.beatUnit !== null) beatUnit.setValue(mark.beatUnit);
-    tell(mark.beatUnit === null && mark.bound !== 'words' ? 'No note value is printed; choose which note gets the beat.' : '');
+    tell(
+      mark.beatUnit === null && mark.bound !== 'words'
+        ? 'No note value is printed; choose which note gets the beat.'
+        : '',
+    );
   }
 
   protected save(): void {
@@ -117,7 +152,9 @@ export class SheetEditor implements OnInit {
     if (!form || this.isBusy()) return;
     const change = sheetFrom(form);
     this.issues.set(issuesOf(change));
-    this.failure.set(this.issues().length > 0 ? 'Some fields need another look; they are marked below.' : null);
+    this.failure.set(
+      this.issues().length > 0 ? 'Some fields need another look; they are marked below.' : null,
+    );
     if (this.issues().length > 0) return;
     this.isBusy.set(true);
     this.send(change)
@@ -131,7 +168,13 @@ export class SheetEditor implements OnInit {
     const studentId = this.student();
     return this.api
       .addSheet({ id: this.newSheetId, ...change })
-      .pipe(switchMap((sheet) => (studentId === undefined ? of(sheet) : this.api.addProgram({ id: this.newProgramId, studentId, sheetId: sheet.id }))));
+      .pipe(
+        switchMap((sheet) =>
+          studentId === undefined
+            ? of(sheet)
+            : this.api.addProgram({ id: this.newProgramId, studentId, sheetId: sheet.id }),
+        ),
+      );
   }
 
   private leave(): void {
@@ -163,6 +206,9 @@ function issuesOf(change: SheetChange): FieldIssue[] {
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const all = error.inner.length > 0 ? error.inner : [error];
-    return all.map((issue) => ({ where: issue.path ?? '', message: issue.errors[0] ?? 'This is not right.' }));
+    return all.map((issue) => ({
+      where: issue.path ?? '',
+      message: issue.errors[0] ?? 'This is not right.',
+    }));
   }
 }

@@ -7,7 +7,13 @@ import { fieldsFrom, tempoFrom } from './tempo-choice';
 type Text = FormControl<string>;
 
 /** The fields of one date. */
-export type DeadlineForm = FormGroup<{ id: Text; kind: FormControl<DeadlineInput['kind']>; date: Text; time: Text; zone: Text }>;
+export type DeadlineForm = FormGroup<{
+  id: Text;
+  kind: FormControl<DeadlineInput['kind']>;
+  date: Text;
+  time: Text;
+  zone: Text;
+}>;
 
 /** The fields of one part. */
 export type PartForm = FormGroup<{
@@ -50,7 +56,9 @@ export function deadlineForm(zone: string, known?: DeadlineInput): DeadlineForm 
 
 /** Fields of a part; a new one is an etude at an exact tempo. */
 export function partForm(known?: SheetPartInput): PartForm {
-  const tempo = known ? fieldsFrom(known.tempo) : { bound: 'exact' as const, beatUnit: 'quarter' as const, low: null, high: null, words: '' };
+  const tempo = known
+    ? fieldsFrom(known.tempo)
+    : { bound: 'exact' as const, beatUnit: 'quarter' as const, low: null, high: null, words: '' };
   return new FormGroup({
     id: text(known?.id ?? newId()),
     kind: new FormControl<SheetPartInput['kind']>(known?.kind ?? 'etude', { nonNullable: true }),
@@ -70,7 +78,10 @@ export function partForm(known?: SheetPartInput): PartForm {
 /** An empty sheet with one date and one part. */
 export function emptySheet(zone: string, year: string): SheetForm {
   return new FormGroup({
-    body: text(''), year: text(year), division: text(''), instrument: text(''),
+    body: text(''),
+    year: text(year),
+    division: text(''),
+    instrument: text(''),
     deadlines: new FormArray([deadlineForm(zone)]),
     parts: new FormArray([partForm()]),
   });
@@ -79,7 +90,10 @@ export function emptySheet(zone: string, year: string): SheetForm {
 /** A known sheet in its fields. */
 export function sheetForm(sheet: SheetView, zone: string): SheetForm {
   return new FormGroup({
-    body: text(sheet.body), year: text(sheet.year), division: text(sheet.division), instrument: text(sheet.instrument),
+    body: text(sheet.body),
+    year: text(sheet.year),
+    division: text(sheet.division),
+    instrument: text(sheet.instrument),
     deadlines: new FormArray(sheet.deadlines.map((deadline) => deadlineForm(zone, deadline))),
     parts: new FormArray(sheet.parts.map((part) => partForm(part))),
   });
@@ -96,10 +110,25 @@ export function sheetFrom(form: SheetForm): SheetChange {
   const { body, year, division, instrument, deadlines, parts } = form.getRawValue();
   const orNull = (value: string): string | null => (value.trim() === '' ? null : value.trim());
   return {
-    body: body.trim(), year: year.trim(), division: division.trim(), instrument: instrument.trim(),
-    deadlines: deadlines.map(({ id, kind, date, time, zone }) => ({ id, kind, date, time: orNull(time), zone })),
+    body: body.trim(),
+    year: year.trim(),
+    division: division.trim(),
+    instrument: instrument.trim(),
+    deadlines: deadlines.map(({ id, kind, date, time, zone }) => ({
+      id,
+      kind,
+      date,
+      time: orNull(time),
+      zone,
+    })),
     parts: parts.map(({ id, kind, label, workTitle, from, to, ...tempo }) => ({
-      id, kind, label: label.trim(), workTitle: workTitle.trim(), from: orNull(from)?.toUpperCase() ?? null, to: orNull(to)?.toUpperCase() ?? null, tempo: tempoFrom(tempo),
+      id,
+      kind,
+      label: label.trim(),
+      workTitle: workTitle.trim(),
+      from: orNull(from)?.toUpperCase() ?? null,
+      to: orNull(to)?.toUpperCase() ?? null,
+      tempo: tempoFrom(tempo),
     })),
   };
 }

@@ -28,7 +28,9 @@ import { daysText } from '../ui/texts';
         @if (sheets.length === 0) {
           <div class="empty">
             <h2>No sheets yet</h2>
-            <p>Enter what an audition body published: the dates, and each part with its measures and tempo.</p>
+            <p>
+              Enter what an audition body published: the dates, and each part with its measures and tempo.
+            </p>
             <p-button label="Enter a sheet" routerLink="/sheets/new" />
           </div>
         } @else {
@@ -38,7 +40,9 @@ import { daysText } from '../ui/texts';
                 <a [routerLink]="['/sheets', sheet.id]">{{ sheet.title }}</a>
                 <span>{{ sheet.instrument }}</span>
                 <span class="soft">{{ sheet.parts }} {{ sheet.parts === 1 ? 'part' : 'parts' }}</span>
-                <span class="soft">{{ sheet.programs }} {{ sheet.programs === 1 ? 'student' : 'students' }}</span>
+                <span class="soft"
+                  >{{ sheet.programs }} {{ sheet.programs === 1 ? 'student' : 'students' }}</span
+                >
                 <span class="date">
                   @if (sheet.next; as next) {
                     <strong>{{ daysText(next.daysLeft) }}</strong> · {{ next.what }}

@@ -12,10 +12,21 @@ export const BOUND_CHOICES: readonly { readonly value: TempoBound; readonly labe
   { value: 'none', label: 'not stated' },
 ];
 
-const UNITS: readonly BeatUnit[] = ['quarter', 'dotted-quarter', 'eighth', 'half', 'dotted-half', 'dotted-eighth', 'sixteenth', 'whole'];
+const UNITS: readonly BeatUnit[] = [
+  'quarter',
+  'dotted-quarter',
+  'eighth',
+  'half',
+  'dotted-half',
+  'dotted-eighth',
+  'sixteenth',
+  'whole',
+];
 
 /** The note values that sheets count, in the studio's words. */
-export function unitChoices(vocabulary: Vocabulary): readonly { readonly value: BeatUnit; readonly label: string }[] {
+export function unitChoices(
+  vocabulary: Vocabulary,
+): readonly { readonly value: BeatUnit; readonly label: string }[] {
   return UNITS.map((value) => ({ value, label: `${unitGlyph(value)}  ${unitWords(value, vocabulary)}` }));
 }
 
@@ -55,5 +66,11 @@ export function tempoFrom({ bound, beatUnit, low, high, words }: TempoFields): T
  * Source: none
  */
 export function fieldsFrom({ beatUnit, bpmMin, bpmMax, bound, words }: TempoOnWire): TempoFields {
-  return { bound, beatUnit: beatUnit ?? 'quarter', low: bpmMin ?? bpmMax, high: bound === 'range' ? bpmMax : null, words: words ?? '' };
+  return {
+    bound,
+    beatUnit: beatUnit ?? 'quarter',
+    low: bpmMin ?? bpmMax,
+    high: bound === 'range' ? bpmMax : null,
+    words: words ?? '',
+  };
 }

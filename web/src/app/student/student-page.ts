@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -28,7 +37,18 @@ interface Loaded {
 @Component({
   selector: 'vc-student-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Dialog, FormsModule, InputText, Menu, MiniRibbon, ProblemNote, RouterLink, RungGlyph, Select],
+  imports: [
+    Button,
+    Dialog,
+    FormsModule,
+    InputText,
+    Menu,
+    MiniRibbon,
+    ProblemNote,
+    RouterLink,
+    RungGlyph,
+    Select,
+  ],
   templateUrl: './student-page.html',
   styleUrl: './student-page.css',
 })
@@ -62,7 +82,9 @@ export class StudentPage {
   );
   protected readonly page = computed(() => this.loaded().page);
   protected readonly loadFailure = computed(() => this.loaded().failure);
-  private readonly allSheets = toSignal(this.api.sheets().pipe(catchError(() => of<SheetLine[]>([]))), { initialValue: [] });
+  private readonly allSheets = toSignal(this.api.sheets().pipe(catchError(() => of<SheetLine[]>([]))), {
+    initialValue: [],
+  });
   protected readonly sheets = computed(() => {
     const taken = new Set(this.page()?.programs.map(({ sheetId }) => sheetId));
     return this.allSheets()
@@ -84,7 +106,12 @@ export class StudentPage {
   }
 
   protected dateText({ date, time, zone }: NextDate): string {
-    const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${date}T12:00:00Z`));
+    const day = new Intl.DateTimeFormat('en-GB', {
+      day: 'numeric',
+      month: 'long',
+      year: 'numeric',
+      timeZone: 'UTC',
+    }).format(new Date(`${date}T12:00:00Z`));
     return `${day}${time === null ? '' : `, ${time}`} ${zone.replaceAll('_', ' ')}`;
   }
 
@@ -98,13 +125,18 @@ export class StudentPage {
   }
 
   protected removeProgram({ id, sheetTitle }: ProgramView): void {
-    this.run(this.api.removeProgram(id), () => this.offerUndo(`${sheetTitle} taken away`, () => this.run(this.api.restoreProgram(id))));
+    this.run(this.api.removeProgram(id), () =>
+      this.offerUndo(`${sheetTitle} taken away`, () => this.run(this.api.restoreProgram(id))),
+    );
   }
 
   protected rename(): void {
     const student = this.page()?.student;
     if (!student) return;
-    this.run(this.api.changeStudent(student, { name: this.name().trim(), instrument: this.instrument().trim() }), () => this.isRenaming.set(false));
+    this.run(
+      this.api.changeStudent(student, { name: this.name().trim(), instrument: this.instrument().trim() }),
+      () => this.isRenaming.set(false),
+    );
   }
 
   protected eraseForGood(): void {
@@ -132,7 +164,9 @@ export class StudentPage {
       .subscribe({
         next: () => {
           void this.router.navigateByUrl('/season');
-          this.offerUndo(`${name} removed`, () => this.api.restoreStudent(id).subscribe(() => void this.router.navigate(['/students', id])));
+          this.offerUndo(`${name} removed`, () =>
+            this.api.restoreStudent(id).subscribe(() => void this.router.navigate(['/students', id])),
+          );
         },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
       });

@@ -7,9 +7,20 @@ import type { RibbonCell } from '@vivid-cue/contract';
   selector: 'vc-mini-ribbon',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="'0 0 ' + total() + ' 10'" preserveAspectRatio="none" role="img" [attr.aria-label]="label()">
+    <svg
+      [attr.viewBox]="'0 0 ' + total() + ' 10'"
+      preserveAspectRatio="none"
+      role="img"
+      [attr.aria-label]="label()"
+    >
       @for (cell of cells(); track cell.at) {
-        <rect [attr.x]="cell.at" y="0" [attr.width]="cell.width" height="10" [attr.class]="'cell ' + cell.state" />
+        <rect
+          [attr.x]="cell.at"
+          y="0"
+          [attr.width]="cell.width"
+          height="10"
+          [attr.class]="'cell ' + cell.state"
+        />
       }
     </svg>
   `,
@@ -46,7 +57,12 @@ import type { RibbonCell } from '@vivid-cue/contract';
 export class MiniRibbon {
   readonly ribbon = input.required<readonly RibbonCell[]>();
 
-  protected readonly total = computed(() => Math.max(0.001, this.ribbon().reduce((sum, [quarters]) => sum + quarters, 0)));
+  protected readonly total = computed(() =>
+    Math.max(
+      0.001,
+      this.ribbon().reduce((sum, [quarters]) => sum + quarters, 0),
+    ),
+  );
   protected readonly cells = computed(() => {
     let at = 0;
     // A gap of a twelfth of the average measure keeps neighbours apart.
@@ -58,7 +74,12 @@ export class MiniRibbon {
     });
   });
   protected readonly label = computed(() => {
-    const counts = STATES.map((state) => [state, this.ribbon().filter((cell) => cell[1] === state).length] as const);
-    return counts.filter(([, count]) => count > 0).map(([state, count]) => `${count} ${STATE_WORDS[state].toLowerCase()}`).join(', ');
+    const counts = STATES.map(
+      (state) => [state, this.ribbon().filter((cell) => cell[1] === state).length] as const,
+    );
+    return counts
+      .filter(([, count]) => count > 0)
+      .map(([state, count]) => `${count} ${STATE_WORDS[state].toLowerCase()}`)
+      .join(', ');
   });
 }

@@ -22,6 +22,7 @@ import { STATE_WORDS, STATES, type ReadinessState } from '@vivid-cue/core/readin
       display: inline-flex;
       align-items: center;
       gap: 9px;
+      vertical-align: middle;
       white-space: nowrap;
     }
     .steps {

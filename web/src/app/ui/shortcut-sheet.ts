@@ -42,7 +42,14 @@ const GROUPS = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Dialog],
   template: `
-    <p-dialog header="Keys" [modal]="true" [dismissableMask]="true" [draggable]="false" [(visible)]="isOpen" [style]="{ width: '640px', maxWidth: '94vw' }">
+    <p-dialog
+      header="Keys"
+      [modal]="true"
+      [dismissableMask]="true"
+      [draggable]="false"
+      [(visible)]="isOpen"
+      [style]="{ width: '640px', maxWidth: '94vw' }"
+    >
       <div class="groups">
         @for (group of groups; track group.title) {
           <section>

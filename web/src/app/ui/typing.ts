@@ -10,5 +10,9 @@ export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target;
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest('.p-dialog, .p-menu, .p-select-overlay') !== null) return true;
-  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName) || target.getAttribute('role') === 'combobox';
+  return (
+    target.isContentEditable ||
+    /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName) ||
+    target.getAttribute('role') === 'combobox'
+  );
 }

@@ -12,10 +12,10 @@ let toolkit: Promise<Toolkit> | null = null;
 
 /** The engine stands beside the application as it came from its package: bundling its seven megabytes would cost a minute a build. */
 async function loadToolkit(): Promise<Toolkit> {
-  const [engine, wrapper] = (await Promise.all([import(/* @vite-ignore */ assetUrl('verovio-module.mjs')), import(/* @vite-ignore */ assetUrl('verovio.mjs'))])) as [
-    { default: () => Promise<unknown> },
-    { VerovioToolkit: new (module: unknown) => Toolkit },
-  ];
+  const [engine, wrapper] = (await Promise.all([
+    import(/* @vite-ignore */ assetUrl('verovio-module.mjs')),
+    import(/* @vite-ignore */ assetUrl('verovio.mjs')),
+  ])) as [{ default: () => Promise<unknown> }, { VerovioToolkit: new (module: unknown) => Toolkit }];
   return new wrapper.VerovioToolkit(await engine.default());
 }
 
@@ -40,19 +40,36 @@ async function engrave({ id, musicXml, partId, widthPx }: EngraveRequest): Promi
   toolkit ??= loadToolkit();
   const engine = await toolkit;
   engine.setOptions({
-    scale: SCALE, pageWidth: Math.round((widthPx * 100) / SCALE), pageHeight: 60_000, adjustPageHeight: true, pageMarginLeft: 20,
-    pageMarginRight: 20, pageMarginTop: 30, pageMarginBottom: 30, header: 'none', footer: 'none', breaks: 'auto', svgViewBox: true,
-    expandNever: true, mnumInterval: 0,
+    scale: SCALE,
+    pageWidth: Math.round((widthPx * 100) / SCALE),
+    pageHeight: 60_000,
+    adjustPageHeight: true,
+    pageMarginLeft: 60,
+    pageMarginRight: 20,
+    pageMarginTop: 30,
+    pageMarginBottom: 30,
+    header: 'none',
+    footer: 'none',
+    breaks: 'auto',
+    svgViewBox: true,
+    expandNever: true,
+    mnumInterval: 0,
   });
   if (!engine.loadData(onlyPart(musicXml, partId)) || engine.getPageCount() < 1) {
-    return { id, failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.' };
+    return {
+      id,
+      failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.',
+    };
   }
   return { id, svg: engine.renderToSVG(1) };
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest>) => {
   engrave(data)
-    .catch((): EngraveAnswer => ({ id: data.id, failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.' }))
+    .catch((): EngraveAnswer => ({
+      id: data.id,
+      failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.',
+    }))
     .then((answer) => self.postMessage(answer))
     .catch(() => undefined);
 });

@@ -1,0 +1,83 @@
+import { fileURLToPath } from 'node:url';
+import { runCommand } from './run-command.js';
+
+const root = fileURLToPath(new URL('../../', import.meta.url));
+const run = (...args: string[]): ReturnType<typeof runCommand> => runCommand(args, root);
+const json = (...args: string[]): unknown => JSON.parse(run(...args, '--json').text);
+
+describe('vivid-cue', () => {
+  it('score prints the measure map, the order and the seconds of a study', () => {
+    const printed = json('score', 'demo/studies/slack-water.musicxml') as Readonly<Record<string, unknown>>;
+    expect(Object.keys(printed)).toEqual(
+      jasmine.arrayWithExactContents([
+        'title',
+        'instrument',
+        'partId',
+        'transpose',
+        'measures',
+        'order',
+        'seconds',
+        'notes',
+        'parts',
+        'warnings',
+      ]),
+    );
+    // Counted on paper: a pickup of an eighth and 28 measures of three quarters at ♩.=66, which is ♩=99; 1–7 come again.
+    expect(printed['seconds']).toEqual({ straight: jasmine.any(Number), unrolled: jasmine.any(Number) });
+    expect((printed['seconds'] as { straight: number }).straight).toBeCloseTo((84.5 * 60) / 99, 6);
+    expect((printed['seconds'] as { unrolled: number }).unrolled).toBeCloseTo(((84.5 + 21) * 60) / 99, 6);
+    expect((printed['measures'] as unknown[])[1]).toEqual(
+      jasmine.objectContaining({
+        index: 1,
+        number: '1',
+        implicit: false,
+        time: '6/8',
+        fifths: -2,
+        quarters: 3,
+        quarterBpm: 99,
+      }),
+    );
+  });
+
+  it('convert counts ♩=132 in eighths as 264', () => {
+    expect(json('convert', 'q=132', '--to', 'eighth')).toEqual(
+      jasmine.objectContaining({ beatUnit: 'eighth', bpm: 264 }),
+    );
+    expect(json('convert', 'crotchet = 80', '--to', 'minim')).toEqual(
+      jasmine.objectContaining({ beatUnit: 'half', bpm: 40 }),
+    );
+  });
+
+  it('ladder takes eight rungs from 60 to 127 by 10, fourteen by 4 % of the target, and the dial’s own', () => {
+    const count = (...args: string[]): number =>
+      (json('ladder', ...args) as { rungs: unknown[] }).rungs.length;
+    expect(count('--from', '60', '--to', '127', '--step', '10')).toBe(8);
+    expect(count('--to', '100', '--step', '4%')).toBe(14);
+    expect(count('--from', '60', '--to', '72', '--step', 'dial')).toBe(5);
+  });
+
+  const wrong: readonly (readonly [string, readonly string[], RegExp])[] = [
+    ['a file that is not there', ['score', 'no-such.musicxml'], /cannot be read/u],
+    ['a file that is no score', ['score', 'package.json'], /not a MusicXML file/u],
+    [
+      'a part that is not there',
+      ['score', 'demo/studies/slack-water.musicxml', '--part', 'P7'],
+      /P1 \(Trombone\)/u,
+    ],
+    ['a phrase that is no tempo', ['convert', 'blah', '--to', 'eighth'], /not a tempo/u],
+    ['a number without a note', ['convert', '120 bpm', '--to', 'eighth'], /which note/u],
+    ['a note value nobody knows', ['convert', 'q=60', '--to', 'sesquialtera'], /no note value/u],
+    ['a tempo of 0', ['ladder', '--from', '0', '--to', '60'], /between 10 and 400/u],
+    ['a step that is none', ['ladder', '--to', '60', '--step', 'wide'], /--step takes/u],
+    ['an option that does not exist', ['ladder', '--speed', '4'], /Unknown option/u],
+    ['a command that does not exist', ['sing'], /no command "sing"/u],
+  ];
+  for (const [what, args, sentence] of wrong) {
+    it(`exits with 2 and one sentence for ${what}`, () => {
+      const { exitCode, text } = run(...args);
+      expect(exitCode).toBe(2);
+      expect(text).toMatch(sentence);
+      expect(text).not.toContain('\n');
+    });
+  }
+});

@@ -1,0 +1,48 @@
+import { readFileSync } from 'node:fs';
+import { rebuildReadiness, connect, season, type Studio } from '@vivid-cue/server';
+import { STUDIES, writeMusicXml } from '../compose/index.js';
+import { seedStory } from './seed.js';
+
+describe('the demo story', () => {
+  const db = connect(process.env['DATABASE_URL'] ?? '');
+  const nowMs = Date.UTC(2026, 10, 25, 18, 0, 0);
+  let studio: Studio;
+
+  beforeAll(async () => {
+    await db.migrate.latest();
+    await db('users').where({ email: 'odalys@tern-island.example' }).delete();
+    studio = await seedStory({ db, nowMs, seed: 20261125, tell: () => undefined });
+  }, 120_000);
+  afterAll(async () => {
+    await db('studios').where({ id: studio.id }).delete();
+    await db.destroy();
+  });
+
+  it('shows three students and every state of readiness', async () => {
+    const { rows } = await season(studio, nowMs);
+    const states = rows.flatMap(
+      ({ program }) => program?.parts.flatMap(({ ribbon }) => ribbon.map(([, state]) => state)) ?? [],
+    );
+    expect(rows.length).toBe(3);
+    expect([...new Set(states)]).toEqual(
+      jasmine.arrayWithExactContents(['unopened', 'mapped', 'grounded', 'climbing', 'at-tempo', 'holding']),
+    );
+  });
+
+  it('stores the readiness that a rebuild counts from its reps', async () => {
+    const stored: unknown = await db('readiness_snapshots').where({ studio_id: studio.id }).orderBy('id');
+    await rebuildReadiness(db);
+    expect(await db('readiness_snapshots').where({ studio_id: studio.id }).orderBy('id')).toEqual(
+      stored as never,
+    );
+  });
+});
+
+describe('the studies composed for the demo', () => {
+  for (const study of STUDIES) {
+    it(`${study.file}.musicxml is what its shorthand writes`, () => {
+      const file = readFileSync(new URL(`../../studies/${study.file}.musicxml`, import.meta.url), 'utf8');
+      expect(file).toBe(writeMusicXml(study));
+    });
+  }
+});
