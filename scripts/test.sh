@@ -32,8 +32,10 @@ database() {
 }
 
 cd "$ROOT" || exit 1
-bash scripts/setup.sh browser || exit 1
-ensure_node_build
+# What everything else stands on: without it the run ends here, as one failure.
+need() { ("$@") || { count build 0 1; node scripts/sum-counts.mjs "$counts"; exit 1; }; }
+need bash scripts/setup.sh browser
+need ensure_node_build
 jasmine() { node_modules/.bin/jasmine --config="$1"; }
 
 if [ "$only" = all ]; then
@@ -44,7 +46,7 @@ if wants core; then suite core jasmine core/jasmine.json; suite cli jasmine cli/
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
 if wants e2e; then
-  ensure_web_build
+  need ensure_web_build
   database vivid_cue_e2e
   suite e2e node_modules/.bin/playwright test --config e2e/playwright.config.ts
 fi

@@ -12,7 +12,7 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
-import { parseSpan, resolveSpan, type Span } from '@vivid-cue/core/score';
+import { parseSpan, resolveSpan, type Span, type SpanText } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { ScoreApi } from '../data/score-api';
@@ -129,15 +129,18 @@ export class CutBar {
   constructor() {
     effect(() => {
       const selection = this.selection();
-      const measures = this.measures();
       if (!selection) return;
-      const [from, to] = [
-        measures[selection.fromIndex]?.number ?? '',
-        measures[selection.endIndex - 1]?.number ?? '',
-      ];
+      const { from, to } = this.numbersOf(selection);
       this.typed.set(from === to ? from : `${from}–${to}`);
       this.failure.set('');
     });
+  }
+
+  private numbersOf({ fromIndex, endIndex }: Span): SpanText {
+    return {
+      from: this.measures()[fromIndex]?.number ?? '',
+      to: this.measures()[endIndex - 1]?.number ?? '',
+    };
   }
 
   protected type(text: string): void {
@@ -146,16 +149,17 @@ export class CutBar {
     this.selectionChange.emit(this.span());
   }
 
-  /** Asks the server for the passage; what was typed stays when it is refused. */
-  make(): void {
-    const span = parseSpan(this.typed());
-    if (!span.ok || this.span() === null || this.isBusy()) return;
+  /** Asks the server for the passage, of what is typed or of a selection; what was typed stays when it is refused. */
+  make(selected: Span | null = null): void {
+    const typed = parseSpan(this.typed());
+    const span = selected ? this.numbersOf(selected) : typed.ok && this.span() !== null ? typed.value : null;
+    if (span === null || this.isBusy()) return;
     this.isBusy.set(true);
     this.api
       .addPassage(this.programPartId(), {
         id: this.id,
         name: this.name().trim(),
-        ...span.value,
+        ...span,
         target: null,
       })
       .subscribe({

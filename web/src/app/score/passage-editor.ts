@@ -44,6 +44,7 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
   imports: [Button, Dialog, FormsModule, InputNumber, InputText, ProblemNote, Select],
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       header="Change the passage"
       [modal]="true"
       [draggable]="false"

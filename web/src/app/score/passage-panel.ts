@@ -39,7 +39,7 @@ export interface RepWish {
 const CONTEXTS: readonly { readonly value: RepContext; readonly label: string }[] = [
   { value: 'alone', label: 'Alone' },
   { value: 'joined', label: 'Joined' },
-  { value: 'run', label: 'In a run' },
+  { value: 'run', label: 'Run' },
 ];
 
 /** A passage: its ladder, what to play now, clean or slip, and what that says of readiness. */

@@ -180,7 +180,7 @@ export class ScoreRoom {
   }
 
   protected makeFromRibbon(): void {
-    this.cutBar()?.make();
+    this.cutBar()?.make(this.selection());
   }
 
   protected made(passage: PassageView): void {
@@ -225,7 +225,6 @@ export class ScoreRoom {
       this.selection.set(null);
       const data = {
         undo: () => {
-          this.messages.clear();
           this.api
             .restorePassage(passage.id)
             .pipe(takeUntilDestroyed(this.destroyRef))

@@ -28,6 +28,7 @@ import { INSTRUMENTS } from '../ui/instruments.data';
   imports: [Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       header="Add a student"
       [modal]="true"
       [draggable]="false"

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { Button } from 'primeng/button';
+import { Button, ButtonDirective } from 'primeng/button';
 import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
 import type { SeasonView, StudentView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
@@ -24,7 +24,7 @@ interface Loaded {
 @Component({
   selector: 'vc-season-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AddStudent, Button, MiniRibbon, ProblemNote, RouterLink, RungGlyph],
+  imports: [AddStudent, Button, ButtonDirective, MiniRibbon, ProblemNote, RouterLink, RungGlyph],
   templateUrl: './season-page.html',
   styleUrl: './season-page.css',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -12,7 +12,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
-import { Button } from 'primeng/button';
+import { Button, ButtonDirective } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -48,7 +48,16 @@ import { BOUND_CHOICES, fieldsFrom, unitChoices } from './tempo-choice';
 @Component({
   selector: 'vc-sheet-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, InputNumber, InputText, ProblemNote, ReactiveFormsModule, RouterLink, Select],
+  imports: [
+    Button,
+    ButtonDirective,
+    InputNumber,
+    InputText,
+    ProblemNote,
+    ReactiveFormsModule,
+    RouterLink,
+    Select,
+  ],
   templateUrl: './sheet-editor.html',
   styleUrl: './sheet-editor.css',
 })
@@ -113,9 +122,8 @@ export class SheetEditor implements OnInit {
   /** An issue of the part as a whole or of any of its tempo's fields. */
   protected partIssue(index: number): string {
     const start = `parts[${index}]`;
-    return (
-      this.issues().find(({ where }) => where === start || where.startsWith(`${start}.tempo`))?.message ?? ''
-    );
+    const found = this.issues().filter(({ where }) => where === start || where.startsWith(`${start}.tempo`));
+    return [...new Set(found.map(({ message }) => message))].join(' ');
   }
 
   protected addDeadline(): void {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { Button } from 'primeng/button';
+import { ButtonDirective } from 'primeng/button';
 import { catchError, map, of } from 'rxjs';
 import type { SheetLine } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
@@ -13,7 +13,7 @@ import { daysText } from '../ui/texts';
 @Component({
   selector: 'vc-sheet-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ProblemNote, RouterLink],
+  imports: [ButtonDirective, ProblemNote, RouterLink],
   template: `
     <div class="page">
       <div class="page-head">
@@ -21,7 +21,7 @@ import { daysText } from '../ui/texts';
           <h1>Sheets</h1>
           <p class="soft">What each audition body asks, by division and instrument.</p>
         </div>
-        <div class="actions"><p-button label="Enter a sheet" routerLink="/sheets/new" /></div>
+        <div class="actions"><a pButton routerLink="/sheets/new">Enter a sheet</a></div>
       </div>
       <vc-problem-note [message]="loaded().failure" />
       @if (loaded().sheets; as sheets) {
@@ -31,7 +31,7 @@ import { daysText } from '../ui/texts';
             <p>
               Enter what an audition body published: the dates, and each part with its measures and tempo.
             </p>
-            <p-button label="Enter a sheet" routerLink="/sheets/new" />
+            <a pButton routerLink="/sheets/new">Enter a sheet</a>
           </div>
         } @else {
           <ul>

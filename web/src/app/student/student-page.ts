@@ -12,7 +12,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService, type MenuItem } from 'primeng/api';
-import { Button } from 'primeng/button';
+import { Button, ButtonDirective } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Menu } from 'primeng/menu';
@@ -39,6 +39,7 @@ interface Loaded {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     Button,
+    ButtonDirective,
     Dialog,
     FormsModule,
     InputText,
@@ -183,13 +184,7 @@ export class StudentPage {
   }
 
   private offerUndo(summary: string, undo: () => void): void {
-    const data = {
-      undo: () => {
-        this.messages.clear();
-        undo();
-      },
-    };
-    this.messages.add({ severity: 'secondary', summary, life: 12_000, data });
+    this.messages.add({ severity: 'secondary', summary, life: 12_000, data: { undo } });
   }
 
   private run(call: Observable<unknown>, done: (value: unknown) => void = () => undefined): void {

@@ -5,6 +5,12 @@ import Aura from '@primeuix/themes/aura';
 export const vividPreset = definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '5px', xl: '6px' } },
   components: {
+    message: {
+      colorScheme: {
+        light: { error: { background: '#f8e6e2', borderColor: '#a63d2f', color: '#7d2a1f' } },
+        dark: { error: { background: '#3b2422', borderColor: '#f0a294', color: '#f7c4ba' } },
+      },
+    },
     button: {
       colorScheme: {
         light: {

@@ -8,9 +8,7 @@ import { Message } from 'primeng/message';
   imports: [Message],
   template: `
     @if (message()) {
-      <p-message severity="error" icon="pi pi-exclamation-circle"
-        ><span role="alert">{{ message() }}</span></p-message
-      >
+      <p-message severity="error" icon="pi pi-exclamation-circle">{{ message() }}</p-message>
     }
   `,
 })

@@ -43,6 +43,7 @@ const GROUPS = [
   imports: [Dialog],
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       header="Keys"
       [modal]="true"
       [dismissableMask]="true"

@@ -1,0 +1,34 @@
+import { existsSync } from 'node:fs';
+import { defineConfig } from '@playwright/test';
+
+const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+
+/** Drives the built application in Debian's Chromium, one test at a time, on a server of its own. */
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.e2e.ts',
+  outputDir: '../.data/e2e',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list'], ['./count-reporter.ts']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 15_000,
+    trace: 'off',
+    launchOptions: {
+      ...(chromium === undefined ? {} : { executablePath: chromium }),
+      args: [
+        '--no-sandbox',
+        '--headless',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,50 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('../', import.meta.url));
+
+/** The real server as a process of its own, so that a test can stop and start it. */
+export class RunningServer {
+  private process: ChildProcess | null = null;
+  readonly port = 4380;
+  readonly url = `http://127.0.0.1:${this.port}`;
+
+  /** Starts it and waits until it answers. */
+  async start(): Promise<void> {
+    const env = {
+      ...process.env,
+      PORT: String(this.port),
+      SESSION_SECRET: 'a secret for tests only',
+      WEB_FOLDER: `${root}web/dist/browser`,
+    };
+    this.process = spawn(process.execPath, [`${root}server/dist/main.js`], {
+      env,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    for (let tries = 0; tries < 100; tries += 1) {
+      if (await this.answers()) return;
+      await new Promise((done) => setTimeout(done, 200));
+    }
+    throw new Error('The server did not start.');
+  }
+
+  /** Stops it and waits until it is gone. */
+  async stop(): Promise<void> {
+    const running = this.process;
+    if (!running || running.exitCode !== null) return;
+    const gone = once(running, 'exit');
+    running.kill('SIGTERM');
+    const late = setTimeout(() => running.kill('SIGKILL'), 5000);
+    await gone;
+    clearTimeout(late);
+  }
+
+  private async answers(): Promise<boolean> {
+    try {
+      return (await fetch(`${this.url}/health`)).ok;
+    } catch {
+      return false;
+    }
+  }
+}

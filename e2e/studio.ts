@@ -1,0 +1,122 @@
+import { fileURLToPath } from 'node:url';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+import { RunningServer } from './server';
+
+/** What every test has: a server, and a page that must stay free of console errors. */
+interface Fixtures {
+  readonly server: RunningServer;
+  readonly complaints: string[];
+}
+
+/** Tests with a server shared by the whole run and a page whose console is watched. */
+export const test = base.extend<{ complaints: string[] }, { server: RunningServer }>({
+  server: [
+    // The empty pattern is how Playwright names a fixture without needs of its own.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = new RunningServer();
+      await server.start();
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+  complaints: [
+    async ({ page }, use) => {
+      const complaints: string[] = [];
+      page.on('console', (message) => {
+        // A refused request is shown to the person; the browser's own line about its status is no fault of the page.
+        if (message.type() === 'error' && !/Failed to load resource/u.test(message.text()))
+          complaints.push(message.text());
+      });
+      page.on('pageerror', (error) => complaints.push(error.message));
+      await use(complaints);
+      expect(complaints).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect, type Fixtures };
+
+/** A study or another file of the project by its path. */
+export function file(path: string): string {
+  return fileURLToPath(new URL(`../${path}`, import.meta.url));
+}
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
+/** Fails when the page breaks a rule of WCAG 2.2 AA that axe can see. */
+export async function expectAccessible(page: Page): Promise<void> {
+  // What is fading in or out has no contrast to judge yet.
+  await page.waitForFunction(() => document.getAnimations().every(({ playState }) => playState !== 'running'));
+  const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target.join(' ')).join(', ')}`),
+  ).toEqual([]);
+}
+
+/** An account nobody has yet. */
+export function freshLogin(): { readonly email: string; readonly password: string } {
+  return {
+    email: `odalys.${Date.now()}.${Math.round(performance.now() * 1000)}@studio.example`,
+    password: 'ferry at half past nine',
+  };
+}
+
+/** Opens a studio of its own and lands on the season page. */
+export async function openStudio(page: Page, url: string, login = freshLogin()): Promise<void> {
+  await page.goto(url);
+  await page.getByRole('button', { name: 'New here: open a studio' }).click();
+  await page.getByLabel('Your name').fill('Odalys Brandvold');
+  await page.getByLabel('The studio’s name').fill('Tern Island Studio');
+  await page.getByLabel('E-mail').fill(login.email);
+  await page.getByLabel('Password').fill(login.password);
+  await page.getByRole('button', { name: 'Open the studio' }).click();
+  await expect(page.getByRole('heading', { name: 'Season' })).toBeVisible();
+}
+
+/** Adds a student and lands on the student's page. */
+export async function addStudent(page: Page, name: string, instrument: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a student' }).first().click();
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByLabel('Instrument').fill(instrument);
+  await page.getByRole('dialog').getByRole('button', { name: 'Add the student' }).click();
+  await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+}
+
+/** A day so many days from now, as a date field takes it. */
+export function dayFromNow(days: number): string {
+  return new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** Enters the sheet of the path for the student whose page is open: an etude, measures 1–28, ♩=116 exactly. */
+export async function enterSheet(page: Page, work = 'Ferry Lines', to = '28'): Promise<void> {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByLabel('Audition body').fill('Archipelago All-Region Winds');
+  await page.getByLabel('Division or grade').fill('Senior');
+  await page.getByLabel('Instrument').fill('clarinet');
+  await page.getByLabel('Date', { exact: true }).fill(dayFromNow(30));
+  await page.getByLabel('Time, if stated').fill('09:30');
+  await page.getByLabel('Work', { exact: true }).fill(work);
+  await page.getByLabel('First measure of part 1').fill('1');
+  await page.getByLabel('Last measure of part 1').fill(to);
+  await page.getByLabel('Tempo as printed').fill('q = 116');
+  await page.getByRole('button', { name: 'Save and give it' }).click();
+  await expect(page.getByRole('heading', { name: /Archipelago All-Region Winds/u })).toBeVisible();
+}
+
+/** Uploads a score for the only part and waits for its engraving. */
+export async function uploadScore(page: Page, path = 'demo/studies/ferry-lines.musicxml'): Promise<void> {
+  await page.getByRole('link', { name: 'Upload the score' }).click();
+  await page.getByLabel('Score file').setInputFiles(file(path));
+  await expect(page.locator('svg.picture')).toBeVisible({ timeout: 30_000 });
+}
+
+/** Makes a passage of typed measures and opens it. */
+export async function makePassage(page: Page, span: string): Promise<void> {
+  await page.getByLabel('New passage').fill(span);
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.locator('vc-passage-panel')).toBeVisible();
+}
