@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
 import { ConnectSessionKnexStore } from 'connect-session-knex';
@@ -120,10 +119,10 @@ function sessions(db: Knex, config: Config): express.RequestHandler {
 
 /** The built web application: hashed files are kept by the browser, the page itself is asked for each time. */
 function serveWeb(app: Express, folder: string): void {
-  const page = readFileSync(join(folder, 'index.html'), 'utf8');
   app.use(
     serveFolder(folder, {
       index: false,
+      dotfiles: 'allow',
       setHeaders: (response, path) => {
         const isHashed = /-[A-Z0-9]{8}\.\w+$/u.test(path);
         response.setHeader('Cache-Control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
@@ -135,6 +134,6 @@ function serveWeb(app: Express, folder: string): void {
       next();
       return;
     }
-    response.set('Cache-Control', 'no-cache').type('html').send(page);
+    response.set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'), { dotfiles: 'allow' });
   });
 }

@@ -1,4 +1,5 @@
-import { afterRep, chanceOfClean, PRIOR } from './belief.js';
+import { chanceOfClean, gainAt, PRIOR } from './belief.js';
+import { MODEL } from './model.data.js';
 import {
   beliefAt,
   readinessAt,
@@ -46,6 +47,17 @@ export interface PartReadiness {
   readonly restMeasures: readonly number[];
   readonly reps: number;
   readonly movesMost: string | null;
+  /** The state of every passage by its id. */
+  readonly passageStates: ReadonlyMap<string, ReadinessState>;
+}
+
+/** The chance that a passage nobody has opened goes clean in a run. */
+const UNOPENED_CHANCE = chanceOfClean(PRIOR, 1, 'run');
+
+/** A tracked passage with what was judged of it. */
+interface JudgedPassage {
+  readonly passage: TrackedPassage;
+  readonly readiness: PassageReadiness;
 }
 
 /** Seconds of setting up before each rep, beside the playing itself (our own estimate). */
@@ -63,15 +75,16 @@ export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness
   const judged = part.passages.map((passage) => ({ passage, readiness: readinessAt(passage.record, nowMs) }));
   const restMeasures = uncovered(part);
   const reps = judged.reduce((sum, { readiness }) => sum + readiness.reps, 0);
-  const chances = part.passages.map((passage) => chanceOfClean(beliefAt(passage.record, nowMs), 1, 'run'));
-  if (restMeasures.length > 0) chances.push(chanceOfClean(PRIOR, 1, 'run'));
+  const chances = judged.map(({ readiness }) => readiness.chance ?? UNOPENED_CHANCE);
+  if (restMeasures.length > 0) chances.push(UNOPENED_CHANCE);
   return {
     state: partState(part, judged, restMeasures),
     chance: reps === 0 ? null : chances.reduce((product, chance) => product * chance, 1),
     expectedSlips: reps === 0 ? null : chances.reduce((sum, chance) => sum + 1 - chance, 0),
     restMeasures,
     reps,
-    movesMost: movesMost(part.passages, nowMs),
+    movesMost: movesMost(judged, nowMs),
+    passageStates: new Map(judged.map(({ passage, readiness }) => [passage.id, readiness.state])),
   };
 }
 
@@ -86,7 +99,7 @@ function uncovered(part: PartToJudge): number[] {
 
 function partState(
   part: PartToJudge,
-  judged: readonly { readonly passage: TrackedPassage; readonly readiness: PassageReadiness }[],
+  judged: readonly JudgedPassage[],
   rest: readonly number[],
 ): ReadinessState {
   if (judged.length === 0) return 'unopened';
@@ -114,14 +127,15 @@ function weightedMedian(weighed: readonly { readonly rank: number; readonly seco
   return sorted.at(-1)?.rank ?? 0;
 }
 
-function movesMost(passages: readonly TrackedPassage[], nowMs: number): string | null {
+/** The passage where a minute of practice raises the chance of a clean run most: gain of ln(chance) per second. */
+function movesMost(judged: readonly JudgedPassage[], nowMs: number): string | null {
   let best: { id: string; gain: number } | null = null;
-  for (const { id, seconds, record } of passages) {
-    const belief = beliefAt(record, nowMs);
-    const now = chanceOfClean(belief, 1, 'run');
-    const later = chanceOfClean({ mean: afterRep(belief, 0.9, 'alone', true).mean, sd: belief.sd }, 1, 'run');
-    const gain = (Math.log(later) - Math.log(now)) / (seconds + SECONDS_BETWEEN_REPS);
-    if (best === null || gain > best.gain) best = { id, gain };
+  for (const { passage, readiness } of judged) {
+    const { mean, sd } = beliefAt(passage.record, nowMs);
+    const later = chanceOfClean({ mean: mean + gainAt(mean, MODEL.gainPerRep), sd }, 1, 'run');
+    const gain =
+      Math.log(later / (readiness.chance ?? UNOPENED_CHANCE)) / (passage.seconds + SECONDS_BETWEEN_REPS);
+    if (best === null || gain > best.gain) best = { id: passage.id, gain };
   }
   return best?.id ?? null;
 }

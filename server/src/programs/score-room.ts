@@ -5,6 +5,7 @@ import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { passageRows } from '../passages/repository.js';
 import { passageView } from '../passages/view.js';
+import { readMeasureMap } from '../scores/measure-map.js';
 import { findScore } from '../scores/repository.js';
 import { judgePart, partTempoText } from '../season/judge.js';
 import { studioFacts } from '../season/repository.js';
@@ -35,7 +36,13 @@ export async function scoreRoom(
   const next = nextDeadline(await deadlinesOf(studio, [sheet.id]), nowMs);
   const digest = score && (JSON.parse(score.digest) as ScoreDigest);
   const { range, issue } = rangeOf(part, digest);
-  const judged = judgePart({ part, passages: rows, facts, nowMs });
+  const judged = judgePart({
+    part,
+    measures: readMeasureMap(part.measure_map),
+    passages: rows,
+    facts,
+    nowMs,
+  });
   return {
     programPartId,
     student: { id: owner.student_id, name: owner.name, instrument: owner.instrument, version: owner.version },

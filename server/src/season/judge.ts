@@ -4,7 +4,6 @@ import {
   beliefAt,
   partReadinessAt,
   partSentence,
-  readinessAt,
   type PartReadiness,
   type ReadinessState,
 } from '@vivid-cue/core/readiness';
@@ -12,12 +11,13 @@ import { resolveSpan } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell } from '@vivid-cue/contract';
 import { snapshotOf, type PassageRow } from '../passages/repository.js';
 import { effectiveTarget } from '../programs/service.js';
-import { readMeasureMap, type MappedMeasure } from '../scores/measure-map.js';
+import type { MappedMeasure } from '../scores/measure-map.js';
 import type { ProgramPartRow, StudioFacts } from './repository.js';
 
 /** What a part's judgement needs. Units: milliseconds since 1970. */
 export interface PartFacts {
   readonly part: ProgramPartRow;
+  readonly measures: readonly MappedMeasure[] | null;
   readonly passages: readonly PassageRow[];
   readonly facts: StudioFacts;
   readonly nowMs: number;
@@ -56,8 +56,7 @@ export function partTempoText({
  * Errors: none
  * Source: none
  */
-export function judgePart({ part, passages, facts, nowMs }: PartFacts): ProgramPartView {
-  const measures = readMeasureMap(part.measure_map);
+export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts): ProgramPartView {
   const target = effectiveTarget(part);
   const spanText =
     part.span_from === null || part.span_to === null
@@ -86,7 +85,7 @@ export function judgePart({ part, passages, facts, nowMs }: PartFacts): ProgramP
     return {
       ...head,
       ...blank,
-      ribbon: ribbon(measures, range, [], nowMs),
+      ribbon: ribbon(measures, range, [], new Map()),
       sentence: 'The sheet gives no tempo number: set a target.',
     };
   const judged = partReadinessAt(
@@ -104,7 +103,7 @@ export function judgePart({ part, passages, facts, nowMs }: PartFacts): ProgramP
     state: judged.state,
     chance: judged.chance,
     expectedSlips: judged.expectedSlips,
-    ribbon: ribbon(measures, range, passages, nowMs),
+    ribbon: ribbon(measures, range, passages, judged.passageStates),
     sentence: sentence(judged, passages, range, { facts, nowMs }),
   };
 }
@@ -141,13 +140,12 @@ function ribbon(
   measures: readonly MappedMeasure[],
   range: Range,
   passages: readonly PassageRow[],
-  nowMs: number,
+  states: ReadonlyMap<string, ReadinessState>,
 ): RibbonCell[] {
-  const states = passages.map((row) => ({ row, state: readinessAt(snapshotOf(row).record, nowMs).state }));
   return measures.slice(range.fromIndex, range.endIndex).map(({ quarters }, n): RibbonCell => {
     const index = range.fromIndex + n;
-    const cover = states.find(({ row }) => row.from_index <= index && index < row.end_index);
-    return [quarters, cover?.state ?? 'unopened'];
+    const cover = passages.find((row) => row.from_index <= index && index < row.end_index);
+    return [quarters, (cover && states.get(cover.id)) ?? 'unopened'];
   });
 }
 

@@ -16,11 +16,13 @@ import { passageRows } from '../passages/repository.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../sheets/repository.js';
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { findStudent, listStudents } from '../students/repository.js';
+import { readMeasureMap, type MappedMeasure } from '../scores/measure-map.js';
 import { judgePart } from './judge.js';
 import {
   programPartRows,
   programRows,
   studioFacts,
+  type ProgramPartRow,
   type ProgramRow,
   type StudioFacts,
 } from './repository.js';
@@ -145,10 +147,22 @@ async function programViews(
     ),
     ({ program_part_id }) => program_part_id,
   );
+  // Many parts share a score: its map is read once.
+  const maps = new Map<string, MappedMeasure[] | null>();
+  const mapOf = ({ measure_map: text }: ProgramPartRow): MappedMeasure[] | null => {
+    if (text !== null && !maps.has(text)) maps.set(text, readMeasureMap(text));
+    return text === null ? null : (maps.get(text) ?? null);
+  };
   const byProgram = groupBy(parts, ({ program_id }) => program_id);
   return programs.map((program) => {
     const judged = (byProgram.get(program.id) ?? []).map((part) =>
-      judgePart({ part, passages: passages.get(part.program_part_id) ?? [], facts, nowMs }),
+      judgePart({
+        part,
+        measures: mapOf(part),
+        passages: passages.get(part.program_part_id) ?? [],
+        facts,
+        nowMs,
+      }),
     );
     return {
       id: program.id,

@@ -16,7 +16,10 @@ async function loadToolkit(): Promise<Toolkit> {
     import(/* @vite-ignore */ assetUrl('verovio-module.mjs')),
     import(/* @vite-ignore */ assetUrl('verovio.mjs')),
   ])) as [{ default: () => Promise<unknown> }, { VerovioToolkit: new (module: unknown) => Toolkit }];
-  return new wrapper.VerovioToolkit(await engine.default());
+  const module = await engine.default();
+  // The engine would tell the console of every tight system; what matters comes back as an answer.
+  wrapper.enableLog(wrapper.LOG_OFF, module);
+  return new wrapper.VerovioToolkit(module);
 }
 
 function assetUrl(name: string): string {
@@ -33,15 +36,18 @@ function onlyPart(musicXml: string, partId: string): string {
     .replace(/<part-group\b[^>]*\/>|<part-group\b[\s\S]*?<\/part-group>/gu, '');
 }
 
-/** Scale in percent at which a staff is comfortable to read on a screen. */
+/** Scales in percent at which a staff is comfortable to read on a screen, and on a phone. */
 const SCALE = 42;
+const NARROW_SCALE = 32;
+const NARROW_PX = 520;
 
 async function engrave({ id, musicXml, partId, widthPx }: EngraveRequest): Promise<EngraveAnswer> {
   toolkit ??= loadToolkit();
   const engine = await toolkit;
+  const scale = widthPx < NARROW_PX ? NARROW_SCALE : SCALE;
   engine.setOptions({
-    scale: SCALE,
-    pageWidth: Math.round((widthPx * 100) / SCALE),
+    scale,
+    pageWidth: Math.round((widthPx * 100) / scale),
     pageHeight: 60_000,
     adjustPageHeight: true,
     pageMarginLeft: 60,

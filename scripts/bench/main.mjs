@@ -1,0 +1,8 @@
+// npm run bench [-- --reps 1000000]: prints medians and ratios. The machine's speed drifts; the ratios are what counts.
+import { benchReading } from './reading.mjs';
+import { benchServer } from './server.mjs';
+
+const at = process.argv.indexOf('--reps');
+const reps = at < 0 ? 50_000 : Number(process.argv[at + 1]);
+await benchReading();
+await benchServer(reps);

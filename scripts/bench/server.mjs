@@ -1,0 +1,230 @@
+import { readFileSync } from 'node:fs';
+import mysql from 'mysql2/promise';
+import { v7 as newId } from 'uuid';
+import {
+  addPassage,
+  addProgram,
+  addSheet,
+  addStudent,
+  connect,
+  logRep,
+  openStudio,
+  season,
+  studentPage,
+  uploadScore,
+} from '../../server/dist/index.js';
+import { line, median, ms, p95, ratio, times } from './timing.mjs';
+
+const STUDENTS = 60;
+const PROGRAMS = 4;
+const PASSAGES = 40;
+const DAY_MS = 86_400_000;
+
+/** A studio of 60 students × 4 programs × 40 passages, written through the services and filled up by plain SQL. */
+async function fill(db, nowMs) {
+  const account = await openStudio(
+    db,
+    {
+      id: newId(),
+      studioId: newId(),
+      email: 'bench@studio.example',
+      password: 'a password of the bench',
+      name: 'Bench',
+      studioName: 'Bench',
+      zone: 'UTC',
+    },
+    new Date(nowMs),
+  );
+  const studio = { db, id: account.studioId };
+  const tempo = { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null };
+  const sheets = Array.from({ length: PROGRAMS }, (_, n) => ({
+    id: newId(),
+    body: `Body ${n}`,
+    year: '2027',
+    division: '',
+    instrument: 'clarinet',
+    deadlines: [
+      {
+        id: newId(),
+        kind: 'audition',
+        date: new Date(nowMs + (20 + n) * DAY_MS).toISOString().slice(0, 10),
+        time: null,
+        zone: 'UTC',
+      },
+    ],
+    parts: Array.from({ length: 4 }, (_, k) => ({
+      id: newId(),
+      kind: 'etude',
+      label: `Etude ${k + 1}`,
+      workTitle: `Study ${n}.${k}`,
+      from: '1',
+      to: '32',
+      tempo,
+    })),
+  }));
+  for (const sheet of sheets) await addSheet(studio, sheet, nowMs);
+  const bytes = readFileSync(new URL('../../demo/studies/ferry-lines.musicxml', import.meta.url));
+  const passageIds = [];
+  for (let s = 0; s < STUDENTS; s += 1) {
+    const studentId = newId();
+    await addStudent(
+      studio,
+      { id: studentId, name: `Student ${s}`, instrument: 'clarinet' },
+      new Date(nowMs),
+    );
+    for (const sheet of sheets)
+      await addProgram(studio, { id: newId(), studentId, sheetId: sheet.id }, new Date(nowMs));
+    const { programs } = await studentPage(studio, studentId, nowMs);
+    for (const part of programs.flatMap(({ parts }) => parts)) {
+      if (s === 0)
+        await uploadScore(
+          studio,
+          part.id,
+          { id: newId(), fileName: 'study.musicxml', partId: null, bytes },
+          nowMs,
+        );
+      for (let k = 0; k < PASSAGES / 4; k += 1) {
+        const id = newId();
+        passageIds.push(id);
+        if (s === 0)
+          await addPassage(
+            studio,
+            part.id,
+            { id, name: `passage ${k}`, from: String(3 * k + 1), to: String(3 * k + 3), target: null },
+            nowMs,
+          );
+        else await copyPassage(db, studio, id, part.id, k, nowMs);
+      }
+    }
+  }
+  return { studio, passageIds };
+}
+
+async function copyPassage(db, studio, id, programPartId, k, nowMs) {
+  const shared = { id, studio_id: studio.id };
+  await db('passages').insert({
+    ...shared,
+    program_part_id: programPartId,
+    name: `passage ${k}`,
+    span_from: 3 * k + 1,
+    span_to: 3 * k + 3,
+    from_index: 3 * k,
+    end_index: 3 * k + 3,
+    target_bpm: 116,
+    target_unit: 'quarter',
+    has_own_target: false,
+    step_kind: 'percent',
+    step_size: 4,
+    rule: 'three-in-a-row',
+    created_at: new Date(nowMs),
+  });
+  await db('readiness_snapshots').insert({
+    ...shared,
+    mean: (k % 7) - 3,
+    sd: 0.6,
+    reps: 100,
+    practice_days: 10,
+    first_day: 20000,
+    last_day: 20020,
+    last_at: new Date(nowMs - DAY_MS),
+    rung_index: k,
+    streak: 1,
+    streak_days: 1,
+    rung_day: 20020,
+    is_done: false,
+  });
+}
+
+async function fillReps(db, studio, passageIds, count, nowMs) {
+  for (let done = 0; done < count; done += 2000) {
+    const rows = Array.from({ length: Math.min(2000, count - done) }, (_, n) => ({
+      id: newId(),
+      studio_id: studio.id,
+      passage_id: passageIds[(done + n) % passageIds.length],
+      at: new Date(nowMs - (count - done - n) * 1000),
+      day: 20000,
+      bpm: 90,
+      beat_unit: 'quarter',
+      context: 'alone',
+      is_clean: n % 5 > 0,
+      received_at: new Date(nowMs),
+    }));
+    await db('reps').insert(rows);
+  }
+}
+
+/** The statements of one season page, run again through the driver alone. */
+async function bareSeason(db, studio, nowMs) {
+  const statements = [];
+  const note = ({ sql, bindings }) => statements.push([sql, bindings]);
+  db.on('query', note);
+  await season(studio, nowMs);
+  db.removeListener('query', note);
+  const bare = await mysql.createConnection(process.env.DATABASE_URL);
+  const sorted = await times(20, async () => {
+    for (const [sql, bindings] of statements) await bare.query(sql, bindings);
+  });
+  await bare.end();
+  return sorted;
+}
+
+/** Rep write and season page on a real MariaDB. */
+export async function benchServer(repCount) {
+  const db = connect(process.env.DATABASE_URL);
+  await db.migrate.latest();
+  const nowMs = Date.now();
+  const { studio, passageIds } = await fill(db, nowMs);
+  await fillReps(db, studio, passageIds, repCount, nowMs);
+  const written = await times(200, (n) =>
+    logRep(
+      studio,
+      passageIds[0],
+      {
+        id: newId(),
+        at: new Date(nowMs + n).toISOString(),
+        bpm: 63,
+        beatUnit: 'quarter',
+        context: 'alone',
+        isClean: n % 4 > 0,
+      },
+      nowMs + 60_000,
+    ),
+  );
+  const bareInsert = await times(200, () =>
+    db('reps').insert({
+      id: newId(),
+      studio_id: studio.id,
+      passage_id: passageIds[1],
+      at: new Date(nowMs),
+      day: 20000,
+      bpm: 63,
+      beat_unit: 'quarter',
+      context: 'alone',
+      is_clean: true,
+      received_at: new Date(nowMs),
+    }),
+  );
+  line(
+    'Rep write, all of its transaction',
+    ms(median(written)),
+    `p95 ${ms(p95(written))}; promise: under 20 ms`,
+  );
+  line(
+    '  against one bare INSERT of the same row',
+    ratio(median(written) / median(bareInsert)),
+    `bare ${ms(median(bareInsert))}`,
+  );
+  const page = await times(30, () => season(studio, nowMs));
+  const bare = await bareSeason(db, studio, nowMs);
+  line(
+    `Season of ${STUDENTS} students, ${STUDENTS * PROGRAMS * PASSAGES} passages, ${repCount} reps`,
+    ms(median(page)),
+    `p95 ${ms(p95(page))}; promise: under 150 ms`,
+  );
+  line(
+    '  against the bare SQL that fetches the same rows',
+    ratio(p95(page) / p95(bare)),
+    `bare p95 ${ms(p95(bare))}; at most 3×`,
+  );
+  await db.destroy();
+}
