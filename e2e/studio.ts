@@ -50,7 +50,9 @@ const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 /** Fails when the page breaks a rule of WCAG 2.2 AA that axe can see. */
 export async function expectAccessible(page: Page): Promise<void> {
   // What is fading in or out has no contrast to judge yet.
-  await page.waitForFunction(() => document.getAnimations().every(({ playState }) => playState !== 'running'));
+  await page.waitForFunction(() =>
+    document.getAnimations().every(({ playState }) => playState !== 'running'),
+  );
   const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
   expect(
     violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target.join(' ')).join(', ')}`),

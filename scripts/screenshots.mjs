@@ -1,0 +1,45 @@
+// One picture of each main view, from the demo data, at 1280×800.
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+
+const address = process.argv[2];
+const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+const browser = await chromium.launch({
+  executablePath,
+  args: ['--no-sandbox', '--headless', '--disable-gpu', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const picture = async (name) => {
+  await page.mouse.move(0, 0);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: `${folder}${name}.png` });
+};
+
+await page.goto(address);
+await page.getByRole('heading', { name: 'Sign in' }).waitFor();
+await picture('sign-in');
+await page.getByRole('button', { name: 'Sign in as the demo instructor' }).click();
+await page.getByRole('link', { name: 'Ilse Vantongeren' }).waitFor();
+await picture('season');
+await page.getByRole('link', { name: 'Ilse Vantongeren' }).click();
+await page.getByRole('heading', { name: 'Ilse Vantongeren' }).waitFor();
+await picture('student');
+await page.getByRole('link', { name: 'Open the score' }).click();
+await page.locator('svg.picture').waitFor({ timeout: 30_000 });
+await picture('score-room');
+await page
+  .getByRole('button', { name: /^sixteenths, low/u })
+  .first()
+  .click();
+await page.locator('vc-passage-panel .reps li').first().waitFor();
+await picture('passage');
+await page.getByRole('link', { name: 'Sheet', exact: true }).click();
+await page
+  .getByRole('link', { name: /Senior Winds/u })
+  .first()
+  .click();
+await page.getByLabel('Audition body').waitFor();
+await picture('sheet');
+await browser.close();
