@@ -118,7 +118,7 @@ export class CutBar {
   });
   protected readonly hint = computed(() => {
     const [span, bpm] = [this.span(), this.quarterBpm()];
-    if (!span) return 'Drag across the ribbon, or type measure numbers.';
+    if (!span) return 'Drag on the ribbon, or type.';
     if (bpm === null) return '';
     const quarters = this.measures()
       .slice(span.fromIndex, span.endIndex)
