@@ -35,6 +35,7 @@ export type AccountInput = InferType<typeof accountSchema>;
 export interface SessionView {
   readonly csrfToken: string;
   readonly instructor: {
+    readonly studioId: string;
     readonly name: string;
     readonly studioName: string;
     readonly zone: string;

@@ -2,6 +2,7 @@ import pino from 'pino';
 import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { connect } from './db/connect.js';
+import { purgeRemoved } from './jobs/purge.js';
 
 const logger = pino({ name: 'vivid-cue' });
 
@@ -9,6 +10,12 @@ async function main(): Promise<void> {
   const config = readConfig(process.env);
   const db = connect(config.databaseUrl);
   await db.migrate.latest();
+  await purgeRemoved(db, Date.now());
+  const daily = setInterval(
+    () => void purgeRemoved(db, Date.now()).catch(() => logger.error('purge failed')),
+    86_400_000,
+  );
+  daily.unref();
   const server = createApp({ db, config, logger, now: () => Date.now() }).listen(config.port, config.host);
   server.once('error', (error: NodeJS.ErrnoException) => {
     const reason =

@@ -34,6 +34,7 @@ export const sessionHandlers: Handlers<'readSession' | 'signIn' | 'signOut' | 'c
 
 function view(request: Request, account: Account | null, demo: SessionView['demo']): SessionView {
   const instructor = account && {
+    studioId: account.studioId,
     name: account.name,
     studioName: account.studioName,
     zone: account.zone,

@@ -8,6 +8,7 @@ import type {
   SheetView,
   StudentPageView,
 } from '@vivid-cue/contract';
+import { purgeRemoved } from '../jobs/purge.js';
 import { rebuildReadiness } from '../jobs/rebuild.js';
 import {
   Browser,
@@ -181,6 +182,30 @@ describe('the path on a real MariaDB', () => {
     expect((await browser.call('readPassage', { passageId })).status).toBe(404);
     await expectStatus(204, browser.call('restorePassage', { passageId }));
     expect(((await browser.call('readPassage', { passageId })).body as PassagePageView).reps.length).toBe(1);
+  });
+
+  it('keeps what was removed for 30 days and then purges it with all that hangs on it', async () => {
+    const { browser, passageId } = await walkPath(server);
+    await expectStatus(204, browser.call('removePassage', { passageId }));
+    await purgeRemoved(server.db, NOON_MS + 29 * 86_400_000);
+    await expectStatus(204, browser.call('restorePassage', { passageId }));
+    await expectStatus(204, browser.call('removePassage', { passageId }));
+    await purgeRemoved(server.db, NOON_MS + 31 * 86_400_000);
+    expect((await browser.call('restorePassage', { passageId })).status).toBe(404);
+    expect(await server.db('reps').where({ passage_id: passageId })).toEqual([]);
+  });
+
+  it('counts a rep of a device whose clock runs ahead as of now', async () => {
+    const { browser, passageId } = await walkPath(server);
+    await expectStatus(
+      201,
+      browser.call('createRep', { passageId }, repInput({ at: '2031-01-01T00:00:00Z' })),
+    );
+    const { reps } = (await browser.call('readPassage', { passageId })).body as PassagePageView;
+    expect(reps.map(({ at }) => at)).toEqual([
+      new Date(NOON_MS).toISOString(),
+      new Date(NOON_MS).toISOString(),
+    ]);
   });
 
   it('exports a student’s data and erases all of it, reps included', async () => {

@@ -1,13 +1,16 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { effect, inject, Injectable, signal } from '@angular/core';
 import Dexie, { type Table } from 'dexie';
 import { firstValueFrom, Subject } from 'rxjs';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import { troubleOf } from './problem';
 import { ScoreApi } from './score-api';
+import { SessionStore } from './session-store';
 
 /** A rep that waits for its answer. */
 export interface WaitingRep {
   readonly order?: number;
+  /** Whose rep it is: on a shared device each studio sends only its own. */
+  readonly studioId: string;
   readonly passageId: string;
   readonly rep: RepInput;
 }
@@ -17,7 +20,7 @@ class OutboxDatabase extends Dexie {
 
   constructor() {
     super('vivid-cue-outbox');
-    this.version(1).stores({ reps: '++order, passageId' });
+    this.version(1).stores({ reps: '++order, studioId' });
   }
 }
 
@@ -30,6 +33,7 @@ const RETRY_MS = 4000;
 @Injectable({ providedIn: 'root' })
 export class RepOutbox {
   private readonly api = inject(ScoreApi);
+  private readonly session = inject(SessionStore);
   private readonly database = new OutboxDatabase();
   private readonly answers = new Subject<PassageView>();
   private sending: Promise<void> | null = null;
@@ -44,13 +48,16 @@ export class RepOutbox {
 
   constructor() {
     window.addEventListener('online', () => void this.flush());
-    void this.reload().then(() => this.flush());
+    effect(() => {
+      if (this.session.instructor() !== null) void this.reload().then(() => this.flush());
+    });
   }
 
   /** Puts a rep in and starts sending. */
   async add(passageId: string, rep: RepInput): Promise<void> {
-    this.waiting.update((list) => [...list, { passageId, rep }]);
-    await this.database.reps.add({ passageId, rep });
+    const waiting = { studioId: this.studioId(), passageId, rep };
+    this.waiting.update((list) => [...list, waiting]);
+    await this.database.reps.add(waiting);
     await this.reload();
     void this.flush();
   }
@@ -58,7 +65,7 @@ export class RepOutbox {
   /** Takes a rep out that was not sent yet; false when it is already on its way or gone. */
   async withdraw(repId: string): Promise<boolean> {
     await this.sending;
-    const found = (await this.database.reps.toArray()).find(({ rep }) => rep.id === repId);
+    const found = (await this.own()).find(({ rep }) => rep.id === repId);
     if (found?.order === undefined) return false;
     await this.database.reps.delete(found.order);
     await this.reload();
@@ -74,16 +81,13 @@ export class RepOutbox {
   }
 
   private async sendAll(): Promise<void> {
-    for (
-      let next = await this.database.reps.orderBy('order').first();
-      next;
-      next = await this.database.reps.orderBy('order').first()
-    ) {
+    for (let [next] = await this.own(); next; [next] = await this.own()) {
       try {
         const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
         await this.drop(next);
-        this.trouble.set(null);
+        // In one turn with the rep's leaving the list, so that it is never counted twice or not at all.
         this.answers.next(passage);
+        this.trouble.set(null);
       } catch (error) {
         const { message, isOffline, status } = troubleOf(error);
         const isLost = status === 404 || status === 409 || status === 422;
@@ -100,13 +104,22 @@ export class RepOutbox {
     }
   }
 
-  private async drop({ order }: WaitingRep): Promise<void> {
+  private async drop({ order, rep }: WaitingRep): Promise<void> {
     if (order !== undefined) await this.database.reps.delete(order);
-    await this.reload();
+    this.waiting.update((list) => list.filter((waiting) => waiting.rep.id !== rep.id));
   }
 
   private async reload(): Promise<void> {
-    this.waiting.set(await this.database.reps.orderBy('order').toArray());
+    this.waiting.set(await this.own());
+  }
+
+  /** This studio's waiting reps in the order they were played. */
+  private own(): Promise<WaitingRep[]> {
+    return this.database.reps.where('studioId').equals(this.studioId()).sortBy('order');
+  }
+
+  private studioId(): string {
+    return this.session.instructor()?.studioId ?? '';
   }
 
   private scheduleRetry(): void {
