@@ -17,7 +17,7 @@ import { Button } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
 import { Select } from 'primeng/select';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
-import { measuresText, quarterBpm, tempoText, type BeatUnit } from '@vivid-cue/core/music';
+import { checkBpm, measuresText, quarterBpm, tempoText, type BeatUnit } from '@vivid-cue/core/music';
 import { scoreText, type Span } from '@vivid-cue/core/score';
 import type { PassageView, ScoreRoomView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
@@ -74,6 +74,7 @@ export class ScoreRoom {
   protected readonly musicXml = signal<string | null>(null);
   protected readonly isReplacing = signal(false);
   protected readonly isEditing = signal(false);
+  protected readonly targetIssue = signal('');
   protected readonly newBpm = signal<number | null>(null);
   protected readonly newUnit = signal<BeatUnit>('quarter');
   protected readonly vocabulary = this.session.vocabulary;
@@ -205,7 +206,15 @@ export class ScoreRoom {
 
   protected setTarget(): void {
     const bpm = this.newBpm();
-    if (bpm === null) return;
+    const checked = checkBpm(bpm ?? Number.NaN, 'target');
+    this.targetIssue.set(
+      checked.ok
+        ? ''
+        : bpm === null
+          ? 'Write a number of beats a minute.'
+          : (checked.issues[0]?.message ?? ''),
+    );
+    if (!checked.ok || bpm === null) return;
     this.store.run(this.api.setTarget(this.programPartId(), { bpm, beatUnit: this.newUnit() }), (room) =>
       this.store.show(room),
     );
