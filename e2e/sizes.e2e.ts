@@ -60,6 +60,7 @@ test('no page scrolls sideways or breaks an accessibility rule, from a phone to 
     await page.goto(address);
     await expect(page.locator('h1')).toBeVisible();
     await page.waitForLoadState('networkidle');
+    if (address === score) await page.getByRole('button', { name: 'mm. 9–12, Grounded' }).click();
     await expectAccessible(page);
   }
 });

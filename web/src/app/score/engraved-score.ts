@@ -36,7 +36,7 @@ const WIDTH_STEP_PX = 40;
     }
     .note {
       padding: 12px 16px;
-      color: var(--ink-soft);
+      color: var(--score-ink);
     }
   `,
   host: { '(click)': 'pick($event)' },

@@ -82,7 +82,9 @@ export class MeasureRibbon implements AfterViewInit {
       ...measure,
       left: this.share(n),
       width: this.share(n + 1) - this.share(n),
-      hasLabel: n % this.labelStep() === 0,
+      hasLabel:
+        n % this.labelStep() === 0 &&
+        (this.share(n + 1) - this.share(n)) * this.widthPx() * this.labelStep() >= LABEL_PX / 2,
       isSelected: selection !== null && selection.fromIndex <= n && n < selection.endIndex,
       name: `${measureWord(1, this.vocabulary())} ${measure.number}${measure.isAsked ? '' : ', not asked'}`,
     }));

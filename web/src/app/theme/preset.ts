@@ -5,6 +5,12 @@ import Aura from '@primeuix/themes/aura';
 export const vividPreset = definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '5px', xl: '6px' } },
   components: {
+    togglebutton: {
+      colorScheme: {
+        light: { root: { color: '#4a5266', hoverColor: '#1d2433', checkedColor: '#1d2433' } },
+        dark: { root: { color: '#bcc3d1', hoverColor: '#f2ecdf', checkedColor: '#f2ecdf' } },
+      },
+    },
     message: {
       colorScheme: {
         light: { error: { background: '#f8e6e2', borderColor: '#a63d2f', color: '#7d2a1f' } },
