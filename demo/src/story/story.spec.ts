@@ -10,7 +10,14 @@ describe('the demo story', () => {
 
   beforeAll(async () => {
     await db.migrate.latest();
-    await db('users').where({ email: 'odalys@tern-island.example' }).delete();
+    await db('studios')
+      .whereIn('id', db('users').where('email', 'like', '%@tern-island.example').select('studio_id'))
+      .delete();
+    // A first try that is broken off at the second student must leave nothing in the way of the next one.
+    const breakOff = (line: string): void => {
+      if (line.includes('trombone')) throw new Error('Ctrl-C');
+    };
+    await expectAsync(seedStory({ db, nowMs, seed: 1, tell: breakOff })).toBeRejectedWithError('Ctrl-C');
     studio = await seedStory({ db, nowMs, seed: 20261125, tell: () => undefined });
   }, 120_000);
   afterAll(async () => {
@@ -27,6 +34,13 @@ describe('the demo story', () => {
     expect([...new Set(states)]).toEqual(
       jasmine.arrayWithExactContents(['unopened', 'mapped', 'grounded', 'climbing', 'at-tempo', 'holding']),
     );
+  });
+
+  it('is there once, even after a first try was broken off half way', async () => {
+    const users: readonly { email: string }[] = await db('users')
+      .where('email', 'like', '%@tern-island.example')
+      .select('email');
+    expect(users.map(({ email }) => email)).toEqual(['odalys@tern-island.example']);
   });
 
   it('stores the readiness that a rebuild counts from its reps', async () => {
