@@ -42,7 +42,7 @@ if [ "$only" = all ]; then
   check lint npm run -s lint
   check dependency-rules npm run -s depcruise
 fi
-if wants core; then suite core jasmine core/jasmine.json; suite cli jasmine cli/jasmine.json; fi
+if wants core; then suite core jasmine core/jasmine.json; suite contract jasmine contract/jasmine.json; suite cli jasmine cli/jasmine.json; fi
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
 if wants e2e; then

@@ -45,7 +45,7 @@ export function passageSentence({
 }: PassageSentenceFacts): string {
   const rung = tempoText(Math.round(rungBpms[place.rungIndex] ?? targetBpm), unit);
   if (readiness.cleanShare === null)
-    return `Nobody has played it yet. Start at ${rung}; ${inARow(place.needed)} moves up.`;
+    return `Nobody has played it yet. Start at ${rung}; ${inARow(place.needed).toLowerCase()} moves up.`;
   const clean = Math.floor(readiness.cleanShare * targetBpm);
   const head =
     clean >= targetBpm

@@ -33,6 +33,9 @@ describe('MeasureRibbon', () => {
     });
     fixture.componentInstance.make.subscribe(() => (made += 1));
     await fixture.whenStable();
+    // The ribbon learns its width after it was laid out.
+    await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    await fixture.whenStable();
   });
   afterEach(() => host.remove());
 

@@ -1,0 +1,78 @@
+import type { SheetView } from '@vivid-cue/contract';
+import { sheetChangeSchema } from '@vivid-cue/contract';
+import { emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
+import { fieldsFrom, tempoFrom, unitChoices } from './tempo-choice';
+
+const ID = '01900000-0000-7000-8000-000000000000';
+const tempo = { beatUnit: 'dotted-quarter', bpmMin: 60, bpmMax: 66, bound: 'range', words: null } as const;
+const sheet: SheetView = {
+  id: ID,
+  version: 3,
+  body: 'Skerry Board',
+  year: '2026-27',
+  division: 'Grade 5',
+  instrument: 'flute',
+  deadlines: [{ id: ID, kind: 'recording', date: '2027-05-01', time: null, zone: 'Europe/Berlin' }],
+  parts: [
+    { id: ID, kind: 'etude', label: 'List A', workTitle: 'Slack Water', from: '1', to: '22A', tempo },
+    {
+      id: ID.replace('8000', '8001'),
+      kind: 'aural',
+      label: 'Aural',
+      workTitle: '',
+      from: null,
+      to: null,
+      tempo: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'none', words: null },
+    },
+  ],
+};
+
+describe('the sheet’s fields', () => {
+  it('give back the sheet they were filled with', () => {
+    const { id: _id, version: _version, ...change } = sheet;
+    expect(sheetFrom(sheetForm(sheet, 'UTC'))).toEqual(change);
+    expect(sheetChangeSchema.isValidSync(sheetFrom(sheetForm(sheet, 'UTC')), { strict: true })).toBeTrue();
+  });
+
+  it('turn what is left blank into nothing and trim what was typed', () => {
+    const form = emptySheet('Europe/Berlin', '2027');
+    form.patchValue({
+      body: '  Skerry Board ',
+      deadlines: [{ date: '2027-05-01' }],
+      parts: [{ from: ' 22a ', to: '30' }],
+    });
+    const change = sheetFrom(form);
+    expect([change.body, change.deadlines[0]?.time, change.deadlines[0]?.zone]).toEqual([
+      'Skerry Board',
+      null,
+      'Europe/Berlin',
+    ]);
+    expect([change.parts[0]?.from, change.parts[0]?.to]).toEqual(['22A', '30']);
+    expect(sheetChangeSchema.isValidSync(change, { strict: true }))
+      .withContext('no tempo yet')
+      .toBeFalse();
+  });
+
+  it('spread every kind of tempo over the fields and read it back', () => {
+    const marks = [
+      tempo,
+      { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: 'Con moto' },
+      { beatUnit: 'half', bpmMin: 60, bpmMax: 60, bound: 'about', words: null },
+      { beatUnit: 'eighth', bpmMin: 144, bpmMax: null, bound: 'min', words: null },
+      { beatUnit: 'quarter', bpmMin: null, bpmMax: 100, bound: 'max', words: null },
+      { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words: 'Allegro' },
+      { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'none', words: null },
+    ] as const;
+    for (const mark of marks)
+      expect(tempoFrom(fieldsFrom(mark)))
+        .withContext(mark.bound)
+        .toEqual(mark);
+  });
+
+  it('give each new part an identifier of its own and speak the studio’s words', () => {
+    expect(partForm().value.id).not.toBe(partForm().value.id);
+    expect(unitChoices('uk').find(({ value }) => value === 'dotted-quarter')?.label).toContain(
+      'dotted crotchet',
+    );
+  });
+});
