@@ -44,7 +44,8 @@ export async function startServer(): Promise<TestServer> {
 /** One browser: keeps its cookie and sends its session's token. */
 export class Browser {
   private csrf = '';
-  private readonly agent: Agent;
+  private agent: Agent;
+  private cookie = '';
 
   constructor(app: Express) {
     this.agent = request.agent(app);
@@ -63,15 +64,26 @@ export class Browser {
       zone: 'Atlantic/Reykjavik',
     };
     const response = await this.call('createAccount', {}, input);
+    this.cookie = String(
+      (response.headers['set-cookie'] as unknown as string[] | undefined)?.[0]?.split(';')[0] ?? '',
+    );
     if (response.status !== 201) throw new Error(JSON.stringify(response.body));
     await this.refresh();
     return this;
+  }
+
+  /** Goes on with the same cookie at another server process. */
+  moveTo(app: Express): void {
+    this.agent = request.agent(app).set('Cookie', this.cookie);
   }
 
   /** Fetches the session's token. */
   async refresh(): Promise<Response> {
     const response = await this.agent.get(pathOf('readSession'));
     this.csrf = (response.body as { csrfToken: string }).csrfToken;
+    this.cookie = String(
+      (response.headers['set-cookie'] as unknown as string[] | undefined)?.[0]?.split(';')[0] ?? this.cookie,
+    );
     return response;
   }
 
