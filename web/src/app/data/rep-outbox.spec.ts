@@ -2,7 +2,7 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import Dexie from 'dexie';
-import type { Observable} from 'rxjs';
+import type { Observable } from 'rxjs';
 import { of, throwError } from 'rxjs';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import { RepOutbox } from './rep-outbox';
