@@ -15,6 +15,8 @@ export interface ScoreNote {
   readonly voice: string;
   readonly staff: number;
   readonly written: Pitch | null;
+  /** What turns the written pitch into the sounding one here: a player may change instruments. */
+  readonly transposition: Transposition;
   readonly isRest: boolean;
   readonly isGrace: boolean;
   readonly isChordMember: boolean;

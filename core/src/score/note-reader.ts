@@ -1,4 +1,4 @@
-import { ZERO, type Pitch, type Quarters, type Step } from '../music/index.js';
+import { ZERO, type Pitch, type Quarters, type Step, type Transposition } from '../music/index.js';
 import type { ScoreNote } from './model.js';
 import { badTiming, wholeNumber } from './number-text.js';
 import { child, childrenNamed, childText, type XmlNode } from './xml.js';
@@ -9,6 +9,7 @@ export interface NotePlace {
   readonly measureNumber: string;
   readonly onset: Quarters;
   readonly length: Quarters;
+  readonly transposition: Transposition;
 }
 
 /**
@@ -30,6 +31,7 @@ export function readNote(node: XmlNode, place: NotePlace): ScoreNote {
     voice: childText(node, 'voice') ?? '1',
     staff: wholeNumber(childText(node, 'staff'), 1, 64) ?? 1,
     written: readPitch(node, place.measureNumber),
+    transposition: place.transposition,
     isRest: child(node, 'rest') !== undefined,
     isGrace,
     isChordMember: child(node, 'chord') !== undefined,

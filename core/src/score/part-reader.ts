@@ -49,9 +49,9 @@ export class PartReader {
     private readonly navigation: NavigationMap,
   ) {}
 
-  /** The transposition in force at the end: for a solo part the only one. */
+  /** The transposition of the first note: for most solo parts the only one. */
   get transposition(): PartAttributes['transposition'] {
-    return this.attributes.transposition;
+    return this.notes[0]?.transposition ?? this.attributes.transposition;
   }
 
   /** Source: MusicXML 4.0, element measure. */
@@ -127,7 +127,8 @@ export class PartReader {
     const isChord = child(node, 'chord') !== undefined;
     const length = isGrace ? ZERO : this.noteLength(node);
     const onset = isChord ? this.lastOnset : this.cursor;
-    const place = { measureIndex: this.index, measureNumber: this.number, onset, length };
+    const { transposition } = this.attributes;
+    const place = { measureIndex: this.index, measureNumber: this.number, onset, length, transposition };
     if (child(node, 'cue') === undefined) this.notes.push(readNote(node, place));
     if (isGrace || isChord) return;
     this.lastOnset = this.cursor;

@@ -132,6 +132,17 @@ describe('readScore against the MusicXML 4.0 specification', () => {
     expect(digest.notes).toEqual({ written: ['G4', 'C5'], sounding: ['C4', 'F4'] });
   });
 
+  it('sounds every note by the transposition in force where it stands, for players who change instruments', () => {
+    const inB = '<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic></transpose>';
+    const inA =
+      '<attributes><transpose><diatonic>-2</diatonic><chromatic>-3</chromatic></transpose></attributes>';
+    const digest = digestOf(
+      solo(measure('1', head(4, '4', '4', inB) + note('D5', 16)) + measure('2', inA + note('D5', 16))),
+    );
+    expect(digest.notes.sounding).toEqual(['C5', 'B4']);
+    expect(digest.transpose.chromatic).toBe(-2);
+  });
+
   it('reads a timewise file like its partwise twin', () => {
     const timewise = `<score-timewise version="4.0"><part-list><score-part id="P1"><part-name>Flute</part-name></score-part></part-list><measure number="1"><part id="P1">${head()}${metronome('quarter', '60')}${note('C4', 16)}</part></measure><measure number="2"><part id="P1">${note('D4', 16)}</part></measure></score-timewise>`;
     const partwiseTwin = solo(

@@ -8,7 +8,7 @@ import type { Score, ScoreNote, SoundedNote } from './model.js';
  * Errors: none
  * Source: MusicXML 4.0, elements tie and transpose
  */
-export function soundedNotes(score: Pick<Score, 'measures' | 'notes' | 'transposition'>): SoundedNote[] {
+export function soundedNotes(score: Pick<Score, 'measures' | 'notes'>): SoundedNote[] {
   const sounded: SoundedNote[] = [];
   const open = new Map<string, { place: number; end: Quarters }>();
   for (const note of score.notes) {
@@ -20,7 +20,7 @@ export function soundedNotes(score: Pick<Score, 'measures' | 'notes' | 'transpos
     const joins =
       held !== undefined && compareQuarters(held.end, start) === 0 ? sounded[held.place] : undefined;
     const place = joins && held ? held.place : sounded.length;
-    sounded[place] = joins ? join(joins, note) : sound(note, note.written, score);
+    sounded[place] = joins ? join(joins, note) : sound(note, note.written);
     if (note.tieStart) open.set(key, { place, end });
     else open.delete(key);
   }
@@ -36,10 +36,6 @@ function join(held: SoundedNote, next: ScoreNote): SoundedNote {
   };
 }
 
-function sound(
-  note: ScoreNote,
-  written: SoundedNote['written'],
-  score: Pick<Score, 'transposition'>,
-): SoundedNote {
-  return { ...note, written, sounding: transposePitch(written, score.transposition), printed: 1 };
+function sound(note: ScoreNote, written: SoundedNote['written']): SoundedNote {
+  return { ...note, written, sounding: transposePitch(written, note.transposition), printed: 1 };
 }
