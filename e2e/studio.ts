@@ -3,12 +3,6 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
 import { RunningServer } from './server';
 
-/** What every test has: a server, and a page that must stay free of console errors. */
-interface Fixtures {
-  readonly server: RunningServer;
-  readonly complaints: string[];
-}
-
 /** Tests with a server shared by the whole run and a page whose console is watched. */
 export const test = base.extend<{ complaints: string[] }, { server: RunningServer }>({
   server: [
@@ -38,7 +32,7 @@ export const test = base.extend<{ complaints: string[] }, { server: RunningServe
   ],
 });
 
-export { expect, type Fixtures };
+export { expect };
 
 /** A study or another file of the project by its path. */
 export function file(path: string): string {

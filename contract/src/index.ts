@@ -1,5 +1,11 @@
 export { pathOf, ROUTES, type Route, type RouteAccess, type RouteName } from './routes.js';
-export { PROBLEM_TYPE, type FieldIssue, type ProblemCode, type ProblemDetails } from './problems.js';
+export {
+  fieldIssuesOf,
+  PROBLEM_TYPE,
+  type FieldIssue,
+  type ProblemCode,
+  type ProblemDetails,
+} from './problems.js';
 export { idField, tempoSchema, type TempoOnWire } from './fields.js';
 export { accountSchema, signInSchema, type AccountInput, type SessionView, type SignIn } from './sessions.js';
 export { dayNumber, daysLeft, instantOf, isZone, type PublishedMoment } from './zones.js';

@@ -1,3 +1,5 @@
+import { ValidationError } from 'yup';
+
 /** Every code a problem answer can carry; closed, so that a misspelt one does not compile. */
 export type ProblemCode =
   | 'input-invalid'
@@ -50,3 +52,16 @@ export interface ProblemDetails {
 
 /** Media type of a problem answer. Source: RFC 9457, clause 3. */
 export const PROBLEM_TYPE = 'application/problem+json';
+
+/**
+ * What a failed validation says of each field: the same on both sides of the wire.
+ * Shape:  at least one issue
+ * Units:  none
+ * Errors: throws on anything that is no ValidationError of Yup
+ * Source: none
+ */
+export function fieldIssuesOf(error: unknown): readonly FieldIssue[] {
+  if (!(error instanceof ValidationError)) throw error;
+  const all = error.inner.length > 0 ? error.inner : [error];
+  return all.map((issue) => ({ where: issue.path ?? '', message: issue.errors[0] ?? 'This is not right.' }));
+}

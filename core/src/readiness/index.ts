@@ -30,7 +30,6 @@ export {
 } from './part-readiness.js';
 export { SimulatedPlayer } from './player.js';
 export {
-  clickText,
   partSentence,
   passageSentence,
   STATE_WORDS,

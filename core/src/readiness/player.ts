@@ -1,5 +1,5 @@
 import { normalDraw, type Random } from '../base/index.js';
-import { difficulty, gainAt, logistic, type RepContext } from './belief.js';
+import { difficulty, gainAt, halfLifeDays, logistic, type RepContext } from './belief.js';
 import { MODEL } from './model.data.js';
 
 /**
@@ -42,7 +42,7 @@ export class SimulatedPlayer {
 
   /** Days pass without practice. */
   rest(days: number): void {
-    const halfLife = MODEL.halfLifeDays * Math.max(1, this.practiceDays) ** MODEL.halfLifeGrowth;
+    const halfLife = halfLifeDays(this.practiceDays);
     this.theta = MODEL.priorMean + (this.theta - MODEL.priorMean) * 2 ** (-days / halfLife);
     this.theta += normalDraw(this.random, 0, Math.sqrt(MODEL.dayVariance * days));
   }

@@ -1,13 +1,13 @@
 import { normalDraw, seededRandom } from '../base/index.js';
 import {
   addRep,
+  beliefAt,
   chanceOfClean,
   cleanShareOf,
   difficulty,
   halfLifeDays,
   logistic,
   partReadinessAt,
-  PRIOR,
   readinessAt,
   recordOf,
   SimulatedPlayer,
@@ -185,7 +185,7 @@ describe('calibration on simulated players', () => {
         const context: RepContext = random() < 0.25 ? 'run' : 'alone';
         for (let k = 0; k < 10; k += 1) {
           const atMs = day * DAY_MS + k * 60_000;
-          const belief = readBelief(record, atMs);
+          const belief = beliefAt(record, atMs);
           const played = random() < 0.4 ? 0.5 + 0.6 * random() : share;
           const stated = chanceOfClean(belief, played, context);
           const isClean = player.play(played, context);
@@ -200,16 +200,6 @@ describe('calibration on simulated players', () => {
       }
     }
     return all;
-  }
-
-  function readBelief(record: PassageRecord, atMs: number): Belief {
-    if (record.lastAtMs === null) return PRIOR;
-    const days = (atMs - record.lastAtMs) / DAY_MS;
-    const kept = 2 ** (-days / halfLifeDays(record.practiceDays));
-    return {
-      mean: MODEL.priorMean + (record.belief.mean - MODEL.priorMean) * kept,
-      sd: Math.sqrt(record.belief.sd ** 2 + MODEL.dayVariance * days),
-    };
   }
 
   it('states chances that come true within 0.05 on average over ten bins, and beats the last ten on Brier score', () => {

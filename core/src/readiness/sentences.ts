@@ -1,12 +1,5 @@
 import type { LadderPlace } from '../climb/index.js';
-import {
-  convertBpm,
-  measureWord,
-  tempoText,
-  unitGlyph,
-  type BeatUnit,
-  type Vocabulary,
-} from '../music/index.js';
+import { measureWord, tempoText, type BeatUnit, type Vocabulary } from '../music/index.js';
 import type { PartReadiness } from './part-readiness.js';
 import type { PassageReadiness } from './passage-record.js';
 
@@ -110,17 +103,4 @@ export function partSentence({ part, totalMeasures, vocabulary, mover }: PartSen
     return `“${name}” decides: nobody has played it yet; the sheet asks ${tempoText(targetBpm, unit)}.${untracked}`;
   if (cleanBpm >= targetBpm) return `“${name}” moves it most: at tempo alone, now in runs.${untracked}`;
   return `“${name}” decides: clean at ${tempoText(Math.floor(cleanBpm), unit)}, the sheet asks ${targetBpm}.${untracked}`;
-}
-
-/**
- * A tempo in the unit the musician counts.
- * Shape:  "♩=58" or, where the click is in another unit, "♩=58 (click ♪=116)"
- * Units:  beats per minute
- * Errors: none
- * Source: none
- */
-export function clickText(bpm: number, unit: BeatUnit, clickUnit: BeatUnit): string {
-  const tempo = tempoText(Math.round(bpm), unit);
-  if (clickUnit === unit) return tempo;
-  return `${tempo}, click ${unitGlyph(clickUnit)}=${Math.round(convertBpm(Math.round(bpm), unit, clickUnit))}`;
 }

@@ -93,8 +93,7 @@ function readUnits(metronome: XmlNode): readonly BeatUnit[] {
  */
 export function soundingOffset(node: XmlNode): Quarters | null {
   const offset = child(node, 'offset') ?? child(child(node, 'sound'), 'offset');
-  if (!offset || (offset.attributes['sound'] !== 'yes' && child(node, 'sound') === undefined)) return null;
-  return offset.attributes['sound'] === 'yes' ? exactDecimal(offset.text) : null;
+  return offset?.attributes['sound'] === 'yes' ? exactDecimal(offset.text) : null;
 }
 
 /**

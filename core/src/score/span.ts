@@ -89,3 +89,17 @@ function indexOfNumber(
   );
   return printed >= 0 ? printed : measures.findIndex((measure) => measure.number.toUpperCase() === wanted);
 }
+
+/**
+ * The length of a span's measures.
+ * Shape:  0 or more; measures outside the list count nothing
+ * Units:  quarter notes, a floating sum for seconds and drawing
+ * Errors: none
+ * Source: none
+ */
+export function spanQuarters(
+  measures: readonly { readonly quarters: number }[],
+  { fromIndex, endIndex }: Span,
+): number {
+  return measures.slice(fromIndex, endIndex).reduce((sum, { quarters }) => sum + quarters, 0);
+}

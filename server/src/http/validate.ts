@@ -1,6 +1,6 @@
 import type { Request } from 'express';
-import { ValidationError, type InferType, type Schema } from 'yup';
-import { idField, versionSchema } from '@vivid-cue/contract';
+import type { InferType, Schema } from 'yup';
+import { fieldIssuesOf, idField, versionSchema } from '@vivid-cue/contract';
 import { notFound, Problem } from './problem.js';
 
 /**
@@ -31,12 +31,7 @@ function checked<S extends Schema>(schema: S, value: unknown, strict: boolean): 
       .required('The request is empty.')
       .validateSync(value, { strict, abortEarly: false }) as InferType<S>;
   } catch (error) {
-    if (!(error instanceof ValidationError)) throw error;
-    const issues = error.inner.length > 0 ? error.inner : [error];
-    const list = issues.map((issue) => ({
-      where: issue.path ?? '',
-      message: issue.errors[0] ?? 'This is not right.',
-    }));
+    const list = fieldIssuesOf(error);
     throw new Problem(
       'input-invalid',
       list

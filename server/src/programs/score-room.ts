@@ -1,5 +1,4 @@
 import type { ScoreDigest } from '@vivid-cue/core/score';
-import { resolveSpan } from '@vivid-cue/core/score';
 import { daysLeft, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
@@ -7,8 +6,8 @@ import { passageRows } from '../passages/repository.js';
 import { passageView } from '../passages/view.js';
 import { readMeasureMap } from '../scores/measure-map.js';
 import { findScore } from '../scores/repository.js';
-import { judgePart, partTempoText } from '../season/judge.js';
-import { studioFacts } from '../season/repository.js';
+import { askedSpan, judgePart, partTempoText } from '../season/judge.js';
+import { studioFacts, type ProgramPartRow } from '../season/repository.js';
 import { deadlinesOf, findSheetRow } from '../sheets/repository.js';
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { ownerOfPart } from './repository.js';
@@ -69,13 +68,11 @@ export async function scoreRoom(
 }
 
 function rangeOf(
-  part: { readonly span_from: string | null; readonly span_to: string | null },
+  part: ProgramPartRow,
   digest: ScoreDigest | null,
 ): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
   if (!digest) return { range: null, issue: null };
-  if (part.span_from === null || part.span_to === null)
-    return { range: { fromIndex: 0, endIndex: digest.measures.length }, issue: null };
-  const span = resolveSpan(digest.measures, { from: part.span_from, to: part.span_to });
+  const span = askedSpan(digest.measures, part);
   if (span.ok) return { range: span.value, issue: null };
   return {
     range: null,

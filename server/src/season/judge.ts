@@ -1,3 +1,4 @@
+import { ok, type Result } from '@vivid-cue/core/base';
 import { measuresText, quarterBpm, tempoText, unitGlyph } from '@vivid-cue/core/music';
 import {
   cleanShareOf,
@@ -7,7 +8,7 @@ import {
   type PartReadiness,
   type ReadinessState,
 } from '@vivid-cue/core/readiness';
-import { resolveSpan } from '@vivid-cue/core/score';
+import { resolveSpan, spanQuarters, type Span, type SpanCode } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell } from '@vivid-cue/contract';
 import { snapshotOf, type PassageRow } from '../passages/repository.js';
 import { effectiveTarget } from '../programs/service.js';
@@ -74,13 +75,14 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
   };
   const blank = { state: 'unopened' as ReadinessState, chance: null, expectedSlips: null, ribbon: [] };
   if (!measures) return { ...head, ...blank, sentence: 'No score yet: upload one to map the measures.' };
-  const range = rangeIn(measures, part);
-  if (!range)
+  const asked = askedSpan(measures, part);
+  if (!asked.ok)
     return {
       ...head,
       ...blank,
       sentence: `The score does not hold ${spanText}; check the span or the file.`,
     };
+  const range = asked.value;
   if (!target)
     return {
       ...head,
@@ -108,15 +110,19 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
   };
 }
 
-interface Range {
-  readonly fromIndex: number;
-  readonly endIndex: number;
-}
-
-function rangeIn(measures: readonly MappedMeasure[], part: ProgramPartRow): Range | null {
-  if (part.span_from === null || part.span_to === null) return { fromIndex: 0, endIndex: measures.length };
-  const span = resolveSpan(measures, { from: part.span_from, to: part.span_to });
-  return span.ok ? span.value : null;
+/**
+ * The measures that a part asks for, in its score; the whole score where the sheet names none.
+ * Shape:  a half-open run of measure indexes
+ * Units:  none
+ * Errors: those of resolveSpan
+ * Source: none
+ */
+export function askedSpan(
+  measures: Parameters<typeof resolveSpan>[0],
+  { span_from: from, span_to: to }: Pick<ProgramPartRow, 'span_from' | 'span_to'>,
+): Result<Span, SpanCode> {
+  if (from === null || to === null) return ok({ fromIndex: 0, endIndex: measures.length });
+  return resolveSpan(measures, { from, to });
 }
 
 function tracked(
@@ -124,9 +130,7 @@ function tracked(
   measures: readonly MappedMeasure[],
 ): Parameters<typeof partReadinessAt>[0]['passages'][number] {
   const bpm = quarterBpm(row.target_bpm, row.target_unit);
-  const quarters = measures
-    .slice(row.from_index, row.end_index)
-    .reduce((sum, measure) => sum + measure.quarters, 0);
+  const quarters = spanQuarters(measures, { fromIndex: row.from_index, endIndex: row.end_index });
   return {
     id: row.id,
     fromIndex: row.from_index,
@@ -138,7 +142,7 @@ function tracked(
 
 function ribbon(
   measures: readonly MappedMeasure[],
-  range: Range,
+  range: Span,
   passages: readonly PassageRow[],
   states: ReadonlyMap<string, ReadinessState>,
 ): RibbonCell[] {
@@ -152,7 +156,7 @@ function ribbon(
 function sentence(
   judged: PartReadiness,
   passages: readonly PassageRow[],
-  range: Range,
+  range: Span,
   { facts, nowMs }: Pick<PartFacts, 'facts' | 'nowMs'>,
 ): string {
   const row = passages.find(({ id }) => id === judged.movesMost);

@@ -1,6 +1,6 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { map, of, switchMap, tap, type Observable } from 'rxjs';
+import { of, switchMap, tap, type Observable } from 'rxjs';
 import { pathOf, type AccountInput, type SessionView, type SignIn } from '@vivid-cue/contract';
 
 /** Who is signed in, the token every changing request carries, and the studio's zone and vocabulary. */
@@ -39,9 +39,6 @@ export class SessionStore {
   }
 
   private enter(route: 'signIn' | 'createAccount', input: object): Observable<SessionView> {
-    return this.http.post<SessionView>(pathOf(route), input).pipe(
-      tap((view) => this.view.set(view)),
-      map((view) => view),
-    );
+    return this.http.post<SessionView>(pathOf(route), input).pipe(tap((view) => this.view.set(view)));
   }
 }

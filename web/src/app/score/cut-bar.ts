@@ -12,7 +12,7 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
-import { parseSpan, resolveSpan, type Span, type SpanText } from '@vivid-cue/core/score';
+import { parseSpan, resolveSpan, spanQuarters, type Span, type SpanText } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { ScoreApi } from '../data/score-api';
@@ -120,9 +120,7 @@ export class CutBar {
     const [span, bpm] = [this.span(), this.quarterBpm()];
     if (!span) return 'Drag on the ribbon, or type.';
     if (bpm === null) return '';
-    const quarters = this.measures()
-      .slice(span.fromIndex, span.endIndex)
-      .reduce((sum, measure) => sum + measure.quarters, 0);
+    const quarters = spanQuarters(this.measures(), span);
     return `${secondsText((quarters * 60) / bpm)} at the target tempo`;
   });
 

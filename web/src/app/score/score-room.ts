@@ -18,7 +18,7 @@ import { InputNumber } from 'primeng/inputnumber';
 import { Select } from 'primeng/select';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import { checkBpm, measuresText, quarterBpm, tempoText, type BeatUnit } from '@vivid-cue/core/music';
-import { scoreText, type Span } from '@vivid-cue/core/score';
+import { scoreText, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { PassageView, ScoreRoomView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
@@ -109,11 +109,7 @@ export class ScoreRoom {
     const range = room?.range;
     if (!room?.score) return '';
     const bpm = this.targetQuarterBpm();
-    const quarters = range
-      ? this.measures()
-          .slice(range.fromIndex, range.endIndex)
-          .reduce((sum, measure) => sum + measure.quarters, 0)
-      : 0;
+    const quarters = range ? spanQuarters(this.measures(), range) : 0;
     return [
       room.score.digest.instrument,
       room.span ? measuresText(room.span.from, room.span.to, this.vocabulary()) : 'the whole piece',
@@ -129,9 +125,7 @@ export class ScoreRoom {
   protected readonly openSeconds = computed(() => {
     const passage = this.store.open();
     if (!passage) return 0;
-    const quarters = this.measures()
-      .slice(passage.fromIndex, passage.endIndex)
-      .reduce((sum, measure) => sum + measure.quarters, 0);
+    const quarters = spanQuarters(this.measures(), passage);
     return (quarters * 60) / quarterBpm(passage.target.bpm, passage.target.beatUnit);
   });
   protected readonly rows = computed(() =>

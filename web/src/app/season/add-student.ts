@@ -1,7 +1,6 @@
 import {
   ChangeDetectionStrategy,
   Component,
-  computed,
   DestroyRef,
   effect,
   inject,
@@ -103,8 +102,7 @@ export class AddStudent {
   protected readonly instruments = INSTRUMENTS;
   protected readonly isBusy = signal(false);
   protected readonly wasSent = signal(false);
-  private readonly trouble = signal<string | null>(null);
-  protected readonly failure = computed(() => this.trouble());
+  protected readonly failure = signal<string | null>(null);
   protected readonly form = inject(FormBuilder).nonNullable.group({
     name: ['', [Validators.required, Validators.pattern(/\S/u)]],
     instrument: ['', [Validators.required, Validators.pattern(/\S/u)]],
@@ -130,13 +128,13 @@ export class AddStudent {
         next: (student) => {
           this.id = newId();
           this.isBusy.set(false);
-          this.trouble.set(null);
+          this.failure.set(null);
           this.form.reset();
           this.added.emit(student);
         },
         error: (error: unknown) => {
           this.isBusy.set(false);
-          this.trouble.set(troubleOf(error).message);
+          this.failure.set(troubleOf(error).message);
         },
       });
   }

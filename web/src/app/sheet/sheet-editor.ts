@@ -18,10 +18,10 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { ValidationError } from 'yup';
 import { parseTempo } from '@vivid-cue/core/music';
 import {
   DEADLINE_KINDS,
+  fieldIssuesOf,
   PART_KINDS,
   sheetChangeSchema,
   type FieldIssue,
@@ -207,16 +207,11 @@ export class SheetEditor implements OnInit {
   }
 }
 
-function issuesOf(change: SheetChange): FieldIssue[] {
+function issuesOf(change: SheetChange): readonly FieldIssue[] {
   try {
     sheetChangeSchema.validateSync(change, { strict: true, abortEarly: false });
     return [];
   } catch (error) {
-    if (!(error instanceof ValidationError)) throw error;
-    const all = error.inner.length > 0 ? error.inner : [error];
-    return all.map((issue) => ({
-      where: issue.path ?? '',
-      message: issue.errors[0] ?? 'This is not right.',
-    }));
+    return fieldIssuesOf(error);
   }
 }
