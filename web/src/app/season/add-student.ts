@@ -27,6 +27,8 @@ import { INSTRUMENTS } from '../ui/instruments.data';
   imports: [Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
   template: `
     <p-dialog
+      [focusOnShow]="false"
+      (onShow)="focusName()"
       closeAriaLabel="Close"
       header="Add a student"
       [modal]="true"
@@ -112,9 +114,13 @@ export class AddStudent {
     effect(() => {
       if (!this.isOpen()) return;
       this.wasSent.set(false);
-      // The dialog's content is drawn in the next frame.
-      setTimeout(() => document.getElementById('student-name')?.focus(), 60);
     });
+  }
+
+  /** Whoever types already is not interrupted: the dialog opens with a motion that takes its time. */
+  protected focusName(): void {
+    if (document.activeElement instanceof HTMLInputElement) return;
+    document.getElementById('student-name')?.focus();
   }
 
   protected submit(): void {
