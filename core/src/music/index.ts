@@ -41,6 +41,14 @@ export {
   type TempoMark,
 } from './tempo.js';
 export { DIAL, snapDown } from './dial.js';
-export { parseTempo, type TempoCode } from './tempo-parse.js';
+export {
+  askTempo,
+  distinctTempos,
+  parseTempo,
+  questionOfMark,
+  type TempoCode,
+  type TempoQuestion,
+} from './tempo-parse.js';
+export { scanTempos, scanTempoWords, type TempoFound } from './tempo-scan.js';
 export { NOTE_VALUES } from './tempo.data.js';
 export { measuresText, measureWord, tempoText, unitGlyph, unitWords, type Vocabulary } from './words.js';

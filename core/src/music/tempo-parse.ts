@@ -1,53 +1,16 @@
-import { fail, ok, type Result } from '../base/index.js';
-import { checkBpm, type BeatUnit, type TempoBound, type TempoMark } from './tempo.js';
-import { NOTE_VALUES, TEMPO_WORDS } from './tempo.data.js';
+import { fail, ok, plainSigns, type Result } from '../base/index.js';
+import { checkBpm, quarterBpm, type BeatUnit, type TempoMark } from './tempo.js';
+import { scanTempos, scanTempoWords } from './tempo-scan.js';
 
 /** What can keep a tempo phrase from being read with confidence. */
 export type TempoCode = 'tempo-empty' | 'tempo-unreadable' | 'tempo-two-readings' | 'bpm-out-of-range';
 
-interface UnitMatch {
-  readonly unit: BeatUnit | null;
-  readonly rest: string;
+/** A question that only a person can answer, with the readings to choose from. */
+export interface TempoQuestion {
+  readonly code: TempoCode | 'tempo-without-unit';
+  readonly question: string;
+  readonly candidates: readonly TempoMark[];
 }
-
-const SHORT_UNITS: Readonly<Record<string, (typeof NOTE_VALUES)[number]['name']>> = {
-  w: 'whole',
-  h: 'half',
-  q: 'quarter',
-  e: 'eighth',
-  s: 'sixteenth',
-};
-// Precomposed and combining spellings meet in NFC; the E… numbers are private-use glyphs of engraving fonts (SMuFL).
-const GLYPHS: Readonly<Record<string, (typeof NOTE_VALUES)[number]['name']>> = {
-  '♩': 'quarter',
-  '♪': 'eighth',
-  '\u{1D15D}': 'whole',
-  '\u{1D157}\u{1D165}': 'half',
-  '\u{1D158}\u{1D165}': 'quarter',
-  '\u{1D158}\u{1D165}\u{1D16E}': 'eighth',
-  '\u{1D158}\u{1D165}\u{1D16F}': 'sixteenth',
-  '\uE1D2': 'whole',
-  '\uE1D3': 'half',
-  '\uE1D5': 'quarter',
-  '\uE1D7': 'eighth',
-  '\uE1D9': 'sixteenth',
-  '\uECA2': 'whole',
-  '\uECA3': 'half',
-  '\uECA5': 'quarter',
-  '\uECA7': 'eighth',
-  '\uECA9': 'sixteenth',
-};
-const DOT = '(?:\\.|·|\\u{1D16D}|\\uE1E7|\\uECB7)';
-
-const byLength = (a: string, b: string): number => b.length - a.length;
-const GLYPH_PATTERN = new RegExp(`(${Object.keys(GLYPHS).sort(byLength).join('|')})\\s*(${DOT}{0,2})`, 'u');
-const WORD_PATTERN = new RegExp(
-  `\\b(double[ -]dotted[ -]|dotted[ -])?(${NOTE_VALUES.flatMap(({ name, uk }) => [name, uk])
-    .sort(byLength)
-    .join('|')}|16th|8th|1/4|1/8|1/2)s?` + `(?:[ -]notes?)?\\b`,
-  'iu',
-);
-const SHORT_PATTERN = new RegExp(`(?:^|[\\s([,;])([whqes])(${DOT}{0,2})(?=\\s*(?:=|equals|at\\s*\\d))`, 'iu');
 
 /**
  * Reads a tempo phrase as sheets print it, in US and UK terms.
@@ -60,143 +23,128 @@ const SHORT_PATTERN = new RegExp(`(?:^|[\\s([,;])([whqes])(${DOT}{0,2})(?=\\s*(?
  * @example parseTempo('q. = 60-66') // dotted-quarter, 60 to 66, range
  */
 export function parseTempo(text: string): Result<TempoMark, TempoCode> {
-  const phrase = text.normalize('NFC').replace(/\s+/gu, ' ').trim();
-  if (phrase === '')
-    return fail('tempo-empty', 'tempo', 'No tempo came; write one such as "quarter note = 96" or "Allegro".');
-  const { unit, rest } = takeUnit(phrase);
-  const numbers = readNumbers(rest);
-  if (numbers.length === 0) return wordsOnly(phrase, unit);
-  if (unit === null && !isTempoTalk(rest)) return unreadable(phrase);
-  if (takeUnit(rest).unit !== null || numbers.length > 2) {
-    return fail(
-      'tempo-two-readings',
-      'tempo',
-      `"${phrase}" can be read as more than one tempo; write one note and one number or range.`,
-    );
-  }
-  return withNumbers(unit, numbers, rest);
+  const read = readMarks(text);
+  if ('mark' in read) return ok(read.mark);
+  return fail(read.code, 'tempo', read.question);
 }
 
-function takeUnit(phrase: string): UnitMatch {
-  const glyph = GLYPH_PATTERN.exec(phrase);
-  if (glyph) return cut(phrase, glyph, dotted(GLYPHS[glyph[1] ?? ''], countDots(glyph[2])));
-  const short = SHORT_PATTERN.exec(phrase);
-  if (short)
-    return cut(phrase, short, dotted(SHORT_UNITS[(short[1] ?? '').toLowerCase()], countDots(short[2])));
-  const word = WORD_PATTERN.exec(phrase);
-  if (!word) return { unit: null, rest: phrase };
-  const dots = word[1] === undefined ? 0 : /double/i.test(word[1]) ? 2 : 1;
-  return cut(phrase, word, dotted(valueNamed((word[2] ?? '').toLowerCase()), dots));
+/**
+ * Reads a tempo phrase or says what to ask: a number without its note is a question here.
+ * Shape:  exactly one of mark and question; candidates may be empty
+ * Units:  beats of the unit per minute
+ * Errors: none; what cannot be read is a question
+ * Source: docs/formats.md
+ * @example askTempo('120 bpm') // which note gets 120 beats?
+ */
+export function askTempo(text: string): { readonly mark: TempoMark } | TempoQuestion {
+  const read = readMarks(text);
+  if (!('mark' in read)) return read;
+  return questionOfMark(read.mark, text.trim()) ?? read;
 }
 
-function countDots(text: string | undefined): number {
-  return [...(text ?? '')].length;
-}
+/** The units that a number without a note is likeliest to count, to offer as candidates (common practice, no source). */
+const LIKELY_UNITS: readonly BeatUnit[] = ['quarter', 'half', 'eighth', 'dotted-quarter'];
 
-function valueNamed(name: string): (typeof NOTE_VALUES)[number]['name'] | undefined {
-  const numeric: Readonly<Record<string, (typeof NOTE_VALUES)[number]['name']>> = {
-    '16th': 'sixteenth',
-    '8th': 'eighth',
-    '1/4': 'quarter',
-    '1/8': 'eighth',
-    '1/2': 'half',
+/** The question that a tempo number without its note raises, or null. */
+export function questionOfMark(mark: TempoMark, printed: string): TempoQuestion | null {
+  if (mark.beatUnit !== null || (mark.bpmMin ?? mark.bpmMax) === null) return null;
+  return {
+    code: 'tempo-without-unit',
+    question: `"${printed}" gives a number but not the note it counts. Which note gets ${mark.bpmMin ?? mark.bpmMax} beats a minute?`,
+    candidates: LIKELY_UNITS.map((beatUnit) => ({ ...mark, beatUnit })),
   };
-  return numeric[name] ?? NOTE_VALUES.find((value) => value.name === name || value.uk === name)?.name;
 }
 
-function dotted(value: (typeof NOTE_VALUES)[number]['name'] | undefined, dots: number): BeatUnit | null {
-  if (value === undefined) return null;
-  return dots === 2 ? `double-dotted-${value}` : dots === 1 ? `dotted-${value}` : value;
-}
-
-function cut(phrase: string, match: RegExpExecArray, unit: BeatUnit | null): UnitMatch {
-  const rest = `${phrase.slice(0, match.index)} ${phrase.slice(match.index + match[0].length)}`;
-  return { unit, rest };
-}
-
-function readNumbers(rest: string): number[] {
-  return [...rest.matchAll(/\d+(?:\.\d+)?/gu)].map(([digits]) => Number(digits));
-}
-
-function wordsOnly(phrase: string, unit: BeatUnit | null): Result<TempoMark, TempoCode> {
-  const lower = phrase.toLowerCase();
-  if (unit === null && TEMPO_WORDS.some((word) => new RegExp(`\\b${word}\\b`).test(lower))) {
-    return ok({ beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words: phrase });
-  }
-  return unreadable(phrase);
-}
-
-function unreadable(phrase: string): Result<TempoMark, TempoCode> {
-  return fail(
-    'tempo-unreadable',
-    'tempo',
-    `"${phrase}" is not a tempo we can read; write one such as "quarter note = 96".`,
-  );
-}
-
-/** A number without a note is a tempo only among words that speak of tempo ("at least 96", "= 72", "120 bpm"). */
-function isTempoTalk(rest: string): boolean {
-  const other = rest
-    .toLowerCase()
-    .replace(
-      /at least|at most|no slower than|no faster than|not to exceed|or faster|or slower|minimum|maximum|beats? per minute|a minute/gu,
-      ' ',
-    )
-    .replace(
-      /\b(bpm|m\.?m\.?|min|max|ca?|circa|about|approx\w*|around|roughly|to|equals|at|tempo|mark(ing|ed)?|up)\b/gu,
-      ' ',
-    );
-  const words = TEMPO_WORDS.reduce((text, word) => text.replace(word, ' '), other);
-  return !/[\p{L}]/u.test(words);
-}
-
-function withNumbers(
-  unit: BeatUnit | null,
-  numbers: readonly number[],
-  rest: string,
-): Result<TempoMark, TempoCode> {
-  const [low = 0, high = low] = numbers;
-  for (const bpm of numbers) {
-    const checked = checkBpm(bpm, 'tempo');
-    if (!checked.ok) return checked;
-  }
-  if (low > high) {
-    return fail(
+function readMarks(text: string): { readonly mark: TempoMark } | (TempoQuestion & { readonly code: TempoCode }) {
+  const phrase = text.replace(/\s+/gu, ' ').trim();
+  if (phrase === '')
+    return ask('tempo-empty', 'No tempo came; write one such as "quarter note = 96" or "Allegro".');
+  const plain = plainSigns(phrase);
+  const found = scanTempos(plain);
+  const marks = found.map(({ mark }) => mark);
+  const [first = bareNumber(plain)] = distinctTempos(marks);
+  if (first === undefined || first === null) return wordsOnly(phrase, plain);
+  const readings = distinctTempos([...marks, ...alternatives(plain, found)]);
+  if (readings.length > 1)
+    return ask(
       'tempo-two-readings',
-      'tempo',
-      `The range runs from ${low} down to ${high}; write the slower number first.`,
+      `"${phrase}" can be read as more than one tempo; write one note and one number or range.`,
+      readings,
     );
+  for (const bpm of [first.bpmMin, first.bpmMax]) {
+    const checked = bpm === null ? ok(0) : checkBpm(bpm, 'tempo');
+    if (!checked.ok) return ask('bpm-out-of-range', checked.issues[0]?.message ?? '');
   }
-  const bound = numbers.length === 2 && low < high ? 'range' : boundOf(rest);
-  return ok({
-    beatUnit: unit,
-    bpmMin: bound === 'max' ? null : low,
-    bpmMax: bound === 'min' ? null : high,
-    bound,
-    words: wordsIn(rest),
+  const { bpmMin: low, bpmMax: high } = first;
+  if (low !== null && high !== null && low > high)
+    return ask(
+      'tempo-two-readings',
+      `The range runs from ${low} down to ${high}; write the slower number first.`,
+      [{ ...first, bpmMin: high, bpmMax: low }],
+    );
+  return { mark: { ...first, words: scanTempoWords(plain)[0]?.words ?? null } };
+}
+
+function ask<Code extends TempoCode>(
+  code: Code,
+  question: string,
+  candidates: readonly TempoMark[] = [],
+): { readonly code: Code; readonly question: string; readonly candidates: readonly TempoMark[] } {
+  return { code, question, candidates };
+}
+
+/**
+ * Tempos that are not the same pulse counted in another note: ♩ = 80 and ♪ = 160 are one.
+ * Shape:  the first of each pulse, in order
+ * Units:  none
+ * Errors: none
+ * Source: arithmetic
+ */
+export function distinctTempos(marks: readonly TempoMark[]): TempoMark[] {
+  const pulse = ({ beatUnit, bpmMin, bpmMax, bound }: TempoMark): string =>
+    [bound === 'about' ? 'exact' : bound, ...[bpmMin, bpmMax].map((bpm) => pulseOf(bpm, beatUnit))].join(' ');
+  return marks.filter((mark, n) => marks.findIndex((other) => pulse(other) === pulse(mark)) === n);
+}
+
+function pulseOf(bpm: number | null, unit: BeatUnit | null): string {
+  return bpm === null ? '' : unit === null ? `? ${bpm}` : String(quarterBpm(bpm, unit));
+}
+
+/** "♩ = 60 or 66": a second number that the phrase offers but no mark holds. */
+function alternatives(plain: string, found: ReturnType<typeof scanTempos>): TempoMark[] {
+  return found.flatMap(({ mark, end }) => {
+    const other = /^\s*(?:bpm)?\s*(?:,\s*)?(?:or|\/)\s*(\d{2,3})\b/iu.exec(plain.slice(end))?.[1];
+    return other === undefined ? [] : [{ ...mark, bpmMin: Number(other), bpmMax: Number(other) }];
   });
 }
 
-function boundOf(rest: string): TempoBound {
-  if (/at least|minimum|\bmin\b\.?|no slower|not slower|or faster|or more|or above|and up|≥|>=/iu.test(rest))
-    return 'min';
-  if (
-    /at most|maximum|\bmax\b\.?|no faster|not faster|or slower|(?:not|never) (?:to )?exceed|up to|≤|<=/iu.test(
-      rest,
-    )
-  )
-    return 'max';
-  return /\bca?\.|\bca\b|circa|about|approx|around|roughly|≈|~/iu.test(rest) ? 'about' : 'exact';
+/** A number among words that speak of nothing but tempo: "at least 96", "ca. 60", "96-104". */
+function bareNumber(plain: string): TempoMark | null {
+  const words = scanTempoWords(plain);
+  const rest = words.reduce((text, { start, end }) => text.slice(0, start) + ' '.repeat(end - start) + text.slice(end), plain);
+  const bare = /^[\s,;(]*(?:(?:tempo|speed|metronome|mark(?:ing)?|the|of|at(?! least| most| a)|is|to|play|[:=])\s*)*(.*?\d.*?)[\s.;,)]*$/iu.exec(rest)?.[1];
+  if (bare === undefined) return null;
+  const [found, more] = scanTempos(`= ${bare}`);
+  return found && !more && found.end >= bare.length + 2 ? found.mark : limited(bare);
 }
 
-function wordsIn(rest: string): string | null {
-  const lower = rest.toLowerCase();
-  const known = TEMPO_WORDS.find((word) => new RegExp(`\\b${word}\\b`).test(lower));
-  if (known === undefined) return null;
-  const printed =
-    /^[^\d=(),;]*/u
-      .exec(rest.trim())?.[0]
-      .replace(/\b(at|M\.?M\.?)\s*$/iu, '')
-      .trim() ?? '';
-  return printed === '' ? known : printed;
+/** "96 or faster" and "at least 96" once more, with the limit in front of the sign. */
+function limited(bare: string): TempoMark | null {
+  const number = /\d+(?:\.\d+)?/u.exec(bare);
+  if (!number) return null;
+  const [found] = scanTempos(`${bare.slice(0, number.index)}= ${bare.slice(number.index)}`);
+  const isWhole = found && found.start === 0 && found.end >= bare.length + 2;
+  return isWhole ? found.mark : null;
+}
+
+function wordsOnly(phrase: string, plain: string): ReturnType<typeof readMarks> {
+  const [heading] = scanTempoWords(plain);
+  if (heading && !/\d/u.test(plain) && !/\bas (?:marked|written|printed)\b/iu.test(plain) && !/=/u.test(plain)) {
+    const words = phrase.replace(/^\(|\)$|[.;,]$/gu, '').replace(/^tempo\s*[:=]\s*/iu, '');
+    return { mark: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words } };
+  }
+  return ask(
+    'tempo-unreadable',
+    `"${phrase.slice(0, 80)}" is not a tempo we can read; write one such as "quarter note = 96".`,
+  );
 }

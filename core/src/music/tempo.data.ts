@@ -34,41 +34,28 @@ export const DIAL_SECTIONS = [
   { from: 144, to: 208, step: 8 },
 ] as const;
 
-/** Character words that stand for a tempo without a number (common practice, no source). */
+/**
+ * Character words that stand for a tempo without a number, in the languages that print them (common practice, no
+ * source). A phrase may go on with the words that follow.
+ */
 export const TEMPO_WORDS = [
-  'grave',
-  'largo',
-  'larghetto',
-  'lento',
-  'adagio',
-  'adagietto',
-  'andante',
-  'andantino',
-  'moderato',
-  'allegretto',
-  'allegro',
-  'vivace',
-  'vivo',
-  'presto',
-  'prestissimo',
-  'con moto',
-  'con brio',
-  'maestoso',
-  'tranquillo',
-  'cantabile',
-  'animato',
-  'tempo di',
-  'alla marcia',
-  'in tempo',
-  'slow',
-  'slowly',
-  'fast',
-  'brisk',
-  'briskly',
-  'lively',
-  'moderately',
-  'freely',
-  'rubato',
-  'in march time',
-  'swing',
+  ...['grave', 'largo', 'larghetto', 'lento', 'adagio', 'adagietto', 'andante', 'andantino', 'moderato'],
+  ...['allegretto', 'allegro', 'allegro moderato', 'vivace', 'vivacissimo', 'vivo', 'presto', 'prestissimo'],
+  ...['maestoso', 'tranquillo', 'cantabile', 'animato', 'sostenuto', 'espressivo', 'scherzando', 'giocoso'],
+  ...['grazioso', 'dolce', 'agitato', 'energico', 'marziale', 'pesante', 'rubato', 'con moto', 'con brio'],
+  ...['con fuoco', 'con spirito', 'con anima', 'tempo di', 'tempo giusto', 'tempo primo', 'tempo ordinario', 'a tempo', 'alla marcia', 'alla breve', 'in tempo'],
+  ...['misterioso', 'risoluto', 'semplice', 'leggiero', 'brillante', 'appassionato', 'affettuoso', 'a piacere'],
+  ...['langsam', 'lebhaft', 'schnell', 'ruhig', 'bewegt', 'mäßig', 'munter', 'frisch', 'lent', 'vif', 'modéré', 'animé'],
+  ...['slow', 'slowly', 'fast', 'quick', 'quickly', 'brisk', 'briskly', 'lively', 'moderately', 'freely', 'flowing'],
+  ...['gently', 'broadly', 'boldly', 'spirited', 'with spirit', 'with energy', 'with motion', 'with vigor'],
+  ...['with vigour', 'in march time', 'march tempo', 'march', 'waltz', 'swing', 'singing', 'expressively', 'majestically'],
+  ...['smoothly', 'calmly', 'not too fast', 'not too slow', 'rhythmically', 'playfully', 'stately', 'vigorously'],
+] as const;
+
+/** Words that a tempo heading goes on with after its first (common practice, no source). */
+export const TEMPO_QUALIFIERS = [
+  ...['e', 'ed', 'ma', 'non', 'con', 'molto', 'assai', 'poco', 'un', 'troppo', 'tanto', 'più', 'piu', 'meno', 'di'],
+  ...['quasi', 'alla', 'mosso', 'brio', 'moto', 'fuoco', 'spirito', 'anima', 'espressione', 'grazia', 'marcia'],
+  ...['valse', 'valzer', 'minuetto', 'menuetto', 'polacca', 'bolero', 'tango', 'and', 'with', 'but', 'very', 'not'],
+  ...['too', 'spirit', 'energy', 'motion', 'feeling', 'expression', 'tempo', 'style', 'energico', 'ben', 'sempre'],
 ] as const;
