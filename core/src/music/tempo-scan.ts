@@ -84,17 +84,21 @@ const LIMIT = `(?<about>${ABOUT})|(?<min>${AT_LEAST})|(?<max>${AT_MOST})`;
 const BETWEEN = `\\s*(?:=|equals|is|at|:|of|\\()?\\s*(?:M\\.?\\s?M\\.?)?\\s*(?:${LIMIT}|between|from)?\\s*=?\\s*`;
 const PER_MINUTE = '(?:\\s*(?:bpm\\b|b\\.p\\.m\\.|(?:beats\\s+)?(?:per|a) minute))?';
 
+/** A number together with anything that can make it a tempo. */
+const HINT = new RegExp(`(?:[=\u2669\u266a\\uE1D0-\\uE1E0\\uECA0-\\uECB0\u{1D15D}-\u{1D165}]|bpm|b\\.p\\.m|minute|tempo|metronome|M\\.?\\s?M\\b|${VALUE_WORD})`, 'iu');
 const UNIT_FIRST = new RegExp(`${UNIT}${BETWEEN}${RANGE}${PER_MINUTE}`, 'giu');
 const NUMBER_FIRST = new RegExp(
   `${RANGE}\\s*(?:(?:bpm|beats per minute)?\\s*(?:to (?:the|a|each|one)|per|=|for (?:the|a|each))\\s+(?:${GLYPH}|${WORD}|${SHORT}(?![\\p{L}\\d]))|${wordUnit('minuteDots', 'minuteValue')}\\s*(?:beats\\s*)?(?:per|a)\\s+minute)`,
   'giu',
 );
 const NO_UNIT = new RegExp(
-  `(?:(?<lost>[\\uFFFD\\u25A1\\u2610?])\\s*(?<lostDot>\\.)?\\s*)?(?:(?<![\\p{L}\\d]\\s{0,2})=|\\bM\\.?\\s?M\\.?\\s*=?|\\bmetronome(?:\\s+mark(?:ing)?)?\\s*[:=]?|\\btempo\\s*(?:of|is|[:=])?)\\s*(?:${LIMIT}|between|from)?\\s*=?\\s*${RANGE}${PER_MINUTE}(?!\\s*(?:points|pts|measures|bars))`,
-  'giu',
+  `(?:(?<lost>[\\uFFFD\\u25A1\\u2610?])\\s*(?<lostDot>\\.)?\\s*)?(?:(?<![\\p{L}\\d]\\s{0,2})=|\\bM\\.?\\s?M\\.?\\s*=?|\\b[Mm]etronome(?:\\s+[Mm]ark(?:ing)?)?\\s*[:=]?|\\b(?:[Tt]empo|TEMPO)\\s*(?:of|is|[:=])?)\\s*(?:${LIMIT}|between|from)?\\s*=?\\s*${RANGE}${PER_MINUTE}(?!\\s*(?:points|pts|measures|bars))`,
+  'gu',
 );
 const ONLY_BPM = new RegExp(`(?:(?:${LIMIT})\\s*)?${RANGE}\\s*(?:bpm\\b|b\\.p\\.m\\.|beats\\s+(?:per|a)\\s+minute)`, 'giu');
 
+const LEADING_UNIT = new RegExp(`^${UNIT}`, 'iu');
+const BARE = new RegExp(`^\\s*${NUMBER}`, 'u');
 const BEFORE = new RegExp(
   `(?:${LIMIT})\\s*(?:(?:tempo|speed|of|a|the|metronome|marking|[:(=-]|M\\.?M\\.?)\\s*)*$`,
   'iu',
@@ -110,6 +114,7 @@ const AFTER =
  * Source: common practice in US and UK print, no source
  */
 export function scanTempos(text: string): TempoFound[] {
+  if (!/\d/u.test(text) || !HINT.test(text)) return [];
   const found: TempoFound[] = [];
   let rest = text;
   for (const pattern of [UNIT_FIRST, NUMBER_FIRST, NO_UNIT, ONLY_BPM]) {
@@ -127,9 +132,9 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
   const groups = match.groups ?? {};
   const low = Number(groups.low);
   const high = groups.high === undefined ? null : Number(groups.high);
-  const isBare = new RegExp(`^\\s*${NUMBER}`, 'u').test(match[0].slice(unitText(match[0]).length));
+  const isBare = groups.value !== undefined && BARE.test(match[0].slice(unitText(match[0]).length));
   // "quarter notes 2 octaves" names a note value; a number that only stands beside a note must be a likely tempo.
-  if (groups.value !== undefined && isBare && low < 30) return null;
+  if (isBare && low < 30) return null;
   const unit = unitOf(groups);
   const before = BEFORE.exec(text.slice(Math.max(0, match.index! - 40), match.index));
   const end = match.index! + match[0].length;
@@ -162,7 +167,7 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
 }
 
 function unitText(text: string): string {
-  return new RegExp(`^${UNIT}`, 'iu').exec(text)?.[0] ?? '';
+  return LEADING_UNIT.exec(text)?.[0] ?? '';
 }
 
 function unitOf(groups: Readonly<Record<string, string | undefined>>): BeatUnit | null {
@@ -186,6 +191,7 @@ function valueNamed(text: string | undefined): NoteValue | null {
   return ALIASES[name] ?? NOTE_VALUES.find((value) => value.name === name || value.uk === name)?.name ?? null;
 }
 
+const FIRST_WORDS: ReadonlySet<string> = new Set(TEMPO_WORDS.map((words) => words.split(' ')[0] ?? ''));
 const HEADING = new RegExp(
   `(?<![\\p{L}-])(?:${longestFirst(TEMPO_WORDS)})(?![\\p{L}-])(?:,?\\s+(?:${longestFirst([...TEMPO_QUALIFIERS, ...TEMPO_WORDS])}|(?<=\\s(?:e|ed|con|quasi)\\s+)\\p{Ll}+)(?![\\p{L}-]))*`,
   'giu',
@@ -202,6 +208,7 @@ export function scanTempoWords(
   text: string,
   isPrinted = false,
 ): { readonly words: string; readonly start: number; readonly end: number }[] {
+  if (!text.toLowerCase().split(/[^\p{L}]+/u).some((word) => FIRST_WORDS.has(word))) return [];
   return [...text.matchAll(HEADING)]
     .filter(([words]) => !isPrinted || /^\p{Lu}/u.test(words))
     .map((match) => {

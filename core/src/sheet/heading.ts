@@ -1,0 +1,113 @@
+import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
+import type { Line } from './lines.js';
+
+const YEAR =
+  /(?<![\d/.-])(20\d\d)\s*(?:-|\/|to|and)\s*(20\d\d|\d\d)(?![\d/])|(?<![\d/.-])(20\d\d)(?!\d|\s*-\s*\d{2}-)/u;
+const NAMES = INSTRUMENTS.map(([name]) => name).join('|');
+const INSTRUMENT = new RegExp(`(?<![\\p{L}-])(?:${NAMES})(?:s|es)?(?![\\p{L}-])`, 'giu');
+const ONLY_INSTRUMENT = new RegExp(`^(?:the\\s+)?(?:${NAMES})(?:s|es)?(?:\\s*(?:,|&|and|/|or)\\s*(?:${NAMES})(?:s|es)?)*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`, 'iu');
+const SEPARATOR = /\s+-{1,2}\s+|:\s+|\s+[|·•/>]\s+|,\s+|\s{2,}|--/u;
+
+/** What the top of a sheet says. */
+export interface Heading {
+  readonly body: string | null;
+  readonly year: string | null;
+  readonly instruments: readonly string[];
+}
+
+/**
+ * Reads body, year and instruments from the lines that head a sheet.
+ * Shape:  as printed; the year normalised to "2027" or "2026-27"
+ * Units:  none
+ * Errors: none
+ * Source: docs/formats.md
+ */
+export function readHeading(head: readonly Line[], text: string): Heading {
+  const candidates = head.filter(({ plain }) => !/\S\s>\s\S/u.test(plain)).flatMap((line) => bodyCandidates(line));
+  const best = candidates.reduce<BodyCandidate | null>((top, next) => (top === null || next.score > top.score ? next : top), null);
+  const body = best?.body ?? bodyInSentence(head[0]);
+  return { body, year: yearIn(head), instruments: instrumentsIn(head, best, text) };
+}
+
+interface BodyCandidate {
+  readonly body: string;
+  readonly score: number;
+  readonly line: Line;
+}
+
+function bodyCandidates(line: Line): BodyCandidate[] {
+  if (/[.!?]$/u.test(line.plain) && line.plain.length > 70) return [];
+  return segmentsOf(line).flatMap((segment): BodyCandidate[] => {
+    const body = segment
+      .replace(/^(?:(?:memo|notice|letter|news)\s+)?from\s+(?:the\s+)?/iu, '')
+      .replace(/\s*\(?(?:20\d\d)(?:\s*[-–/]\s*(?:20)?\d\d)?\)?(?:\s+season)?\s*/iu, ' ')
+      .trim();
+    const rest = body
+      .replace(HEADING_WORDS, ' ')
+      .replace(INSTRUMENT, ' ')
+      .replace(/[^\p{L}]+/gu, ' ')
+      .trim();
+    if (rest.length < 3 || /\b(?:measures?|tempo|deadline)\b/iu.test(rest)) return [];
+    const words = new Set([...body.matchAll(BODY_WORDS)].map(([word]) => word.toLowerCase()));
+    return [{ body, score: words.size, line }];
+  });
+}
+
+function segmentsOf(line: Line): string[] {
+  const pieces: string[] = [];
+  let place = 0;
+  for (const piece of line.plain.split(new RegExp(`(${SEPARATOR.source})`, 'u'))) {
+    pieces.push(line.text.slice(place, place + piece.length));
+    place += piece.length;
+  }
+  return pieces.filter((_, n) => n % 2 === 0).map((piece) => piece.trim());
+}
+
+/** "For the 2026-27 Heron Lake Select Band, alto saxophonists will play…" */
+function bodyInSentence(line: Line | undefined): string | null {
+  const match = /\b(?:[Ff]or|of|[Bb]y|[Tt]o)\s+the\s+(?:20\d\d(?:\s*-\s*(?:20)?\d\d)?\s+)?((?:\p{Lu}[\p{L}'-]*\s*(?:of\s+|and\s+|&\s+)?){2,7})/u.exec(line?.plain ?? '');
+  return match ? match[1]!.trim() : null;
+}
+
+function yearIn(head: readonly Line[]): string | null {
+  for (const { plain } of head) {
+    const match = YEAR.exec(plain);
+    if (!match) continue;
+    if (match[3] !== undefined) return match[3];
+    return `${match[1]}-${(match[2] ?? '').slice(-2)}`;
+  }
+  return null;
+}
+
+function instrumentsIn(head: readonly Line[], body: BodyCandidate | null, text: string): string[] {
+  const found: string[] = [];
+  for (const line of head) {
+    const own = body?.line === line ? line.text.replace(body.body, ' '.repeat(body.body.length)) : line.text;
+    found.push(...instrumentNames(own));
+  }
+  if (found.length > 0) return unique(found);
+  const players = INSTRUMENTS.filter(([, player]) => player !== null && new RegExp(`(?<![\\p{L}])(?:${player})(?![\\p{L}])`, 'iu').test(text));
+  // The longest name wins: "bass clarinettists" are not clarinettists.
+  return unique(players.slice(0, 1).map(([name]) => titleCase(name)));
+}
+
+/** Instruments named in a text, as printed. */
+export function instrumentNames(text: string): string[] {
+  return [...text.matchAll(INSTRUMENT)].map(([name]) => name);
+}
+
+/** Whether a line is nothing but the name of one or several instruments. */
+export function isInstrumentHeading(plain: string): boolean {
+  return ONLY_INSTRUMENT.test(plain.trim());
+}
+
+function unique(names: readonly string[]): string[] {
+  return names.filter((name, n) => names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) === n);
+}
+
+function titleCase(name: string): string {
+  return (name.split(/\|(?![^(]*\))/u)[0] ?? name)
+    .replace(/\((?:\?:)?([^|)]*)[^)]*\)\??/gu, '$1')
+    .replace(/\b\p{Ll}/gu, (letter) => letter.toUpperCase())
+    .trim();
+}
