@@ -81,3 +81,61 @@ describe('vivid-cue', () => {
     });
   }
 });
+
+describe('vivid-cue for sheets', () => {
+  it('sheet prints the structure of a text, with exactly the format’s fields', () => {
+    const printed = json('sheet', 'core/testdata/sheets/tuned/01-bullets.txt') as Readonly<
+      Record<string, unknown>
+    >;
+    expect(Object.keys(printed)).toEqual([
+      'body',
+      'year',
+      'instruments',
+      'division',
+      'deadlines',
+      'parts',
+      'choices',
+      'notes',
+      'questions',
+      'amends',
+      'changes',
+    ]);
+    expect(Object.keys((printed['parts'] as object[])[0] ?? {})).toEqual([
+      ...[
+        'label',
+        'appliesTo',
+        'kind',
+        'title',
+        'source',
+        'measures',
+        'tempo',
+        'key',
+        'octaves',
+        'noteValue',
+        'range',
+      ],
+      ...['articulation', 'memory', 'repeats', 'accompaniment', 'maxSeconds', 'minSeconds', 'points'],
+    ]);
+  });
+
+  it('tempo, span and scale answer one phrase with one object', () => {
+    expect(json('tempo', 'q. = 60-66')).toEqual({
+      beatUnit: 'dotted-quarter',
+      bpmMin: 60,
+      bpmMax: 66,
+      bound: 'range',
+      words: null,
+    });
+    expect(json('span', 'mm. 9–12')).toEqual({ measures: [{ from: 9, to: 12, anchorText: null }] });
+    expect(json('scale', 'D major, 2 octaves')).toEqual({ key: 'D major', octaves: 2 });
+    expect(Object.keys(json('tempo', '120 bpm') as object)).toEqual(['question', 'candidates']);
+  });
+
+  it('refuses a sheet that is not there or empty with one sentence', () => {
+    expect(run('sheet', 'no-such.txt')).toEqual({
+      exitCode: 2,
+      text: jasmine.stringContaining('cannot be read'),
+    });
+    expect(run('sheet')).toEqual({ exitCode: 2, text: jasmine.stringContaining('Name one sheet') });
+  });
+});

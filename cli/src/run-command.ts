@@ -1,6 +1,8 @@
 import { convertCommand } from './commands/convert.js';
 import { ladderCommand } from './commands/ladder.js';
+import { phraseCommand } from './commands/phrase.js';
 import { scoreCommand } from './commands/score.js';
+import { sheetCommand } from './commands/sheet.js';
 import { CommandError } from './command-error.js';
 
 /**
@@ -19,12 +21,18 @@ const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial [--unit quarter] [--json]',
+  '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--json]',
+  '       vivid-cue tempo|span|scale "PHRASE" [--json], or - for one phrase a line on standard input',
 ].join('\n');
 
 const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string) => string>> = {
   score: scoreCommand,
   convert: convertCommand,
   ladder: ladderCommand,
+  sheet: sheetCommand,
+  tempo: phraseCommand('tempo'),
+  span: phraseCommand('span'),
+  scale: phraseCommand('scale'),
 };
 
 /**

@@ -19,3 +19,16 @@ export class InvariantError extends Error {
 export class ExternalError extends Error {
   override readonly name = 'ExternalError';
 }
+
+/**
+ * A value that cannot be missing here, or a programmer's mistake.
+ * Shape:  the value itself
+ * Units:  none
+ * Errors: InvariantError for null or undefined
+ * Source: none
+ */
+export function present<Value>(value: Value | null | undefined): Value {
+  if (value === null || value === undefined)
+    throw new InvariantError('A value that must be there is missing.');
+  return value;
+}

@@ -1,4 +1,4 @@
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';
-export { ExternalError, InvariantError } from './errors.js';
+export { ExternalError, InvariantError, present } from './errors.js';
 export { normalDraw, seededRandom, type Random } from './random.js';

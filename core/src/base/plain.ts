@@ -2,7 +2,11 @@ const PLAIN: Readonly<Record<string, string>> = {
   ...Object.fromEntries([...'‘’‚‛′`´'].map((sign) => [sign, "'"])),
   ...Object.fromEntries([...'“”„‟″«»'].map((sign) => [sign, '"'])),
   ...Object.fromEntries([...'‐‑‒–—―−'].map((sign) => [sign, '-'])),
-  ...Object.fromEntries([...'\u00a0\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u202f\u205f\u3000\t'].map((sign) => [sign, ' '])),
+  ...Object.fromEntries(
+    [...'\u00a0\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u202f\u205f\u3000\t'].map(
+      (sign) => [sign, ' '],
+    ),
+  ),
   '♯': '#',
   '♭': 'b',
 };

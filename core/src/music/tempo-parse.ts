@@ -55,7 +55,9 @@ export function questionOfMark(mark: TempoMark, printed: string): TempoQuestion 
   };
 }
 
-function readMarks(text: string): { readonly mark: TempoMark } | (TempoQuestion & { readonly code: TempoCode }) {
+function readMarks(
+  text: string,
+): { readonly mark: TempoMark } | (TempoQuestion & { readonly code: TempoCode }) {
   const phrase = text.replace(/\s+/gu, ' ').trim();
   if (phrase === '')
     return ask('tempo-empty', 'No tempo came; write one such as "quarter note = 96" or "Allegro".');
@@ -121,8 +123,14 @@ function alternatives(plain: string, found: ReturnType<typeof scanTempos>): Temp
 /** A number among words that speak of nothing but tempo: "at least 96", "ca. 60", "96-104". */
 function bareNumber(plain: string): TempoMark | null {
   const words = scanTempoWords(plain);
-  const rest = words.reduce((text, { start, end }) => text.slice(0, start) + ' '.repeat(end - start) + text.slice(end), plain);
-  const bare = /^[\s,;(]*(?:(?:tempo|speed|metronome|mark(?:ing)?|the|of|at(?! least| most| a)|is|to|play|[:=])\s*)*(.*?\d.*?)[\s.;,)]*$/iu.exec(rest)?.[1];
+  const rest = words.reduce(
+    (text, { start, end }) => text.slice(0, start) + ' '.repeat(end - start) + text.slice(end),
+    plain,
+  );
+  const bare =
+    /^[\s,;(]*(?:(?:tempo|speed|metronome|mark(?:ing)?|the|of|at(?! least| most| a)|is|to|play|[:=])\s*)*(.*?\d.*?)[\s.;,)]*$/iu.exec(
+      rest,
+    )?.[1];
   if (bare === undefined) return null;
   const [found, more] = scanTempos(`= ${bare}`);
   return found && !more && found.end >= bare.length + 2 ? found.mark : limited(bare);
@@ -139,7 +147,12 @@ function limited(bare: string): TempoMark | null {
 
 function wordsOnly(phrase: string, plain: string): ReturnType<typeof readMarks> {
   const [heading] = scanTempoWords(plain);
-  if (heading && !/\d/u.test(plain) && !/\bas (?:marked|written|printed)\b/iu.test(plain) && !/=/u.test(plain)) {
+  if (
+    heading &&
+    !/\d/u.test(plain) &&
+    !/\bas (?:marked|written|printed)\b/iu.test(plain) &&
+    !/=/u.test(plain)
+  ) {
     const words = phrase.replace(/^\(|\)$|[.;,]$/gu, '').replace(/^tempo\s*[:=]\s*/iu, '');
     return { mark: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words } };
   }

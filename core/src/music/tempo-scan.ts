@@ -62,7 +62,13 @@ const longestFirst = (words: readonly string[]): string =>
     .map((word) => word.replace(/ /gu, '\\s+'))
     .join('|');
 
-const VALUE_WORD = longestFirst([...NOTE_VALUES.flatMap(({ name, uk }) => [name, uk]), '16th', '8th', '32nd', 'qtr']);
+const VALUE_WORD = longestFirst([
+  ...NOTE_VALUES.flatMap(({ name, uk }) => [name, uk]),
+  '16th',
+  '8th',
+  '32nd',
+  'qtr',
+]);
 const DOT = '[.·\\u{1D16D}\\uE1E7\\uECB7]';
 const GLYPH = `(?<glyph>${Object.keys(GLYPHS)
   .sort((a, b) => b.length - a.length)
@@ -85,7 +91,10 @@ const BETWEEN = `\\s*(?:=|equals|is|at|:|of|\\()?\\s*(?:M\\.?\\s?M\\.?)?\\s*(?:$
 const PER_MINUTE = '(?:\\s*(?:bpm\\b|b\\.p\\.m\\.|(?:beats\\s+)?(?:per|a) minute))?';
 
 /** A number together with anything that can make it a tempo. */
-const HINT = new RegExp(`(?:[=\u2669\u266a\\uE1D0-\\uE1E0\\uECA0-\\uECB0\u{1D15D}-\u{1D165}]|bpm|b\\.p\\.m|minute|tempo|metronome|M\\.?\\s?M\\b|${VALUE_WORD})`, 'iu');
+const HINT = new RegExp(
+  `(?:[=\u2669\u266a\\uE1D0-\\uE1E0\\uECA0-\\uECB0\u{1D15D}-\u{1D165}]|bpm|b\\.p\\.m|minute|tempo|metronome|M\\.?\\s?M\\b|${VALUE_WORD})`,
+  'iu',
+);
 const UNIT_FIRST = new RegExp(`${UNIT}${BETWEEN}${RANGE}${PER_MINUTE}`, 'giu');
 const NUMBER_FIRST = new RegExp(
   `${RANGE}\\s*(?:(?:bpm|beats per minute)?\\s*(?:to (?:the|a|each|one)|per|=|for (?:the|a|each))\\s+(?:${GLYPH}|${WORD}|${SHORT}(?![\\p{L}\\d]))|${wordUnit('minuteDots', 'minuteValue')}\\s*(?:beats\\s*)?(?:per|a)\\s+minute)`,
@@ -95,7 +104,10 @@ const NO_UNIT = new RegExp(
   `(?:(?<lost>[\\uFFFD\\u25A1\\u2610?])\\s*(?<lostDot>\\.)?\\s*)?(?:(?<![\\p{L}\\d]\\s{0,2})=|\\bM\\.?\\s?M\\.?\\s*=?|\\b[Mm]etronome(?:\\s+[Mm]ark(?:ing)?)?\\s*[:=]?|\\b(?:[Tt]empo|TEMPO)\\s*(?:of|is|[:=])?)\\s*(?:${LIMIT}|between|from)?\\s*=?\\s*${RANGE}${PER_MINUTE}(?!\\s*(?:points|pts|measures|bars))`,
   'gu',
 );
-const ONLY_BPM = new RegExp(`(?:(?:${LIMIT})\\s*)?${RANGE}\\s*(?:bpm\\b|b\\.p\\.m\\.|beats\\s+(?:per|a)\\s+minute)`, 'giu');
+const ONLY_BPM = new RegExp(
+  `(?:(?:${LIMIT})\\s*)?${RANGE}\\s*(?:bpm\\b|b\\.p\\.m\\.|beats\\s+(?:per|a)\\s+minute)`,
+  'giu',
+);
 
 const LEADING_UNIT = new RegExp(`^${UNIT}`, 'iu');
 const BARE = new RegExp(`^\\s*${NUMBER}`, 'u');
@@ -122,7 +134,7 @@ export function scanTempos(text: string): TempoFound[] {
       const one = tempoOf(match, text);
       if (!one) continue;
       found.push(one);
-      rest = `${rest.slice(0, one.start)}${'\u0001'.repeat(one.end - one.start)}${rest.slice(one.end)}`;
+      rest = `${rest.slice(0, one.start)}${'\uE000'.repeat(one.end - one.start)}${rest.slice(one.end)}`;
     }
   }
   return found.sort((a, b) => a.start - b.start);
@@ -136,8 +148,8 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
   // "quarter notes 2 octaves" names a note value; a number that only stands beside a note must be a likely tempo.
   if (isBare && low < 30) return null;
   const unit = unitOf(groups);
-  const before = BEFORE.exec(text.slice(Math.max(0, match.index! - 40), match.index));
-  const end = match.index! + match[0].length;
+  const before = BEFORE.exec(text.slice(Math.max(0, (match.index ?? 0) - 40), match.index));
+  const end = (match.index ?? 0) + match[0].length;
   const after = AFTER.exec(text.slice(end, end + 40));
   const limits = [groups, before?.groups ?? {}, after?.groups ?? {}];
   const bound: TempoBound =
@@ -151,7 +163,9 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
             ? 'about'
             : 'exact';
   // "in eighth notes at 100" names what is played, not what is counted.
-  const isPlayed = /^(?:[a-z-]+ )?(?:[a-z]+s|[a-z0-9]+[- ]notes)\s+at\s/iu.test(match[0]) && groups.minuteValue === undefined;
+  const isPlayed =
+    /^(?:[a-z-]+ )?(?:[a-z]+s|[a-z0-9]+[- ]notes)\s+at\s/iu.test(match[0]) &&
+    groups.minuteValue === undefined;
   return {
     mark: {
       beatUnit: isPlayed ? null : unit,
@@ -160,7 +174,7 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
       bound,
       words: null,
     },
-    start: match.index! - (before ? before[0].length : 0),
+    start: (match.index ?? 0) - (before ? before[0].length : 0),
     end: end + (after ? after[0].length : 0),
     isUnitLost: groups.lost !== undefined,
   };
@@ -208,7 +222,13 @@ export function scanTempoWords(
   text: string,
   isPrinted = false,
 ): { readonly words: string; readonly start: number; readonly end: number }[] {
-  if (!text.toLowerCase().split(/[^\p{L}]+/u).some((word) => FIRST_WORDS.has(word))) return [];
+  if (
+    !text
+      .toLowerCase()
+      .split(/[^\p{L}]+/u)
+      .some((word) => FIRST_WORDS.has(word))
+  )
+    return [];
   return [...text.matchAll(HEADING)]
     .filter(([words]) => !isPrinted || /^\p{Lu}/u.test(words))
     .map((match) => {

@@ -2,12 +2,23 @@ import { findMentions, labelKey } from './labels.js';
 import type { Choice } from './model.js';
 
 const COUNT = '(?<count>one|two|three|four|five|six|\\d)';
-const FOLLOWING = new RegExp(`\\b(?:any\\s+)?${COUNT}\\s+(?:\\w+\\s+)?(?:of|from(?:\\s+among)?)\\s+(?:the\\s+)?(?:(?:\\w+\\s+)?following|(?:\\w+\\s+)*(?:listed|below|pieces\\s+below))|\\b(?:choose|select|pick)\\s+(?:any\\s+)?${COUNT.replace('count', 'count2')}\\s*:?\\s*$`, 'iu');
-const OF_LABELS = new RegExp(`\\b(?:any\\s+)?${COUNT}\\s+(?:of|from)\\s+(?:the\\s+)?(?=[A-Z\\u00c9]|option|section|etude)`, 'iu');
+const FOLLOWING = new RegExp(
+  `\\b(?:any\\s+)?${COUNT}\\s+(?:\\w+\\s+)?(?:of|from(?:\\s+among)?)\\s+(?:the\\s+)?(?:(?:\\w+\\s+)?following|(?:\\w+\\s+)*(?:listed|below|pieces\\s+below))|\\b(?:choose|select|pick)\\s+(?:any\\s+)?${COUNT.replace('count', 'count2')}\\s*:?\\s*$`,
+  'iu',
+);
+const OF_LABELS = new RegExp(
+  `\\b(?:any\\s+)?${COUNT}\\s+(?:of|from)\\s+(?:the\\s+)?(?=[A-Z\\u00c9]|option|section|etude)`,
+  'iu',
+);
 const EACH_LIST =
   /\b(?:one|a)(?:\s+(?:piece|work|item|study|selection|solo|from))*\s*(?:from|out\s+of)?\s+each(?:\s+of)?(?:\s+the)?\s*(?:(?:following\s+)?(?:lists?|groups?|sections?|categor(?:y|ies)))?\s*(?<letters>[A-F](?:\s*,\s*[A-F])*(?:,?\s+(?:and|&)\s+[A-F])?)?(?![\p{L}])/iu;
-const ALL = /\ball\s+(?:of\s+the\s+following|(?:\w+\s+)?(?:parts|items|requirements)\s+(?:are|must\s+be)\s+(?:required|performed|played|prepared))|\ball\s+of\s+the\s+(?:above|below)/iu;
-const PROVIDED = /\b(?<a>(?:the\s+)?(?:provided|printed|given)\s+scales?|(?:the\s+)?scales?\s+provided)\s+or\s+(?<b>(?:another|one)(?:\s+scale)?\s+of\s+(?:your|the\s+\w+'s|their)\s+(?:own\s+)?choice)/iu;
+const ALL =
+  /\ball\s+(?:of\s+the\s+following|(?:\w+\s+)?(?:parts|items|requirements)\s+(?:are|must\s+be)\s+(?:required|performed|played|prepared))|\ball\s+of\s+the\s+(?:above|below)/iu;
+const PROVIDED =
+  /\b(?<a>(?:the\s+)?(?:provided|printed|given)\s+scales?|(?:the\s+)?scales?\s+provided)\s+or\s+(?<b>(?:another|one)(?:\s+scale)?\s+of\s+(?:your|the\s+\w+'s|their)\s+(?:own\s+)?choice)/iu;
+
+const EITHER_NAMES =
+  /\beither\s+(?:the\s+)?(?<a>\p{Lu}[\p{L}-]+(?:\s+\p{Lu}[\p{L}-]+)*)\s+or\s+(?:the\s+)?(?<b>\p{Lu}[\p{L}-]+(?:\s+\p{Lu}[\p{L}-]+)*)/u;
 
 /** A choice that a sentence states. Shape: `follows` where the items come on the next lines. */
 export interface ChoiceRead {
@@ -31,28 +42,51 @@ function number(text: string | undefined): number {
  * Source: docs/formats.md
  */
 export function readChoice(plain: string, printed: string): ChoiceRead | null {
-  if (!/\b(?:or|either|each|choose|select|pick|following|all\s+of|all\s+\w+\s+(?:are|must)|(?:one|two|three|four|five|six|\d)\s+(?:of|from))\b/iu.test(plain)) return null;
+  if (
+    !/\b(?:or|either|each|choose|select|pick|following|all\s+of|all\s+\w+\s+(?:are|must)|(?:one|two|three|four|five|six|\d)\s+(?:of|from))\b/iu.test(
+      plain,
+    )
+  )
+    return null;
   const each = EACH_LIST.exec(plain);
   if (each && /\blists?\b|\bgroups?\b|\bsections?\b|\bcategor|\beach\s+list/iu.test(each[0])) {
-    const lists = (each.groups?.letters ?? '').split(/\s*(?:,|\band\b|&)\s*/iu).filter((letter) => letter !== '');
+    const lists = (each.groups?.letters ?? '')
+      .split(/\s*(?:,|\band\b|&)\s*/iu)
+      .filter((letter) => letter !== '');
     return { choice: { rule: 'oneFromEach', n: 1, of: [] }, follows: false, lists };
   }
   const provided = PROVIDED.exec(plain);
   if (provided?.groups) {
-    const verbatim = (text: string | undefined): string => printed.slice(plain.indexOf(text ?? ''), plain.indexOf(text ?? '') + (text ?? '').length);
-    return { choice: { rule: 'oneOf', n: 1, of: [verbatim(provided.groups.a), verbatim(provided.groups.b)] }, follows: false, lists: [] };
+    const verbatim = (text: string | undefined): string =>
+      printed.slice(plain.indexOf(text ?? ''), plain.indexOf(text ?? '') + (text ?? '').length);
+    return {
+      choice: { rule: 'oneOf', n: 1, of: [verbatim(provided.groups.a), verbatim(provided.groups.b)] },
+      follows: false,
+      lists: [],
+    };
   }
   const mentions = findMentions(plain, printed).filter(({ isNumbered }) => isNumbered);
-  const labels = withShared(mentions.map(({ label }) => label), plain, printed);
+  const labels = withShared(
+    mentions.map(({ label }) => label),
+    plain,
+    printed,
+  );
   const some = OF_LABELS.exec(plain);
   if (some && labels.length >= 2) return chosen(number(some.groups?.count), labels);
   const following = FOLLOWING.exec(plain);
-  if (following) return { ...chosen(number(following.groups?.count ?? following.groups?.count2), []), follows: true };
-  if (ALL.test(plain)) return { choice: { rule: 'all', n: null, of: labels }, follows: labels.length === 0, lists: [] };
+  if (following)
+    return { ...chosen(number(following.groups?.count ?? following.groups?.count2), []), follows: true };
+  if (ALL.test(plain))
+    return { choice: { rule: 'all', n: null, of: labels }, follows: labels.length === 0, lists: [] };
   const second = mentions[1];
   const isEither = second && /\bor\s*$/iu.test(plain.slice(0, second.start));
   const letterOr = labels.length === 2 && mentions.length === 1;
-  return isEither || letterOr ? chosen(1, labels) : null;
+  if (isEither || letterOr) return chosen(1, labels);
+  const names = EITHER_NAMES.exec(plain);
+  if (!names?.groups) return null;
+  const printedName = (name: string | undefined): string =>
+    printed.slice(plain.indexOf(name ?? ''), plain.indexOf(name ?? '') + (name ?? '').length);
+  return chosen(1, [printedName(names.groups.a), printedName(names.groups.b)]);
 }
 
 function chosen(n: number, of: readonly string[]): ChoiceRead {
@@ -61,7 +95,10 @@ function chosen(n: number, of: readonly string[]): ChoiceRead {
 
 /** "section A or B": a second letter shares the first one's word. */
 function withShared(labels: readonly string[], plain: string, printed: string): string[] {
-  const shared = /\b(option|section|etude|excerpt|piece|selection|study)\s+([A-H]|\d)\s+or\s+([A-H]|\d)(?![\p{L}\d])/iu.exec(plain);
+  const shared =
+    /\b(option|section|etude|excerpt|piece|selection|study)\s+([A-H]|\d)\s+or\s+([A-H]|\d)(?![\p{L}\d])/iu.exec(
+      plain,
+    );
   if (!shared || labels.length !== 1) return [...labels];
   const word = printed.slice(shared.index, shared.index + (shared[1] ?? '').length);
   return [`${word} ${shared[2]}`, `${word} ${shared[3]}`];

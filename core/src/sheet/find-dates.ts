@@ -1,8 +1,23 @@
 import type { Found } from './found.js';
 
-const MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december'];
-const MONTH = '(?:jan(?:uary|\\.)?|feb(?:ruary|\\.)?|mar(?:ch|\\.)?|apr(?:il|\\.)?|may|june?\\.?|july?\\.?|aug(?:ust|\\.)?|sept?(?:ember|\\.)?|oct(?:ober|\\.)?|nov(?:ember|\\.)?|dec(?:ember|\\.)?)(?![\\p{L}])';
-const WEEKDAY = '(?:(?<weekday>mon(?:day)?|tue(?:s(?:day)?)?|wed(?:nesday)?|thu(?:r(?:s(?:day)?)?)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?)\\.?,?\\s+(?:the\\s+)?)?';
+const MONTHS = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+];
+const MONTH =
+  '(?:jan(?:uary|\\.)?|feb(?:ruary|\\.)?|mar(?:ch|\\.)?|apr(?:il|\\.)?|may|june?\\.?|july?\\.?|aug(?:ust|\\.)?|sept?(?:ember|\\.)?|oct(?:ober|\\.)?|nov(?:ember|\\.)?|dec(?:ember|\\.)?)(?![\\p{L}])';
+const WEEKDAY =
+  '(?:(?<weekday>mon(?:day)?|tue(?:s(?:day)?)?|wed(?:nesday)?|thu(?:r(?:s(?:day)?)?)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?)\\.?,?\\s+(?:the\\s+)?)?';
 const ANY_WEEKDAY = '(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\\.?,?\\s+)?';
 const DAY = (name: string): string => `(?<${name}>[0-3]?\\d)(?:st|nd|rd|th)?(?![\\d:]|\\s*[ap]\\.?m)`;
 const YEAR = (name: string): string => `(?:,?\\s+(?:of\\s+)?(?<${name}>20\\d\\d)(?!\\s*-\\s*\\d{2}))`;
@@ -15,7 +30,13 @@ const PATTERNS = [
   `${WEEKDAY}${DAY('day')}(?:\\s+of)?(?:\\s+(?<monthA>${MONTH})${YEAR('yearA')}?)?${TO}${ANY_WEEKDAY}${DAY('day2')}(?:\\s+of)?\\s+(?<month>${MONTH})${YEAR('year')}?`,
   `${WEEKDAY}${DAY('day')}(?:\\s+of)?\\s+(?<month>${MONTH})${YEAR('year')}?`,
 ];
-const WORDED = PATTERNS.map((pattern) => new RegExp(`(?<![\\w/])(?<before>week\\s+of\\s+|week\\s+(?:beginning|commencing|starting)\\s+)?${pattern}`, 'giu'));
+const WORDED = PATTERNS.map(
+  (pattern) =>
+    new RegExp(
+      `(?<![\\w/])(?<before>week\\s+of\\s+|week\\s+(?:beginning|commencing|starting)\\s+)?${pattern}`,
+      'giu',
+    ),
+);
 const VAGUE = new RegExp(
   `(?<![\\w])(?:the\\s+)?(?:(?:first|second|third|fourth|last)\\s+(?:mon|tues|wednes|thurs|fri|satur|sun)day\\s+(?:in|of)\\s+${MONTH}|(?:early|mid|late)[- ]${MONTH}|(?:(?:one|two|three|four|six|\\d+)\\s+(?:weeks?|days?|months?)\\s+(?:before|after|prior\\s+to)\\s+(?:the\\s+)?\\w+(?:\\s+\\w+)?)|(?<!\\d\\s|of\\s)${MONTH}(?=\\s+20\\d\\d))(?:,?\\s+20\\d\\d)?`,
   'giu',
@@ -24,7 +45,8 @@ const ISO = /(?<![\d-])(20\d\d)-(\d\d)-(\d\d)(?![\d-])(?:\s*(?:\/|to|through)\s*
 /** A month's name, or two numbers with a date's sign between: without one there is no date. */
 const HINT =
   /(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*\.?[ ,]|\d[a-z]* (?:of )?(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)\p{L}*\.?$|\d[/.-]\d{1,2}[/.-]\d|(?:weeks?|days?|months?) (?:before|after|prior)/iu;
-const NUMERIC = /(?<![\d/.])(\d{1,2})([/.])(\d{1,2})\2(20\d\d|\d\d)(?![\d/])(?:\s*(?:-|to|through|and)\s*(\d{1,2})\2(\d{1,2})\2(20\d\d|\d\d)(?![\d/]))?/gu;
+const NUMERIC =
+  /(?<![\d/.])(\d{1,2})([/.])(\d{1,2})\2(20\d\d|\d\d)(?![\d/])(?:\s*(?:-|to|through|and)\s*(\d{1,2})\2(\d{1,2})\2(20\d\d|\d\d)(?![\d/]))?/gu;
 
 /** Why a date needs a person. */
 export type DateDoubt = 'year-missing' | 'day-or-month-first' | 'weekday-wrong' | 'not-a-day' | 'no-such-day';
@@ -58,14 +80,15 @@ export function findDates(plain: string): Found<DateFound>[] {
     const start = match.index ?? 0;
     const end = start + match[0].trimEnd().length;
     found.push({ value, start, end });
-    rest = `${rest.slice(0, start)}${'\u0001'.repeat(end - start)}${rest.slice(end)}`;
+    rest = `${rest.slice(0, start)}${'\uE000'.repeat(end - start)}${rest.slice(end)}`;
   };
   for (const match of plain.matchAll(ISO)) {
     const [from, to] = [match.slice(1, 4).map(Number), match.slice(4, 7).map(Number)];
     add(match, checked(iso(from), match[4] === undefined ? null : iso(to), null));
   }
   for (const match of rest.matchAll(NUMERIC)) add(match, numeric(match));
-  for (const pattern of WORDED) for (const match of rest.matchAll(pattern)) add(match, worded(match.groups ?? {}));
+  for (const pattern of WORDED)
+    for (const match of rest.matchAll(pattern)) add(match, worded(match.groups ?? {}));
   for (const match of rest.matchAll(VAGUE)) add(match, { date: null, doubt: 'not-a-day', candidates: [] });
   return found.sort((a, b) => a.start - b.start);
 }
@@ -88,7 +111,8 @@ export function isDay(date: string): boolean {
 }
 
 function checked(from: string, to: string | null, weekday: string | null): DateFound {
-  if (!isDay(from) || (to !== null && !isDay(to))) return { date: null, doubt: 'no-such-day', candidates: [] };
+  if (!isDay(from) || (to !== null && !isDay(to)))
+    return { date: null, doubt: 'no-such-day', candidates: [] };
   const date = to === null ? from : `${from}/${to}`;
   if (from.startsWith('-')) return { date, doubt: 'year-missing', candidates: [] };
   const isOff = weekday !== null && weekdayOf(from) !== weekday.slice(0, 3).toLowerCase();
@@ -144,7 +168,7 @@ function monthOf(text: string): number {
 
 /** Zones as sheets print them, as a pattern (common practice, no source). */
 export const ZONE =
-  "(?:(?:Eastern|Central|Mountain|Pacific|Atlantic|Alaska|Hawaii|Newfoundland)(?:\\s+(?:Standard|Daylight|Summer))?(?:\\s+Time)?|(?:British|Central European|Western European|Irish|Greenwich|Coordinated Universal)\\s+(?:Summer\\s+|Mean\\s+|Standard\\s+)?Time|(?:UK|U\\.K\\.|local|island|Icelandic|your local)\\s+time|(?:UTC|GMT)(?:\\s?[+-]\\s?\\d{1,2}(?::\\d\\d)?)?|[ECMPA][SD]?T|AK[SD]T|HST|NST|BST|IST|CES?T|EES?T|WES?T|AE[SD]T|[A-Z][a-z]+/[A-Z][A-Za-z_]+)(?![\\w])";
+  '(?:(?:Eastern|Central|Mountain|Pacific|Atlantic|Alaska|Hawaii|Newfoundland)(?:\\s+(?:Standard|Daylight|Summer))?(?:\\s+Time)?|(?:British|Central European|Western European|Irish|Greenwich|Coordinated Universal)\\s+(?:Summer\\s+|Mean\\s+|Standard\\s+)?Time|(?:UK|U\\.K\\.|local|island|Icelandic|your local)\\s+time|(?:UTC|GMT)(?:\\s?[+-]\\s?\\d{1,2}(?::\\d\\d)?)?|[ECMPA][SD]?T|AK[SD]T|HST|NST|BST|IST|CES?T|EES?T|WES?T|AE[SD]T|[A-Z][a-z]+/[A-Z][A-Za-z_]+)(?![\\w])';
 const TIME = new RegExp(
   `(?<![\\d:./-])(?:(?<hour>\\d{1,2})(?:[:.](?<minute>\\d\\d))?\\s*(?<half>[AaPp]\\.?\\s?[Mm]\\b\\.?)|(?<hour24>\\d{1,2})[:.](?<minute24>\\d\\d)(?!\\d|[/.]\\d)(?:\\s*(?:hours|hrs|h)\\b)?|(?<word>[Nn]oon|NOON|[Mm]idday|[Mm]idnight|MIDNIGHT)|(?<=\\b(?:at|by|before|until)\\s)(?<bare>\\d{1,2})(?:\\s+o'clock)?(?=\\s*(?:[,.;)]|$|on\\b|${ZONE})))(?:,?\\s*\\(?(?<zone>${ZONE})\\)?)?`,
   'gu',
@@ -174,7 +198,10 @@ function timeOf(groups: Readonly<Record<string, string | undefined>>): TimeFound
       ? { time: null, zone, doubt: 'midnight' }
       : { time: '12:00', zone, doubt: null };
   if (groups.bare !== undefined) return { time: null, zone, doubt: 'half-day' };
-  const [hour, minute] = [Number(groups.hour ?? groups.hour24), Number(groups.minute ?? groups.minute24 ?? 0)];
+  const [hour, minute] = [
+    Number(groups.hour ?? groups.hour24),
+    Number(groups.minute ?? groups.minute24 ?? 0),
+  ];
   if (minute > 59 || hour > 24) return null;
   if (groups.half !== undefined) {
     if (hour < 1 || hour > 12) return null;
@@ -184,8 +211,11 @@ function timeOf(groups: Readonly<Record<string, string | undefined>>): TimeFound
     return { time: `${pad((hour % 12) + (isAfternoon ? 12 : 0))}:${pad(minute)}`, zone, doubt: null };
   }
   if (hour === 24 || (hour === 0 && minute === 0)) return { time: null, zone, doubt: 'midnight' };
-  const is24 = hour > 12 || hour === 0 || (groups.hour24 ?? '').startsWith('0') || /UTC|GMT/u.test(zone ?? '');
-  return is24 ? { time: `${pad(hour)}:${pad(minute)}`, zone, doubt: null } : { time: null, zone, doubt: 'half-day' };
+  const is24 =
+    hour > 12 || hour === 0 || (groups.hour24 ?? '').startsWith('0') || /UTC|GMT/u.test(zone ?? '');
+  return is24
+    ? { time: `${pad(hour)}:${pad(minute)}`, zone, doubt: null }
+    : { time: null, zone, doubt: 'half-day' };
 }
 
 /** Finds a zone that stands without a time: "(Central)". Shape: as printed. Units: none. Errors: none. Source: common practice. */

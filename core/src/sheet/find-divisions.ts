@@ -4,7 +4,10 @@ import type { Division } from './model.js';
 
 const AGE = '(?<age>\\d{1,2})';
 const AS_OF = '(?:(?:,?\\s*(?:as\\s+of|on|by|before|at))\\s+)';
-const RULES: readonly (readonly [RegExp, (groups: Readonly<Record<string, string | undefined>>) => Partial<Division>])[] = [
+const RULES: readonly (readonly [
+  RegExp,
+  (groups: Readonly<Record<string, string | undefined>>) => Partial<Division>,
+])[] = [
   [
     /(?<![\w])(?:in\s+)?grades?\s+(?<low>\d{1,2})(?:\s*(?:-|to|through|thru|and|&)\s*(?<high>\d{1,2}))(?!\d)/giu,
     ({ low, high }) => ({ gradeMin: Number(low), gradeMax: Number(high ?? low) }),
@@ -18,19 +21,31 @@ const RULES: readonly (readonly [RegExp, (groups: Readonly<Record<string, string
     ({ low, high }) => ({ ageMin: Number(low), ageMax: Number(high) }),
   ],
   [
-    new RegExp(`(?<![\\w])(?:must\\s+)?not\\s+yet\\s+(?:be\\s+|have\\s+(?:reached|turned)\\s+(?:the\\s+age\\s+of\\s+)?)?${AGE}(?!\\d)(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`, 'giu'),
+    new RegExp(
+      `(?<![\\w])(?:must\\s+)?not\\s+yet\\s+(?:be\\s+|have\\s+(?:reached|turned)\\s+(?:the\\s+age\\s+of\\s+)?)?${AGE}(?!\\d)(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`,
+      'giu',
+    ),
     ({ age }) => ({ ageMax: Number(age) - 1 }),
   ],
   [
-    new RegExp(`(?<![\\w])(?:under|below|younger\\s+than)\\s+(?:the\\s+age\\s+of\\s+)?${AGE}(?!\\d)(?!\\s*(?:min|sec|point))(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`, 'giu'),
+    new RegExp(
+      `(?<![\\w])(?:under|below|younger\\s+than)\\s+(?:the\\s+age\\s+of\\s+)?${AGE}(?!\\d)(?!\\s*(?:min|sec|point))(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`,
+      'giu',
+    ),
     ({ age }) => ({ ageMax: Number(age) - 1 }),
   ],
   [
-    new RegExp(`(?<![\\w])${AGE}\\s+(?:years\\s+(?:(?:old|of\\s+age)\\s+)?)?(?:or|and)\\s+(?:younger|under)(?!\\s+\\d)`, 'giu'),
+    new RegExp(
+      `(?<![\\w])${AGE}\\s+(?:years\\s+(?:(?:old|of\\s+age)\\s+)?)?(?:or|and)\\s+(?:younger|under)(?!\\s+\\d)`,
+      'giu',
+    ),
     ({ age }) => ({ ageMax: Number(age) }),
   ],
   [
-    new RegExp(`(?<![\\w])(?:at\\s+least|over)\\s+${AGE}\\s+years(?:\\s+(?:old|of\\s+age))?|(?<![\\w])(?<age2>\\d{1,2})\\s+(?:years\\s+(?:old|of\\s+age)\\s+)?(?:or|and)\\s+(?:older|over)(?!\\w)`, 'giu'),
+    new RegExp(
+      `(?<![\\w])(?:at\\s+least|over)\\s+${AGE}\\s+years(?:\\s+(?:old|of\\s+age))?|(?<![\\w])(?<age2>\\d{1,2})\\s+(?:years\\s+(?:old|of\\s+age)\\s+)?(?:or|and)\\s+(?:older|over)(?!\\w)`,
+      'giu',
+    ),
     ({ age, age2 }) => ({ ageMin: Number(age ?? age2) }),
   ],
 ];
@@ -46,16 +61,27 @@ const DIVISION_LINE = /^\s*(?:division|level|category)\s*:\s*(?<name>[^(,;:\n]+?
  * Source: docs/formats.md
  */
 export function findDivisions(plain: string, printed: string): Found<Division>[] {
-  if (!/grade|age|under|below|younger|not yet|years|division|level|section|category|school|graduate/iu.test(plain)) return [];
+  if (
+    !/grade|age|under|below|younger|not yet|years|division|level|section|category|school|graduate/iu.test(
+      plain,
+    )
+  )
+    return [];
   const names = findNames(plain, printed);
   const found = RULES.flatMap(([pattern, read]) =>
     [...plain.matchAll(pattern)].map(({ index, groups, 0: text }) =>
-      withDay({ value: { ...BLANK, ...read(groups ?? {}) }, start: index, end: index + text.length }, plain, printed),
+      withDay(
+        { value: { ...BLANK, ...read(groups ?? {}) }, start: index, end: index + text.length },
+        plain,
+        printed,
+      ),
     ),
   ).sort((a, b) => a.start - b.start);
   const joined: Found<Division>[] = [];
   for (const bounds of found) {
-    const at = names.findIndex((name) => name.end <= bounds.start && /^[\s,(:\u0001-]*$/u.test(plain.slice(name.end, bounds.start)));
+    const at = names.findIndex(
+      (name) => name.end <= bounds.start && /^[\s,(:\uE000-]*$/u.test(plain.slice(name.end, bounds.start)),
+    );
     const [name] = at < 0 ? [] : names.splice(at, 1);
     const last = joined.at(-1);
     if (last && !name && /^[\s,;)]*(?:and\s+)?(?:must\s+be\s+)?$/u.test(plain.slice(last.end, bounds.start)))
@@ -65,14 +91,24 @@ export function findDivisions(plain: string, printed: string): Found<Division>[]
   return [...joined, ...names].sort((a, b) => a.start - b.start);
 }
 
-const BLANK: Division = { name: null, gradeMin: null, gradeMax: null, ageMin: null, ageMax: null, asOf: null, text: '' };
+const BLANK: Division = {
+  name: null,
+  gradeMin: null,
+  gradeMax: null,
+  ageMin: null,
+  ageMax: null,
+  asOf: null,
+  text: '',
+};
 
 function findNames(plain: string, printed: string): Found<Division>[] {
   const line = DIVISION_LINE.exec(plain);
   if (line?.groups?.name) {
     const start = plain.indexOf(line.groups.name);
     const end = start + line.groups.name.length;
-    return [{ value: { ...BLANK, name: printed.slice(start, end), text: printed.slice(start, end) }, start, end }];
+    return [
+      { value: { ...BLANK, name: printed.slice(start, end), text: printed.slice(start, end) }, start, end },
+    ];
   }
   return [...plain.matchAll(NAME)].map(({ index, 0: text }) => {
     const end = index + text.length;
@@ -86,7 +122,8 @@ function withDay(found: Found<Division>, plain: string, printed: string): Found<
   const text = (end: number): string => closed(printed, found.start, end);
   const joint = new RegExp(`^${AS_OF}`, 'iu').exec(plain.slice(found.end));
   const day = joint && findDates(plain.slice(found.end + joint[0].length))[0];
-  if (!joint || day?.start !== 0 || found.value.gradeMin !== null) return { ...found, value: { ...found.value, text: text(found.end) } };
+  if (!joint || day?.start !== 0 || found.value.gradeMin !== null)
+    return { ...found, value: { ...found.value, text: text(found.end) } };
   const end = found.end + joint[0].length + day.end;
   return { value: { ...found.value, asOf: day.value.date, text: text(end) }, start: found.start, end };
 }

@@ -6,12 +6,15 @@ const anyCase = (words: string): string =>
   words.replace(/[a-z]/gu, (letter) => `[${letter}${letter.toUpperCase()}]`);
 const FORM = anyCase('natural|harmonic|melodic');
 const MODE = `(?:(?<kind>${FORM})\\s+)?(?<mode>${anyCase('major|minor')}|[Mm]aj\\b\\.?|[Mm]in\\b\\.?(?!\\s*(?:\\d|of|imum)))(?:\\s*[,(]?\\s*(?<kindAfter>${FORM})(?:\\s+(?:[Ff]orm|[Mm]inor))?\\s*\\)?)?`;
-const NOTE = "[A-Ga-g](?:\\s?-?\\s?(?:[Ff]lat|[Ss]harp|[Nn]atural|FLAT|SHARP)\\b|[b#](?![A-Za-z]))?";
+const NOTE = '[A-Ga-g](?:\\s?-?\\s?(?:[Ff]lat|[Ss]harp|[Nn]atural|FLAT|SHARP)\\b|[b#](?![A-Za-z]))?';
 const KEYS = new RegExp(
   `(?<![\\p{L}#'])(?<concert>[Cc]oncert\\s+)?(?<notes>${NOTE}(?:\\s*(?:,|,?\\s+(?:and|AND)\\s+|&|/|,?\\s+or\\s+)\\s*(?:[Cc]oncert\\s+)?${NOTE}(?![\\p{L}])){0,14})\\s*-?\\s*(?:,\\s*)?${MODE}(?![\\p{L}])`,
   'gu',
 );
-const OTHER_MODES = new RegExp(`(?<![\\p{L}#'])(?<concert>concert\\s+)?(?<note>[A-G](?:\\s?-?\\s?(?:flat|sharp)\\b|[b#](?![A-Za-z]))?)\\s+(?<mode>dorian|phrygian|lydian|mixolydian|aeolian|locrian|whole[- ]tone|pentatonic|blues)(?![\\p{L}])`, 'giu');
+const OTHER_MODES = new RegExp(
+  `(?<![\\p{L}#'])(?<concert>concert\\s+)?(?<note>[A-G](?:\\s?-?\\s?(?:flat|sharp)\\b|[b#](?![A-Za-z]))?)\\s+(?<mode>dorian|phrygian|lydian|mixolydian|aeolian|locrian|whole[- ]tone|pentatonic|blues)(?![\\p{L}])`,
+  'giu',
+);
 
 /** A key as found, with its neighbours of one list. */
 export interface KeyFound {
@@ -33,15 +36,20 @@ export function findKeys(plain: string): Found<KeyFound>[] {
     if (isArticle(plain, start, end, notes)) return [];
     const form = (kind ?? kindAfter)?.toLowerCase();
     const plainMode = /^maj/iu.test(mode) ? 'major' : 'minor';
-    const names = notes.split(/\s*(?:,?\s+and\s+|,?\s+or\s+|,|&|\/)\s*(?:concert\s+)?/iu).filter((name) => name !== '');
+    const names = notes
+      .split(/\s*(?:,?\s+and\s+|,?\s+or\s+|,|&|\/)\s*(?:concert\s+)?/iu)
+      .filter((name) => name !== '');
     const keys = names.map(
-      (name) => `${concert === undefined ? '' : 'concert '}${noteName(name)} ${form === undefined || plainMode === 'major' ? '' : `${form} `}${plainMode}`,
+      (name) =>
+        `${concert === undefined ? '' : 'concert '}${noteName(name)} ${form === undefined || plainMode === 'major' ? '' : `${form} `}${plainMode}`,
     );
     return [{ value: { keys }, start, end }];
   });
   const others = [...plain.matchAll(OTHER_MODES)].map(({ index, groups, 0: text }) => ({
     value: {
-      keys: [`${groups?.concert === undefined ? '' : 'concert '}${noteName(groups?.note ?? '')} ${(groups?.mode ?? '').toLowerCase()}`],
+      keys: [
+        `${groups?.concert === undefined ? '' : 'concert '}${noteName(groups?.note ?? '')} ${(groups?.mode ?? '').toLowerCase()}`,
+      ],
     },
     start: index,
     end: index + text.length,
@@ -54,7 +62,10 @@ function isArticle(plain: string, start: number, end: number, notes: string): bo
   if (notes !== 'a' && notes !== 'A') return false;
   const rest = plain.slice(end);
   if (notes === 'a') return /^\s+(?:scale|key|arpeggio|piece|work)/iu.test(rest);
-  return /^\s+scale\s+(?:of|chosen|from)\b/iu.test(rest) || (/^\s+(?:work|piece|solo|movement|concerto)/iu.test(rest) && start >= 0);
+  return (
+    /^\s+scale\s+(?:of|chosen|from)\b/iu.test(rest) ||
+    (/^\s+(?:work|piece|solo|movement|concerto)/iu.test(rest) && start >= 0)
+  );
 }
 
 /** A note name in the format's letters: "B-flat" is Bb. */
@@ -99,8 +110,14 @@ const VALUES: readonly (readonly [RegExp, ScaleNoteValue])[] = [
     /(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:(?:eighth|8th|quaver)[- ]?(?:notes?)?[- ]triplets?|triplet[- ](?:eighths?|8ths?|quavers?)(?:[- ]notes?)?|(?:in\s+)triplets)(?![\p{L}])/giu,
     'eighth-triplet',
   ],
-  [/(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:sixteenths|semiquavers|16ths|(?:sixteenth|16th)[- ]notes?)(?![\p{L}])/giu, 'sixteenth'],
-  [/(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:eighths|quavers|8ths|(?:eighth|8th)[- ]notes?)(?![\p{L}])/giu, 'eighth'],
+  [
+    /(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:sixteenths|semiquavers|16ths|(?:sixteenth|16th)[- ]notes?)(?![\p{L}])/giu,
+    'sixteenth',
+  ],
+  [
+    /(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:eighths|quavers|8ths|(?:eighth|8th)[- ]notes?)(?![\p{L}])/giu,
+    'eighth',
+  ],
   [/(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:quarters|crotchets|quarter[- ]notes?)(?![\p{L}])/giu, 'quarter'],
   [/(?<![\p{L}-])(?:halves|minims|half[- ]notes?)(?![\p{L}])/giu, 'half'],
   [/(?<![\p{L}-])(?:semibreves|whole[- ]notes?)(?![\p{L}])/giu, 'whole'],
@@ -146,20 +163,38 @@ export function findRanges(plain: string, printed: string): Found<PrintedRange>[
   return [...plain.matchAll(RANGE)].flatMap((match) => {
     const groups = match.groups ?? {};
     const { low = '', high = '' } = groups;
-    const marks = [groups.lowHeight, groups.lowOctave, groups.lowPlace, groups.highHeight, groups.highOctave, groups.highPlace];
+    const marks = [
+      groups.lowHeight,
+      groups.lowOctave,
+      groups.lowPlace,
+      groups.highHeight,
+      groups.highOctave,
+      groups.highPlace,
+    ];
     if (marks.every((mark) => mark === undefined)) return [];
-    if (/\sand\s/iu.test(match[0].slice(low.length, match[0].length - high.length)) && !/^from/iu.test(match[0])) return [];
+    if (
+      /\sand\s/iu.test(match[0].slice(low.length, match[0].length - high.length)) &&
+      !/^from/iu.test(match[0])
+    )
+      return [];
     const lowAt = match.index + match[0].indexOf(low);
     const highAt = match.index + match[0].indexOf(high, match[0].indexOf(low) + low.length);
     const value = {
-      low: printed.slice(lowAt, lowAt + low.length).replace(/^the\s+/iu, '').trim(),
-      high: printed.slice(highAt, highAt + high.length).replace(/^the\s+/iu, '').trim(),
+      low: printed
+        .slice(lowAt, lowAt + low.length)
+        .replace(/^the\s+/iu, '')
+        .trim(),
+      high: printed
+        .slice(highAt, highAt + high.length)
+        .replace(/^the\s+/iu, '')
+        .trim(),
     };
     return [{ value, start: match.index, end: match.index + match[0].length }];
   });
 }
 
-const BOWED = '(?:one|two|three|four|six|eight|\\d+)\\s+(?:notes?\\s+)?(?:to\\s+(?:a|the|each)|per|in\\s+(?:a|one|each))\\s+(?:bow|slur)';
+const BOWED =
+  '(?:one|two|three|four|six|eight|\\d+)\\s+(?:notes?\\s+)?(?:to\\s+(?:a|the|each)|per|in\\s+(?:a|one|each))\\s+(?:bow|slur)';
 const STROKE = `(?:${BOWED}|slur(?:red|s|ring)?|tongu(?:ed?|ing)|legato(?:[- ]tongued?)?|staccato|detached|d[eé]tach[eé]|separate\\s+bows?|tenuto|marcato|spiccato|martel[eé]|articulated|(?:single|double|triple)[- ]tongued?)`;
 const WAY_OF_IT = `(?:\\s+(?:${BOWED}|up|down|ascending|descending|throughout|(?:by|in)\\s+(?:twos|threes|fours|pairs|two|three|four)|two|three|four|on\\s+the\\s+way\\s+(?:up|down)|going\\s+(?:up|down)|(?:the\\s+)?way\\s+(?:up|down)|style|bows?|bowing|notes))*`;
 const BEFORE_STROKE = '(?:(?:both|all|lightly|slightly|half|first|even(?:ly)?)\\s+)*';
@@ -177,7 +212,10 @@ const ARTICULATION = new RegExp(
  */
 export function findArticulations(plain: string, printed: string): Found<string>[] {
   return [...plain.matchAll(ARTICULATION)]
-    .filter(({ index, 0: text }) => !/^(?:tongued?|slurs?|ties?)$/iu.test(text) || /[,;]\s*$|^\s*$/u.test(plain.slice(0, index)))
+    .filter(
+      ({ index, 0: text }) =>
+        !/^(?:tongued?|slurs?|ties?)$/iu.test(text) || /[,;]\s*$|^\s*$/u.test(plain.slice(0, index)),
+    )
     .map(({ index, 0: text }) => ({
       value: printed.slice(index, index + text.length).trim(),
       start: index,

@@ -12,7 +12,8 @@ const BETWEEN =
 const LIST_GOES_ON =
   /\s*(?:,\s*(?:and\s+|then\s+|&\s*)?|\s(?:and|then|&|plus|\+)\s+|;\s*(?:and|then)\s+)(?:then\s+)?(?:(?:skip|jump|cut|from)\s+(?:to\s+)?)?/iy;
 const ONWARDS = /\s*(?:onwards?|on(?![\w\s]*\w)|and\s+following|ff\.?)(?!\w)/iy;
-const NO_MEASURES = /^\s*(?:-?\s?(?:octaves?|minutes?|mins?|points?|pts|seconds?|marks|notes?\b|bpm|beats?)|[.:/]\d|'|%)/iu;
+const NO_MEASURES =
+  /^\s*(?:-?\s?(?:octaves?|minutes?|mins?|points?|pts|seconds?|marks|notes?\b|bpm|beats?)|[.:/]\d|'|%)/iu;
 const OPEN_START = /(?:up\s+to|until|through|including,?|to)\s*$/iu;
 const FROM = /from\s+/iy;
 const UP_TO = /(?:up\s+to(?:\s+and\s+including)?|through|until|to)\s+/iy;
@@ -40,6 +41,12 @@ export function findSpans(plain: string, printed: string): Found<readonly SheetS
     found.push({ value: [whole(printed.slice(match.index, end))], start: match.index, end });
   }
   for (const { index } of plain.matchAll(BEGINS)) {
+    if (
+      /(?:\bpages?|\bpp?\.?|\bno\.?|#|\bbook|\bop\.?|\bvol\.?|\bgrade|\bset)\s*$/iu.test(
+        plain.slice(Math.max(0, index - 8), index),
+      )
+    )
+      continue;
     if (index < place || found.some(({ start, end }) => index >= start && index < end)) continue;
     const run = readRuns(plain, printed, index, false);
     if (!run) continue;
@@ -87,7 +94,12 @@ function readRun(plain: string, printed: string, start: number, isLoose: boolean
   const edge = at(EDGE_RUN, plain, start);
   if (edge && Number.isFinite(countOf(edge[2] ?? ''))) {
     const text = printed.slice(start, start + edge[0].length);
-    return { span: edgeSpan(edge[1] ?? '', countOf(edge[2] ?? ''), text), end: start + edge[0].length, isRun: true, hasMarkWord: false };
+    return {
+      span: edgeSpan(edge[1] ?? '', countOf(edge[2] ?? ''), text),
+      end: start + edge[0].length,
+      isRun: true,
+      hasMarkWord: false,
+    };
   }
   const from = at(FROM, plain, start);
   const a = readPoint(plain, start + (from?.[0].length ?? 0));
@@ -100,14 +112,20 @@ function readRun(plain: string, printed: string, start: number, isLoose: boolean
     const text = printed.slice(start, b.end);
     const to = exclusive ? shiftPoint(b.point, -1) : b.point;
     const isPlain = a.isNumbered && b.isNumbered && !exclusive;
-    return { span: { from: a.point, to, anchorText: isPlain ? null : text }, end: b.end, isRun: true, hasMarkWord: a.hasMarkWord };
+    return {
+      span: { from: a.point, to, anchorText: isPlain ? null : text },
+      end: b.end,
+      isRun: true,
+      hasMarkWord: a.hasMarkWord,
+    };
   }
   return lone(plain, printed, start, { a, isNamed, hasFrom: from !== null });
 }
 
 /** Letters and edges do not make a run with octaves or people: "A to 12" is none. */
 function fits(a: PointRead, b: PointRead): boolean {
-  const isBareLetter = (read: PointRead): boolean => !read.isNamed && typeof read.point === 'string' && /^[A-Z]/u.test(read.point);
+  const isBareLetter = (read: PointRead): boolean =>
+    !read.isNamed && typeof read.point === 'string' && /^[A-Z]/u.test(read.point);
   return !(isBareLetter(a) && !b.isNamed && typeof b.point === 'number');
 }
 
@@ -120,13 +138,23 @@ function lone(
   const onwards = at(ONWARDS, plain, a.end);
   if (onwards && isNamed) {
     const end = a.end + onwards[0].length;
-    return { span: { from: a.point, to: 'end', anchorText: printed.slice(start, end) }, end, isRun: true, hasMarkWord: a.hasMarkWord };
+    return {
+      span: { from: a.point, to: 'end', anchorText: printed.slice(start, end) },
+      end,
+      isRun: true,
+      hasMarkWord: a.hasMarkWord,
+    };
   }
   if (OPEN_START.test(plain.slice(0, start))) return null;
   const isMeasure = isNamed && /\d/u.test(String(a.point)) && !NO_MEASURES.test(plain.slice(a.end));
   if (!isMeasure && !(isNamed && a.hasMarkWord && hasFrom)) return null;
   const anchorText = a.isNumbered ? null : printed.slice(start, a.end);
-  return { span: { from: a.point, to: a.point, anchorText }, end: a.end, isRun: false, hasMarkWord: a.hasMarkWord };
+  return {
+    span: { from: a.point, to: a.point, anchorText },
+    end: a.end,
+    isRun: false,
+    hasMarkWord: a.hasMarkWord,
+  };
 }
 
 function edgeSpan(edge: string, count: number, text: string): SheetSpan {
@@ -153,7 +181,9 @@ function fromStart(plain: string, printed: string, start: number): Found<readonl
  * Source: common practice, no source
  */
 export function findEndsOnly(plain: string, printed: string): Found<readonly SheetSpan[]>[] {
-  for (const { index } of plain.matchAll(/(?<![\w.])(?:up\s+to|until|through|(?<=^|[,;(:]\s*|play\s+)to)\b/giu)) {
+  for (const { index } of plain.matchAll(
+    /(?<![\w.])(?:up\s+to|until|through|(?<=^|[,;(:]\s*|play\s+)to)\b/giu,
+  )) {
     const run = fromStart(plain, printed, index);
     if (run) return [run];
   }

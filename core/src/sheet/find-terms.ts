@@ -10,7 +10,8 @@ function findRules<Value>(plain: string, hint: RegExp, rules: readonly Rule<Valu
   for (const [pattern, value] of rules) {
     for (const { index, 0: text } of plain.matchAll(pattern)) {
       const end = index + text.length;
-      if (!found.some((other) => index < other.end && end > other.start)) found.push({ value, start: index, end });
+      if (!found.some((other) => index < other.end && end > other.start))
+        found.push({ value, start: index, end });
     }
   }
   return found.sort((a, b) => a.start - b.start);
@@ -21,7 +22,10 @@ const MEMORY: readonly Rule<boolean>[] = [
     /\bmemor(?:y|i[sz]ation)\s+(?:is\s+)?(?:not\s+(?:required|necessary|needed)|optional)|\b(?:need|does|do|must|should|may)\s+not\s+(?:need\s+to\s+)?be\s+(?:memori[sz]ed|(?:played\s+|performed\s+)?from\s+memory)|\bnot\s+(?:from\s+memory|memori[sz]ed)|\bno\s+memori[sz]ation|\b(?:the\s+)?music\s+(?:may|can)\s+be\s+used|\bmay\s+use\s+(?:the\s+)?music|\bwith\s+music\b|\bmemory:\s*(?:no|optional)\b/giu,
     false,
   ],
-  [/\b(?:(?:played|performed|all)\s+)?(?:from|by)\s+memory\b|\bmemori[sz]ed\b|\bby\s+heart\b|\bmemory\s+(?:is\s+)?required\b|\bmemory:\s*(?:yes|required)\b/giu, true],
+  [
+    /\b(?:(?:played|performed|all)\s+)?(?:from|by)\s+memory\b|\bmemori[sz]ed\b|\bby\s+heart\b|\bmemory\s+(?:is\s+)?required\b|\bmemory:\s*(?:yes|required)\b/giu,
+    true,
+  ],
 ];
 
 /** Finds whether a part is played from memory. Shape: in order. Units: none. Errors: none. Source: common practice. */
@@ -50,7 +54,10 @@ const ACCOMPANIMENTS: readonly Rule<Accompaniment>[] = [
     /\b(?:piano\s+)?accompaniment\s+(?:is\s+)?(?:optional|not\s+required|not\s+necessary)|\boptional\s+(?:piano\s+)?accompaniment|\bwith\s+or\s+without\s+(?:a\s+)?(?:piano(?:\s+accompaniment)?|accompaniment|accompanist)|\b(?:may|can)\s+be\s+accompanied|\baccompaniment:\s*optional\b|\baccompanist\s+(?:is\s+)?optional/giu,
     'optional',
   ],
-  [/\b(?:with\s+)?(?:piano\s+)?(?:accompaniment|accompanied)\s*,?\s+(?:where|if|when|as)\s+(?:applicable|appropriate|the\s+\w+\s+has\s+one)/giu, 'where-applicable'],
+  [
+    /\b(?:with\s+)?(?:piano\s+)?(?:accompaniment|accompanied)\s*,?\s+(?:where|if|when|as)\s+(?:applicable|appropriate|the\s+\w+\s+has\s+one)/giu,
+    'where-applicable',
+  ],
   [
     /\bunaccompanied\b|\b(?:no|without)\s+(?:a\s+|piano\s+)?(?:accompaniment|accompanist|piano)\b|\baccompaniment:\s*(?:no|none)\b|\baccompaniment\s+(?:is\s+)?not\s+(?:allowed|permitted)|\bnot\s+(?:be\s+)?accompanied\b/giu,
     'none',
@@ -83,11 +90,29 @@ const BETWEEN = new RegExp(
   `(?<![\\w:])(?:between\\s+|from\\s+)?${AMOUNT('low')}(?:${UNIT('lowUnit')})?\\s*(?:-|to|and)\\s*${AMOUNT('high')}${UNIT('unit')}(?![\\w])`,
   'giu',
 );
-const MAX_BEFORE = new RegExp(`(?<![\\w])${AT_MOST_BEFORE}\\s*(?:${AMOUNT('a')}${UNIT('unit')}|(?<clock>\\d{1,2}:\\d{2})(?![\\d:]|\\s*[ap]\\.?m))`, 'giu');
-const MIN_BEFORE = new RegExp(`(?<![\\w])${AT_LEAST_BEFORE}\\s*(?:${AMOUNT('a')}${UNIT('unit')}|(?<clock>\\d{1,2}:\\d{2})(?![\\d:]|\\s*[ap]\\.?m))`, 'giu');
-const MAX_AFTER = new RegExp(`(?<![\\w:])${AMOUNT('a')}${UNIT('unit')}\\s*(?:,\\s*)?\\(?(?:max(?:imum|\\b\\.?)|or\\s+(?:less|under|fewer|shorter)|at\\s+most|limit)\\)?`, 'giu');
-const MIN_AFTER = new RegExp(`(?<![\\w:])${AMOUNT('a')}${UNIT('unit')}\\s*(?:,\\s*)?\\(?(?:min(?:imum|\\b\\.?)|or\\s+(?:more|longer)|at\\s+least)\\)?`, 'giu');
-const WORDS: Readonly<Record<string, number>> = { fifteen: 15, twenty: 20, thirty: 30, sixty: 60, ninety: 90 };
+const MAX_BEFORE = new RegExp(
+  `(?<![\\w])${AT_MOST_BEFORE}\\s*(?:${AMOUNT('a')}${UNIT('unit')}|(?<clock>\\d{1,2}:\\d{2})(?![\\d:]|\\s*[ap]\\.?m))`,
+  'giu',
+);
+const MIN_BEFORE = new RegExp(
+  `(?<![\\w])${AT_LEAST_BEFORE}\\s*(?:${AMOUNT('a')}${UNIT('unit')}|(?<clock>\\d{1,2}:\\d{2})(?![\\d:]|\\s*[ap]\\.?m))`,
+  'giu',
+);
+const MAX_AFTER = new RegExp(
+  `(?<![\\w:])${AMOUNT('a')}${UNIT('unit')}\\s*(?:,\\s*)?\\(?(?:max(?:imum|\\b\\.?)|or\\s+(?:less|under|fewer|shorter)|at\\s+most|limit)\\)?`,
+  'giu',
+);
+const MIN_AFTER = new RegExp(
+  `(?<![\\w:])${AMOUNT('a')}${UNIT('unit')}\\s*(?:,\\s*)?\\(?(?:min(?:imum|\\b\\.?)|or\\s+(?:more|longer)|at\\s+least)\\)?`,
+  'giu',
+);
+const WORDS: Readonly<Record<string, number>> = {
+  fifteen: 15,
+  twenty: 20,
+  thirty: 30,
+  sixty: 60,
+  ninety: 90,
+};
 
 /**
  * Finds duration limits: "no longer than 3 minutes", "3–5 minutes", "maximum 4:30".
@@ -100,12 +125,20 @@ export function findDurations(plain: string): Found<DurationBounds>[] {
   if (!/min|sec|'|:\d\d/iu.test(plain)) return [];
   const found: Found<DurationBounds>[] = [];
   let rest = plain;
-  const read = (pattern: RegExp, bounds: (groups: Readonly<Record<string, string | undefined>>) => DurationBounds): void => {
+  const read = (
+    pattern: RegExp,
+    bounds: (groups: Readonly<Record<string, string | undefined>>) => DurationBounds,
+  ): void => {
     for (const match of rest.matchAll(pattern)) {
       const end = match.index + match[0].length;
-      if (/^\s*(?:to|of|for)?\s*(?:study|stud(?:ies|ying)|prepar|look|review|warm|before|each$)/iu.test(plain.slice(end))) continue;
+      if (
+        /^\s*(?:to|of|for)?\s*(?:study|stud(?:ies|ying)|prepar|look|review|warm|before|each$)/iu.test(
+          plain.slice(end),
+        )
+      )
+        continue;
       found.push({ value: bounds(match.groups ?? {}), start: match.index, end });
-      rest = `${rest.slice(0, match.index)}${'\u0001'.repeat(match[0].length)}${rest.slice(end)}`;
+      rest = `${rest.slice(0, match.index)}${'\uE000'.repeat(match[0].length)}${rest.slice(end)}`;
     }
   };
   read(BETWEEN, (groups) => ({
@@ -113,7 +146,9 @@ export function findDurations(plain: string): Found<DurationBounds>[] {
     maxSeconds: seconds(groups.high, groups.highHalf, groups.unit),
   }));
   const one = (groups: Readonly<Record<string, string | undefined>>): number =>
-    groups.clock === undefined ? seconds(groups.a, groups.aHalf, groups.unit) : seconds(groups.clock, undefined, 'minutes');
+    groups.clock === undefined
+      ? seconds(groups.a, groups.aHalf, groups.unit)
+      : seconds(groups.clock, undefined, 'minutes');
   read(MAX_AFTER, (groups) => ({ minSeconds: null, maxSeconds: one(groups) }));
   read(MIN_AFTER, (groups) => ({ minSeconds: one(groups), maxSeconds: null }));
   read(MAX_BEFORE, (groups) => ({ minSeconds: null, maxSeconds: one(groups) }));

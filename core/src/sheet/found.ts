@@ -34,7 +34,7 @@ export class CoverableText {
 
   /** Covers one place. */
   cover({ start, end }: { readonly start: number; readonly end: number }): void {
-    this.open = `${this.open.slice(0, start)}${'\u0001'.repeat(end - start)}${this.open.slice(end)}`;
+    this.open = `${this.open.slice(0, start)}${'\uE000'.repeat(end - start)}${this.open.slice(end)}`;
   }
 
   /** Takes every match out of the text: finds, covers and gives them. */

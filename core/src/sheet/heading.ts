@@ -1,3 +1,4 @@
+import { present } from '../base/index.js';
 import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
 import type { Line } from './lines.js';
 
@@ -5,7 +6,10 @@ const YEAR =
   /(?<![\d/.-])(20\d\d)\s*(?:-|\/|to|and)\s*(20\d\d|\d\d)(?![\d/])|(?<![\d/.-])(20\d\d)(?!\d|\s*-\s*\d{2}-)/u;
 const NAMES = INSTRUMENTS.map(([name]) => name).join('|');
 const INSTRUMENT = new RegExp(`(?<![\\p{L}-])(?:${NAMES})(?:s|es)?(?![\\p{L}-])`, 'giu');
-const ONLY_INSTRUMENT = new RegExp(`^(?:the\\s+)?(?:${NAMES})(?:s|es)?(?:\\s*(?:,|&|and|/|or)\\s*(?:${NAMES})(?:s|es)?)*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`, 'iu');
+const ONLY_INSTRUMENT = new RegExp(
+  `^(?:the\\s+)?(?:${NAMES})(?:s|es)?(?:\\s*(?:,|&|and|/|or)\\s*(?:${NAMES})(?:s|es)?)*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`,
+  'iu',
+);
 const SEPARATOR = /\s+-{1,2}\s+|:\s+|\s+[|·•/>]\s+|,\s+|\s{2,}|--/u;
 
 /** What the top of a sheet says. */
@@ -23,9 +27,14 @@ export interface Heading {
  * Source: docs/formats.md
  */
 export function readHeading(head: readonly Line[], text: string): Heading {
-  const candidates = head.filter(({ plain }) => !/\S\s>\s\S/u.test(plain)).flatMap((line) => bodyCandidates(line));
-  const best = candidates.reduce<BodyCandidate | null>((top, next) => (top === null || next.score > top.score ? next : top), null);
-  const body = best?.body ?? bodyInSentence(head[0]);
+  const candidates = head
+    .filter(({ plain }) => !/\S\s>\s\S/u.test(plain))
+    .flatMap((line) => bodyCandidates(line));
+  const best = candidates.reduce<BodyCandidate | null>(
+    (top, next) => (top === null || next.score > top.score ? next : top),
+    null,
+  );
+  const body = best?.body ?? head.map((line) => bodyInSentence(line)).find((found) => found !== null) ?? null;
   return { body, year: yearIn(head), instruments: instrumentsIn(head, best, text) };
 }
 
@@ -36,9 +45,11 @@ interface BodyCandidate {
 }
 
 function bodyCandidates(line: Line): BodyCandidate[] {
-  if (/[.!?]$/u.test(line.plain) && line.plain.length > 70) return [];
+  if (/[.!?]$/u.test(line.plain) && line.plain.length > 40) return [];
+  if (/^dear\b/iu.test(line.plain)) return [];
   return segmentsOf(line).flatMap((segment): BodyCandidate[] => {
     const body = segment
+      .replace(/^[\s*#=~_-]+|[\s*#=~_-]+$/gu, '')
       .replace(/^(?:(?:memo|notice|letter|news)\s+)?from\s+(?:the\s+)?/iu, '')
       .replace(/\s*\(?(?:20\d\d)(?:\s*[-–/]\s*(?:20)?\d\d)?\)?(?:\s+season)?\s*/iu, ' ')
       .trim();
@@ -65,8 +76,11 @@ function segmentsOf(line: Line): string[] {
 
 /** "For the 2026-27 Heron Lake Select Band, alto saxophonists will play…" */
 function bodyInSentence(line: Line | undefined): string | null {
-  const match = /\b(?:[Ff]or|of|[Bb]y|[Tt]o)\s+the\s+(?:20\d\d(?:\s*-\s*(?:20)?\d\d)?\s+)?((?:\p{Lu}[\p{L}'-]*\s*(?:of\s+|and\s+|&\s+)?){2,7})/u.exec(line?.plain ?? '');
-  return match ? match[1]!.trim() : null;
+  const match =
+    /\b(?:[Ff]or|of|[Bb]y|[Tt]o|in|with)\s+the\s+(?:20\d\d(?:\s*-\s*(?:20)?\d\d)?\s+)?((?:\p{Lu}[\p{L}'-]*\s*(?:of\s+|and\s+|&\s+)?){2,7})/u.exec(
+      line?.plain ?? '',
+    );
+  return match ? present(match[1]).trim() : null;
 }
 
 function yearIn(head: readonly Line[]): string | null {
@@ -86,7 +100,9 @@ function instrumentsIn(head: readonly Line[], body: BodyCandidate | null, text: 
     found.push(...instrumentNames(own));
   }
   if (found.length > 0) return unique(found);
-  const players = INSTRUMENTS.filter(([, player]) => player !== null && new RegExp(`(?<![\\p{L}])(?:${player})(?![\\p{L}])`, 'iu').test(text));
+  const players = INSTRUMENTS.filter(
+    ([, player]) => player !== null && new RegExp(`(?<![\\p{L}])(?:${player})(?![\\p{L}])`, 'iu').test(text),
+  );
   // The longest name wins: "bass clarinettists" are not clarinettists.
   return unique(players.slice(0, 1).map(([name]) => titleCase(name)));
 }
@@ -102,7 +118,9 @@ export function isInstrumentHeading(plain: string): boolean {
 }
 
 function unique(names: readonly string[]): string[] {
-  return names.filter((name, n) => names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) === n);
+  return names.filter(
+    (name, n) => names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) === n,
+  );
 }
 
 function titleCase(name: string): string {

@@ -1,4 +1,6 @@
-export { readSheet, SHEET_TEXT_LIMIT, type SheetMark, type SheetReading } from './read-sheet.js';
+export { amendSheet, isErrataNotice, readErrata, type ErrataReading } from './read-errata.js';
+export { readSheet, SHEET_TEXT_LIMIT } from './read-sheet.js';
+export type { SheetMark, SheetReading } from './reading.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';
 export { readSpanPhrase, type SpanReading } from './find-spans.js';
 export {

@@ -9,7 +9,10 @@ const KINDS: readonly (readonly [RegExp, PartKind])[] = [
   [/\bscales?\b|\barpeggios?\b|\bbroken chords?\b/iu, 'scale'],
   [/\b[eé]tudes?\b|\bstud(?:y|ies)\b|\bcaprices?\b/iu, 'etude'],
   [/\bexcerpts?\b/iu, 'excerpt'],
-  [/\bsolos?\b|\bpieces?\b|\bmovements?\b|\bconcerto\b|\bsonat(?:a|ina)\b|\bown[- ]choice\b|\bworks?\b|\brepertoire\b/iu, 'solo'],
+  [
+    /\bsolos?\b|\bpieces?\b|\bmovements?\b|\bconcerto\b|\bsonat(?:a|ina)\b|\bown[- ]choice\b|\bworks?\b|\brepertoire\b/iu,
+    'solo',
+  ],
 ];
 
 /**
@@ -20,9 +23,11 @@ const KINDS: readonly (readonly [RegExp, PartKind])[] = [
  * Source: common practice in US and UK terms
  */
 export function kindOf(text: string): PartKind | null {
-  const found = KINDS.map(([pattern, kind], rank) => ({ kind, rank, place: pattern.exec(text)?.index ?? -1 })).filter(
-    ({ place }) => place >= 0,
-  );
+  const found = KINDS.map(([pattern, kind], rank) => ({
+    kind,
+    rank,
+    place: pattern.exec(text)?.index ?? -1,
+  })).filter(({ place }) => place >= 0);
   // "chromatic scale" and "solo etude": the more telling word leads when they stand side by side.
   found.sort((a, b) => (Math.abs(a.place - b.place) < 14 ? a.rank - b.rank : a.place - b.place));
   return found[0]?.kind ?? null;
@@ -35,16 +40,17 @@ const KIND_WORD =
 const GENERIC = '(?:option|section|selection|choice|requirement|item|piece|movement|part|component|element)';
 
 const NUMBERED = new RegExp(
-  `(?<![\\p{L}\\d-])(?:(?:${ADJECTIVE}\\s+)?(?:[EeÉé]tudes?|ETUDE|ÉTUDE|[Ss]tudy|STUDY|[Ee]xcerpt|EXCERPT|[Ss]olo|SOLO|[Ss]cale|SCALE|[Pp]iece|PIECE)|(?:[Oo]ption|OPTION|[Ss]ection|SECTION|[Ss]election|SELECTION|[Cc]hoice|CHOICE|[Rr]equirement|REQUIREMENT|[Ii]tem|ITEM|[Cc]omponent))\\s*(?:(?:No\\.?|NO\\.?|no\\.?|[Nn]umber)\\s*|#\\s*)?(?:\\d{1,2}|[A-H]|[IVX]{1,4}|[Oo]ne|[Tt]wo|[Tt]hree|[Ff]our|ONE|TWO|THREE)(?![\\p{L}\\d]|\\.\\d|\\s*(?:octave|minute|points?\\b|in\\s+[A-G]\\b))`,
+  `(?<![\\p{L}\\d-])(?:(?:${ADJECTIVE}\\s+)?(?:[EeÉé]tudes?|ETUDE|ÉTUDE|[Ss]tudy|STUDY|[Ee]xcerpt|EXCERPT|[Ss]olo|SOLO|[Ss]cale|SCALE|[Pp]iece|PIECE)|(?:[Oo]ption|OPTION|[Ss]ection|SECTION|[Ss]election|SELECTION|[Cc]hoice|CHOICE|[Rr]equirement|REQUIREMENT|[Ii]tem|ITEM|[Cc]omponent|[Pp]art|PART))\\s*(?:(?:No\\.?|NO\\.?|no\\.?|[Nn]umber)\\s*|#\\s*)?(?:\\d{1,2}|[A-H]|[IVX]{1,4}|[Oo]ne|[Tt]wo|[Tt]hree|[Ff]our|ONE|TWO|THREE)(?![\\p{L}\\d]|\\.\\d|\\s*(?:octave|minute|points?\\b|in\\s+[A-G]\\b))`,
   'gu',
 );
 const AT_START = new RegExp(
-  `^(?:and\\s+)?(?:(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|all|a|an|the|your|\\d{1,2})\\s+)?(?<label>(?:(?:${ADJECTIVE})[,\\s]+(?:and\\s+)?)*${KIND_WORD})(?=\\s*(?:[:,.;(\\u0001-]|$|\\bof\\b|\\bfrom\\b|\\bin\\b(?!\\s+[A-G](?:\\b|[b#]))|\\bto\\b|\\bbased\\b|\\bover\\b|\\bshould\\b|\\bmust\\b|\\bwill\\b|\\bis\\b|\\(|\\bfor\\b|\\bwith\\b|\\d))`,
+  `^(?:and\\s+)?(?:(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|all|a|an|the|your|\\d{1,2})\\s+)?(?<label>(?:(?:${ADJECTIVE})[,\\s]+(?:and\\s+)?)*${KIND_WORD})(?=\\s*(?:[:,.;(\\uE000-]|$|\\bof\\b|\\bfrom\\b|\\bin\\b(?!\\s+[A-G](?:\\b|[b#]))|\\bto\\b|\\bbased\\b|\\bover\\b|\\bshould\\b|\\bmust\\b|\\bwill\\b|\\bis\\b|\\(|\\bfor\\b|\\bwith\\b|\\bon\\b|\\bstarting\\b|\\d))`,
   'iu',
 );
 const CODE = /^(?<label>[A-D]\d{1,2})(?=[\s.:–—-])/u;
 const GENERIC_KEYED = new RegExp(`^${GENERIC}\\s*:`, 'iu');
-const IN_TEXT = /(?<=\b(?:the|a|an|and|by|perform(?:s|ed)?|play(?:s|ed)?|prepare[sd]?|includes?|then)\s+)(?<label>chromatic scales?|sight[- ]?reading|improvisation|aural tests?)(?![\w-])/giu;
+const IN_TEXT =
+  /(?<=\b(?:the|a|an|and|by|perform(?:s|ed)?|play(?:s|ed)?|prepare[sd]?|includes?|then)\s+)(?<label>chromatic scales?|sight[- ]?reading|improvisation|aural tests?)(?![\w-])/giu;
 
 /** A place in a text where a part is named. Units: characters. */
 export interface Mention {
@@ -73,7 +79,7 @@ export function findMentions(plain: string, printed: string): Mention[] {
   for (const match of plain.matchAll(NUMBERED)) {
     // "Winter Crossing, Etude No. 9" and "Study 12, in a book" name a piece of a book, not a part of the sheet.
     const before = plain.slice(0, match.index);
-    if (/["\u0001)][,.]?\s*$|,\s*(?:from\s+)?$/u.test(before) && /no\.?|number|#/iu.test(match[0])) continue;
+    if (/["\uE000)][,.]?\s*$|,\s*(?:from\s+)?$/u.test(before) && /no\.?|number|#/iu.test(match[0])) continue;
     if (/\bfrom\s+$/iu.test(before) && found.length > 0) continue;
     add(match.index, match[0].length, true);
   }
@@ -82,7 +88,8 @@ export function findMentions(plain: string, printed: string): Mention[] {
     const at = start[0].length - start.groups.label.length;
     add(at, start.groups.label.length, false);
   }
-  if (found.length === 0) for (const match of plain.matchAll(IN_TEXT)) add(match.index, match[0].length, false);
+  if (found.length === 0)
+    for (const match of plain.matchAll(IN_TEXT)) add(match.index, match[0].length, false);
   return found.sort((a, b) => a.start - b.start);
 }
 
@@ -94,7 +101,14 @@ export function findMentions(plain: string, printed: string): Mention[] {
  * Source: none
  */
 export function labelKey(label: string): string {
-  const words: Readonly<Record<string, string>> = { one: '1', two: '2', three: '3', four: '4', five: '5', six: '6' };
+  const words: Readonly<Record<string, string>> = {
+    one: '1',
+    two: '2',
+    three: '3',
+    four: '4',
+    five: '5',
+    six: '6',
+  };
   return label
     .toLowerCase()
     .replace(/é/gu, 'e')
@@ -121,5 +135,11 @@ export function singularLabel(heading: string): string {
 export function calmLabel(label: string): string {
   const letters = label.replace(/[^\p{L}]/gu, '');
   if (letters.length < 4 || letters !== letters.toUpperCase()) return label;
-  return label.charAt(0) + label.slice(1).toLowerCase().replace(/ ([a-h])$/u, (end) => end.toUpperCase());
+  return (
+    label.charAt(0) +
+    label
+      .slice(1)
+      .toLowerCase()
+      .replace(/ ([a-h])$/u, (end) => end.toUpperCase())
+  );
 }

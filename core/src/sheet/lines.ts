@@ -1,4 +1,4 @@
-import { plainSigns } from '../base/index.js';
+import { plainSigns, present } from '../base/index.js';
 
 /** A cell of a table row. Units: characters of the sheet's text. */
 export interface Cell {
@@ -34,12 +34,15 @@ interface RawLine {
 const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff]/gu;
 const BULLET =
   /^(?:[•●○▪▫◦‣⁃·*►➢✓✔]|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
+/** Dots that lead from a label to its points. */
+const LEADER = /(?<=\S)\s*(?:\.{4,}|(?:\. ){3,}\.?|_{4,}|…{2,})\s*(?=\S)/gu;
 /** Units: characters (our own limit). */
 const LONGEST_LINE = 2000;
 const LABELLED = /^[\p{L}][\p{L}\d .'’#&/()-]{0,38}?\s*[:–—\t]/u;
-const OPEN_END = /(?:[,(&=+/]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|without|least|than|through|not|nor|p|mm?|pp|No)\.?)$/u;
+const OPEN_END =
+  /(?:[,(&=+/]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|without|least|than|through|not|nor|p|mm?|pp|No)\.?)$/u;
 const PART_START =
-  /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo)\s+)?(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|section|list|set|selection|requirement|[A-D]\d{1,2}|registration|auditions?|deadline|results|note|erratum|errata)\b/iu;
+  /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo)\s+)?(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|section|list|set|selection|requirement|[A-D]\d{1,2}|registration|auditions?|deadline|results|issued|dated|posted|updated|revised|note|erratum|errata)\b/iu;
 
 /**
  * Cleans a pasted text: one kind of line end, no invisible signs.
@@ -78,7 +81,12 @@ export function readLines(text: string): Line[] {
     if (cells) {
       close();
       lines.push({ ...joinLines([line]), cells });
-    } else if (last && line.start + line.text.length - open[0]!.start < LONGEST_LINE && goesOn(last, line, open[0]!, width)) open.push(line);
+    } else if (
+      last &&
+      line.start + line.text.length - present(open[0]).start < LONGEST_LINE &&
+      goesOn(last, line, present(open[0]), width)
+    )
+      open.push(line);
     else {
       close();
       open = [line];
@@ -96,7 +104,8 @@ function rawLines(text: string): RawLine[] {
     const indent = line.length - line.trimStart().length;
     if (line.trim() === '') isAfterBlank = true;
     else {
-      lines.push({ start: start + indent, text: line.trim(), indent: widthOf(line.slice(0, indent)), isAfterBlank });
+      const text = line.trim().replace(LEADER, (dots) => `:${' '.repeat(dots.length - 1)}`);
+      lines.push({ start: start + indent, text, indent: widthOf(line.slice(0, indent)), isAfterBlank });
       isAfterBlank = false;
     }
     start += line.length + (text.charAt(start + line.length) === '\n' ? 1 : 0);
@@ -106,7 +115,9 @@ function rawLines(text: string): RawLine[] {
 
 /** A line longer than any sheet prints is read in pieces, so that the time stays linear whatever is pasted. */
 function piecesOf(line: string): string[] {
-  return line.length <= LONGEST_LINE ? [line] : (line.match(new RegExp(`[^]{1,${LONGEST_LINE}}(?=\\s|$)|[^]{1,${LONGEST_LINE}}`, 'gu')) ?? []);
+  return line.length <= LONGEST_LINE
+    ? [line]
+    : (line.match(new RegExp(`[^]{1,${LONGEST_LINE}}(?=\\s|$)|[^]{1,${LONGEST_LINE}}`, 'gu')) ?? []);
 }
 
 function widthOf(indent: string): number {
@@ -115,9 +126,14 @@ function widthOf(indent: string): number {
 
 /** Whether a line only goes on where the one before broke off. */
 function goesOn(last: RawLine, line: RawLine, first: RawLine, width: number): boolean {
-  if (line.isAfterBlank || BULLET.test(line.text) || isHeading(last.text)) return false;
+  if (line.isAfterBlank || BULLET.test(line.text) || isHeading(last.text.replace(/\s*\([^)]*\)$/u, '')))
+    return false;
   if (/^[\p{Ll}]/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/iu.test(line.text)) return true;
-  if (/\d$/u.test(last.text) && /^(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*\b/iu.test(line.text)) return true;
+  if (
+    /\d$/u.test(last.text) &&
+    /^(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*\b/iu.test(line.text)
+  )
+    return true;
   if (OPEN_END.test(last.text) || /\p{Ll}-$/u.test(last.text)) return true;
   if (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text)) return false;
   const isHanging = BULLET.test(first.text) && line.indent > first.indent;
@@ -127,13 +143,18 @@ function goesOn(last: RawLine, line: RawLine, first: RawLine, width: number): bo
     width >= 40 &&
     last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= Math.min(width, 110) * 0.8 &&
     last.text.length >= (/^\p{Lu}/u.test(line.text) ? 45 : 34);
-  return isFull && line.indent >= first.indent && (/^[\p{Ll}\d(“"♩♪=]/u.test(line.text) || !/[.!?:]$/u.test(last.text));
+  return (
+    isFull &&
+    line.indent >= first.indent &&
+    (/^[\p{Ll}\d(“"♩♪=]/u.test(line.text) || !/[.!?:]$/u.test(last.text))
+  );
 }
 
 /** A short line in capitals, or one that ends in a colon. */
 export function isHeading(text: string): boolean {
   const letters = text.replace(/[^\p{L}]/gu, '');
-  const isCapitals = letters.length >= 3 && letters === letters.toUpperCase() && letters !== letters.toLowerCase();
+  const isCapitals =
+    letters.length >= 3 && letters === letters.toUpperCase() && letters !== letters.toLowerCase();
   return text.length <= 80 && (isCapitals || /:$/u.test(text));
 }
 
@@ -154,7 +175,11 @@ function joinLines(raw: readonly RawLine[]): Line {
     const own = n === 0 ? line.text.slice(bullet?.[0].length ?? 0) : line.text;
     if (n > 0) {
       // A word cut at the line's end loses its hyphen; "double-" or "B-" keeps it.
-      if (/\p{Ll}{3,}-$/u.test(text) && /^\p{Ll}{2,}/u.test(own) && !/\b(?:sight|double|two|three|half|well|non|self|pre)-$/iu.test(text)) {
+      if (
+        /\p{Ll}{3,}-$/u.test(text) &&
+        /^\p{Ll}{2,}/u.test(own) &&
+        !/\b(?:sight|double|two|three|half|well|non|self|pre)-$/iu.test(text)
+      ) {
         text = text.slice(0, -1);
         at.pop();
       } else if (!text.endsWith('-')) add(' ', place);
@@ -181,12 +206,22 @@ function tableRows(lines: readonly RawLine[]): ReadonlyMap<number, readonly Cell
   const rows = new Map<number, readonly Cell[]>();
   let n = 0;
   while (n < lines.length) {
-    const header = cellsOf(lines[n]!);
+    const header = cellsOf(present(lines[n]));
     let end = n + 1;
-    if (header.length >= 3) while (end < lines.length && !lines[end]!.isAfterBlank && cellsOf(lines[end]!).length >= 2) end += 1;
+    if (header.length >= 3)
+      while (
+        end < lines.length &&
+        !present(lines[end]).isAfterBlank &&
+        cellsOf(present(lines[end])).length >= 2
+      )
+        end += 1;
     const isTable = end - n >= 2 && (isHeader(header) || end - n >= 3);
     if (isTable)
-      for (let row = n; row < end; row += 1) rows.set(row, inColumns(cellsOf(lines[row]!), header, lines[row]!.text.includes('\t')));
+      for (let row = n; row < end; row += 1)
+        rows.set(
+          row,
+          inColumns(cellsOf(present(lines[row])), header, present(lines[row]).text.includes('\t')),
+        );
     n = isTable ? end : n + 1;
   }
   return rows;
@@ -215,10 +250,12 @@ function cellsOf(line: RawLine): Cell[] {
 /** Cells of a row that was spaced out go to the column of the header that begins nearest. */
 function inColumns(cells: readonly Cell[], header: readonly Cell[], isTabbed: boolean): readonly Cell[] {
   if (isTabbed || cells.length === header.length) return cells;
-  const zero = cells[0]!.start - header[0]!.start;
+  const zero = present(cells[0]).start - present(header[0]).start;
   return cells.map((cell) => {
     const place = cell.start - zero;
-    const nearest = header.reduce((best, column) => (Math.abs(column.start - place) < Math.abs(best.start - place) ? column : best));
+    const nearest = header.reduce((best, column) =>
+      Math.abs(column.start - place) < Math.abs(best.start - place) ? column : best,
+    );
     return { ...cell, column: nearest.column };
   });
 }

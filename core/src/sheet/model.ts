@@ -1,7 +1,14 @@
 import type { TempoMark } from '../music/index.js';
 
 /** What a date on a sheet is for. */
-export const DEADLINE_KINDS = ['registration', 'late registration', 'recording', 'audition', 'results', 'other'] as const;
+export const DEADLINE_KINDS = [
+  'registration',
+  'late registration',
+  'recording',
+  'audition',
+  'results',
+  'other',
+] as const;
 /** What a part of a sheet is. */
 export const PART_KINDS = [
   'etude',
@@ -24,7 +31,14 @@ export const REPEATS = ['take', 'omit', 'unstated'] as const;
 /** Whether a part is played with accompaniment. */
 export const ACCOMPANIMENTS = ['required', 'none', 'optional', 'where-applicable'] as const;
 /** Note values that a scale is played in. */
-export const SCALE_NOTE_VALUES = ['whole', 'half', 'quarter', 'eighth', 'eighth-triplet', 'sixteenth'] as const;
+export const SCALE_NOTE_VALUES = [
+  'whole',
+  'half',
+  'quarter',
+  'eighth',
+  'eighth-triplet',
+  'sixteenth',
+] as const;
 
 /** One of DEADLINE_KINDS. */
 export type DeadlineKind = (typeof DEADLINE_KINDS)[number];

@@ -1,4 +1,11 @@
-import { distinctTempos, questionOfMark, scanTempos, scanTempoWords, type TempoMark } from '../music/index.js';
+import { present } from '../base/index.js';
+import {
+  distinctTempos,
+  questionOfMark,
+  scanTempos,
+  scanTempoWords,
+  type TempoMark,
+} from '../music/index.js';
 import { findArticulations, findKeys, findNoteValues, findOctaves, findRanges } from './find-scale.js';
 import { findEndsOnly, findSpans, isBackwards } from './find-spans.js';
 import { findAccompaniment, findDurations, findMemory, findPoints, findRepeats } from './find-terms.js';
@@ -52,13 +59,23 @@ export class PartDraft {
   read(line: CoverableText, after: number, isFirst: boolean): LineMark[] {
     this.texts.push(line.printed.slice(after));
     const marks: LineMark[] = [];
-    const take = <Value>(field: Reading['field'], find: (plain: string) => readonly { readonly value: Value; readonly start: number; readonly end: number }[]): void => {
+    const take = <Value>(
+      field: Reading['field'],
+      find: (
+        plain: string,
+      ) => readonly { readonly value: Value; readonly start: number; readonly end: number }[],
+    ): void => {
       for (const { value, start, end } of line.take(find)) {
         this.add(field, value);
         marks.push({ field, start, end });
       }
     };
-    if (/\b(?:play(?:ed)?\s+)?as\s+(?:marked|written|printed|indicated)\b/iu.test(line.plain)) this.isAsMarked = true;
+    if (
+      /\b(?:play(?:ed)?\s+)?as\s+(?:marked|written|printed|indicated)\b|\bmarked\s+tempo\b|\btempo\s+(?:as\s+)?marked\b/iu.test(
+        line.plain,
+      )
+    )
+      this.isAsMarked = true;
     for (const { value, start, end } of line.take(findPoints)) {
       if (!value.isTotal) this.add('points', value.points);
       marks.push({ field: 'points', start, end });
@@ -98,11 +115,23 @@ export class PartDraft {
       marks.push({ field: 'tempo', start: found.start, end: found.end });
     }
     if (this.kind === 'sight-reading' || this.kind === 'aural') return;
-    for (const { start, end } of scanTempoWords(line.plain.replace(/"[^"]*"/gu, (quoted) => ' '.repeat(quoted.length)), true)) {
+    for (const { words, start, end } of scanTempoWords(
+      line.plain.replace(/"[^"]*"/gu, (quoted) => ' '.repeat(quoted.length)),
+    )) {
+      const isBesideMark =
+        /\uE000\s*[,;(]?\s*$/u.test(line.plain.slice(0, start)) ||
+        /^\s*[,;(]?\s*\uE000/u.test(line.plain.slice(end));
+      if (!/^\p{Lu}/u.test(words) && !(isBesideMark && this.has('tempo'))) continue;
       // A heading stands alone between commas, brackets or line ends; "March of the Tides" is a title.
-      const isAlone = /(?:^|[,;:(\u0001.-])\s*$/u.test(line.plain.slice(0, start)) && /^\s*(?:[,;:)(\u0001.]|$|-\s|at\s)/u.test(line.plain.slice(end));
+      const isAlone =
+        /(?:^|[,;:(\uE000.-])\s*$/u.test(line.plain.slice(0, start)) &&
+        /^\s*(?:[,;:)(\uE000.]|$|-\s|at\s)/u.test(line.plain.slice(end));
       if (!isAlone || this.isScale) continue;
-      this.add('tempo', { ...NO_TEMPO, bound: 'words', words: line.printed.slice(start, end) } satisfies TempoMark);
+      this.add('tempo', {
+        ...NO_TEMPO,
+        bound: 'words',
+        words: line.printed.slice(start, end),
+      } satisfies TempoMark);
       line.cover({ start, end });
       marks.push({ field: 'tempo', start, end });
     }
@@ -110,7 +139,12 @@ export class PartDraft {
 
   private readScale(
     line: CoverableText,
-    take: <Value>(field: Reading['field'], find: (plain: string) => readonly { readonly value: Value; readonly start: number; readonly end: number }[]) => void,
+    take: <Value>(
+      field: Reading['field'],
+      find: (
+        plain: string,
+      ) => readonly { readonly value: Value; readonly start: number; readonly end: number }[],
+    ) => void,
   ): void {
     take('range', (plain) => findRanges(plain, line.printed));
     take('key', (plain) => findKeys(plain).map((found) => ({ ...found, value: found.value.keys })));
@@ -124,7 +158,11 @@ export class PartDraft {
     const hasWork = ['etude', 'excerpt', 'solo', 'other'].includes(this.kind);
     if (!hasWork) return;
     const work = readWork(line, after, isFirst);
-    for (const [field, value] of Object.entries(work)) if (value !== null) this.add(field as Reading['field'], value);
+    // A title in quotation marks outweighs words that only stand where a title would.
+    if (before.includes('"') && work.title !== null)
+      this.readings.unshift({ field: 'title', value: work.title });
+    for (const [field, value] of Object.entries(work))
+      if (value !== null) this.add(field as Reading['field'], value);
     for (const match of coveredSince(before, line.plain)) marks.push({ field: 'title', ...match });
   }
 
@@ -180,7 +218,9 @@ export class PartDraft {
 
   private title(read: string | null): string | null {
     if (read !== null) return read;
-    return this.kind === 'scale' && this.texts.concat(this.label).some((text) => /arpeggio/iu.test(text)) && !/scale/iu.test(`${this.label} ${this.texts.join(' ')}`)
+    return this.kind === 'scale' &&
+      this.texts.concat(this.label).some((text) => /arpeggio/iu.test(text)) &&
+      !/scale/iu.test(`${this.label} ${this.texts.join(' ')}`)
       ? 'arpeggio'
       : null;
   }
@@ -190,18 +230,30 @@ export class PartDraft {
   }
 
   private agreed<Value>(field: Reading['field'], first: Value | null): Value | null {
-    const values = distinct(this.readings.filter((reading) => reading.field === field).map(({ value }) => value));
+    const values = distinct(
+      this.readings.filter((reading) => reading.field === field).map(({ value }) => value),
+    );
     if (values.length <= 1) return first;
-    this.ask(field, `The sheet gives ${values.length} answers for ${field} of ${this.label}: ${values.map(String).join(', ')}. Which one holds?`, values);
+    this.ask(
+      field,
+      `The sheet gives ${values.length} answers for ${field} of ${this.label}: ${values.map(String).join(', ')}. Which one holds?`,
+      values,
+    );
     return null;
   }
 
   private tempo(): TempoMark {
-    const marks = this.readings.filter(({ field }) => field === 'tempo').map(({ value }) => value as TempoMark);
+    const marks = this.readings
+      .filter(({ field }) => field === 'tempo')
+      .map(({ value }) => value as TempoMark);
     const words = marks.find((mark) => mark.words !== null)?.words ?? null;
     const numbered = distinctTempos(marks.filter(({ bound }) => bound !== 'words'));
     if (numbered.length > 1) {
-      this.ask('tempo', `The sheet gives ${numbered.length} tempos for ${this.label}. Which one holds?`, numbered);
+      this.ask(
+        'tempo',
+        `The sheet gives ${numbered.length} tempos for ${this.label}. Which one holds?`,
+        numbered,
+      );
       return words === null ? NO_TEMPO : { ...NO_TEMPO, bound: 'words', words };
     }
     const [mark] = numbered;
@@ -220,11 +272,15 @@ export class PartDraft {
   }
 
   private spans(): readonly SheetSpan[] {
-    const lists = distinct(this.readings.filter(({ field }) => field === 'measures').map(({ value }) => value as readonly SheetSpan[]));
+    const lists = distinct(
+      this.readings
+        .filter(({ field }) => field === 'measures')
+        .map(({ value }) => value as readonly SheetSpan[]),
+    );
     if (lists.length > 1) {
       // A single measure named besides is a remark on it, not another span to play.
       const runs = lists.filter((list) => list.some(({ from, to }) => from !== to));
-      if (runs.length === 1) return this.forwards(runs[0]!);
+      if (runs.length === 1) return this.forwards(present(runs[0]));
       this.ask('measures', `The sheet names different measures for ${this.label}. Which ones hold?`, lists);
       return [];
     }
@@ -233,14 +289,24 @@ export class PartDraft {
 
   private forwards(spans: readonly SheetSpan[]): readonly SheetSpan[] {
     const backwards = spans.find(({ from, to }) => isBackwards(from, to));
-    if (backwards) this.ask('measures', `${this.label} runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`, []);
+    if (backwards)
+      this.ask(
+        'measures',
+        `${this.label} runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`,
+        [],
+      );
     return spans;
   }
 
   private key(): string | null {
-    const keys = distinct(this.readings.filter(({ field }) => field === 'key').flatMap(({ value }) => value as readonly string[]));
+    const keys = distinct(
+      this.readings.filter(({ field }) => field === 'key').flatMap(({ value }) => value as readonly string[]),
+    );
     if (keys.length <= 1) return keys[0] ?? null;
-    const count = /\b(two|three|four|five|six|seven|eight|nine|ten|twelve|\d{1,2})\s+(?:\w+\s+)?scales/iu.exec(this.texts.join(' '))?.[1];
+    const count =
+      /\b(two|three|four|five|six|seven|eight|nine|ten|twelve|\d{1,2})\s+(?:\w+\s+)?scales/iu.exec(
+        this.texts.join(' '),
+      )?.[1];
     this.ask(
       'key',
       count !== undefined && countWord(count) !== keys.length
@@ -252,15 +318,27 @@ export class PartDraft {
   }
 
   private octaves(): number | null {
-    const counts = distinct(this.readings.filter(({ field }) => field === 'octaves').flatMap(({ value }) => value as readonly number[]));
+    const counts = distinct(
+      this.readings
+        .filter(({ field }) => field === 'octaves')
+        .flatMap(({ value }) => value as readonly number[]),
+    );
     if (counts.length <= 1) return counts[0] ?? null;
-    this.ask('octaves', `${this.label} is asked over ${counts.join(' and ')} octaves. Which one holds?`, counts);
+    this.ask(
+      'octaves',
+      `${this.label} is asked over ${counts.join(' and ')} octaves. Which one holds?`,
+      counts,
+    );
     return null;
   }
 
   private askDuration({ minSeconds, maxSeconds }: SheetPart): void {
     if (minSeconds !== null && maxSeconds !== null && minSeconds > maxSeconds)
-      this.ask('maxSeconds', `${this.label} must last at least ${minSeconds} s and at most ${maxSeconds} s. Which one holds?`, [minSeconds, maxSeconds]);
+      this.ask(
+        'maxSeconds',
+        `${this.label} must last at least ${minSeconds} s and at most ${maxSeconds} s. Which one holds?`,
+        [minSeconds, maxSeconds],
+      );
   }
 }
 

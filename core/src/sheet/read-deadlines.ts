@@ -3,11 +3,23 @@ import type { Found } from './found.js';
 import type { Deadline, DeadlineKind, SheetQuestion } from './model.js';
 
 const KINDS: readonly (readonly [RegExp, DeadlineKind])[] = [
-  [/\blate\s+(?:registrations?|entr(?:y|ies)|applications?|fees?|enrol\w*)|\bwith\s+(?:a\s+)?late\s+fee/iu, 'late registration'],
-  [/\bresults?\b|\bnotif\w*|\bannounce\w*|\bacceptance|\bplacements?\b|\b(?:list|lists|rosters?)\b.*\bposted/iu, 'results'],
+  [
+    /\blate\s+(?:registrations?|entr(?:y|ies)|applications?|fees?|enrol\w*)|\bwith\s+(?:a\s+)?late\s+fee/iu,
+    'late registration',
+  ],
+  [
+    /\bresults?\b|\bnotif\w*|\bannounce\w*|\bacceptance|\bplacements?\b|\b(?:list|lists|rosters?)\b.*\bposted/iu,
+    'results',
+  ],
   [/\brecord(?:ings?|ed)\b|\bupload\w*|\bvideos?\b|\bsubmi\w+|\bpre-?screening|\baudio\b/iu, 'recording'],
-  [/\bregist\w*|\bappl(?:y|ications?)\b|\bentr(?:y|ies)\b|\benter\b|\bsign(?:ing)?[- ]?ups?\b|\benrol\w*|\bforms?\b/iu, 'registration'],
-  [/\bauditions?\b|\bexam(?:ination)?s?\b|\bperform(?:s|ance|ances)?\b|\bcall-?backs?\b|\blive\s+rounds?\b|\badjudicat\w*|\bfinals?\b/iu, 'audition'],
+  [
+    /\bregist\w*|\bappl(?:y|ications?)\b|\bentr(?:y|ies)\b|\benter\b|\bsign(?:ing)?[- ]?ups?\b|\benrol\w*|\bforms?\b/iu,
+    'registration',
+  ],
+  [
+    /\bauditions?\b|\bexam(?:ination)?s?\b|\bperform(?:s|ance|ances)?\b|\bcall-?backs?\b|\blive\s+rounds?\b|\badjudicat\w*|\bfinals?\b/iu,
+    'audition',
+  ],
 ];
 
 /** A date of a sheet with its question, and where it stands. Units: characters of the sentence. */
@@ -36,13 +48,25 @@ export function readDeadlines(plain: string, printed: string): DeadlineRead[] {
     const from = dates[n - 1]?.end ?? 0;
     const to = dates[n + 1]?.start ?? plain.length;
     const before = plain.slice(from, date.start);
-    const what: DeadlineKind = whatOf(before) ?? (n > 0 ? last : null) ?? whatOf(plain.slice(date.end, to)) ?? whatOf(plain) ?? 'other';
+    const what: DeadlineKind =
+      whatOf(before) ??
+      (n > 0 ? last : null) ??
+      whatOf(plain.slice(date.end, to)) ??
+      whatOf(plain) ??
+      'other';
     last = what;
     if (/\bopens?\b[^.;]*$/iu.test(before) && !/\bclos/iu.test(before)) return [];
     const time = timeFor(date, { times: times.filter((one) => !used.has(one)), from, to });
     if (time) used.add(time);
-    const zone = time?.value.zone ?? zones.find(({ start, end }) => start >= from && end <= to)?.value ?? null;
-    const deadline = { what, date: date.value.date, time: time?.value.time ?? null, zone, text: printed.trim() };
+    const zone =
+      time?.value.zone ?? zones.find(({ start, end }) => start >= from && end <= to)?.value ?? null;
+    const deadline = {
+      what,
+      date: date.value.date,
+      time: time?.value.time ?? null,
+      zone,
+      text: printed.trim(),
+    };
     return [
       {
         deadline,
@@ -61,13 +85,20 @@ export function whatOf(text: string): DeadlineKind | null {
 }
 
 function blank(plain: string, found: readonly { readonly start: number; readonly end: number }[]): string {
-  return found.reduce((text, { start, end }) => `${text.slice(0, start)}${'\u0001'.repeat(end - start)}${text.slice(end)}`, plain);
+  return found.reduce(
+    (text, { start, end }) => `${text.slice(0, start)}${'\uE000'.repeat(end - start)}${text.slice(end)}`,
+    plain,
+  );
 }
 
 /** The time behind a date, or else the one in front of it. */
 function timeFor(
   date: Found<DateFound>,
-  { times, from, to }: { readonly times: readonly Found<TimeFound>[]; readonly from: number; readonly to: number },
+  {
+    times,
+    from,
+    to,
+  }: { readonly times: readonly Found<TimeFound>[]; readonly from: number; readonly to: number },
 ): Found<TimeFound> | null {
   return (
     times.find(({ start, end }) => start >= date.end && end <= to) ??
@@ -76,7 +107,11 @@ function timeFor(
   );
 }
 
-function dateQuestion({ doubt, date, candidates }: DateFound, what: DeadlineKind, printed: string): SheetQuestion | null {
+function dateQuestion(
+  { doubt, date, candidates }: DateFound,
+  what: DeadlineKind,
+  printed: string,
+): SheetQuestion | null {
   const about = `deadlines[${what}]/date`;
   switch (doubt) {
     case null:
@@ -84,9 +119,17 @@ function dateQuestion({ doubt, date, candidates }: DateFound, what: DeadlineKind
     case 'year-missing':
       return { about, ask: `"${printed}" has no year. Which year is meant?`, candidates };
     case 'day-or-month-first':
-      return { about, ask: `"${printed}" can be read month first or day first. Which day is meant?`, candidates };
+      return {
+        about,
+        ask: `"${printed}" can be read month first or day first. Which day is meant?`,
+        candidates,
+      };
     case 'weekday-wrong':
-      return { about, ask: `"${printed}": that day is not the weekday printed. Which one holds?`, candidates: [date] };
+      return {
+        about,
+        ask: `"${printed}": that day is not the weekday printed. Which one holds?`,
+        candidates: [date],
+      };
     case 'no-such-day':
       return { about, ask: `"${printed}" is no day of the calendar. Which day is meant?`, candidates };
     case 'not-a-day':
@@ -98,7 +141,12 @@ function dateQuestion({ doubt, date, candidates }: DateFound, what: DeadlineKind
 export function timeQuestion({ doubt }: TimeFound, what: DeadlineKind): SheetQuestion | null {
   const about = `deadlines[${what}]/time`;
   if (doubt === 'midnight')
-    return { about, ask: 'Midnight at the beginning or at the end of the day?', candidates: ['00:00', '23:59'] };
-  if (doubt === 'half-day') return { about, ask: 'The hour has no a.m. or p.m. Which one is meant?', candidates: [] };
+    return {
+      about,
+      ask: 'Midnight at the beginning or at the end of the day?',
+      candidates: ['00:00', '23:59'],
+    };
+  if (doubt === 'half-day')
+    return { about, ask: 'The hour has no a.m. or p.m. Which one is meant?', candidates: [] };
   return null;
 }

@@ -1,4 +1,4 @@
-import { plainSigns } from '../base/index.js';
+import { plainSigns, present } from '../base/index.js';
 import { distinctTempos, questionOfMark, scanTempos, type TempoMark } from '../music/index.js';
 import { CoverableText } from './found.js';
 import { findArticulations, findKeys, findNoteValues, findOctaves, findRanges } from './find-scale.js';
@@ -18,7 +18,8 @@ export interface ScaleFields {
 }
 
 /** The fields, or what to ask. */
-export type ScaleReading = ScaleFields | { readonly question: string; readonly candidates: readonly unknown[] };
+export type ScaleReading =
+  ScaleFields | { readonly question: string; readonly candidates: readonly unknown[] };
 
 /**
  * Reads one line that asks for a scale: "B-flat major, two octaves, eighth notes at quarter = 80, slurred".
@@ -47,7 +48,7 @@ export function readScalePhrase(text: string): ScaleReading {
   if (asked) return { question: asked.question, candidates: asked.candidates };
   if (/\bor\b/iu.test(printed) && keys.length > 1) return several(printed, 'key', keys);
   const fields: ScaleFields = {
-    ...(keys.length === 1 && { key: keys[0]! }),
+    ...(keys.length === 1 && { key: present(keys[0]) }),
     ...(keys.length > 1 && { keys }),
     ...(octaves[0] !== undefined && { octaves: octaves[0] }),
     ...(values[0] !== undefined && { noteValue: values[0] }),
@@ -74,7 +75,9 @@ export function takeTempos(line: CoverableText): TempoMark[] {
   const found = scanTempos(line.plain);
   for (const one of found) line.cover(one);
   if (found.length > 0) return found.map(({ mark }) => mark);
-  const bare = line.takeMatch(/\bat\s+(?:(?:about|least)\s+)?(\d{2,3})(?!\s*(?:points|p\.?m|a\.?m|%)|[:\d])/iu);
+  const bare = line.takeMatch(
+    /\bat\s+(?:(?:about|least)\s+)?(\d{2,3})(?!\s*(?:points|p\.?m|a\.?m|%)|[:\d])/iu,
+  );
   if (!bare) return [];
   const bpm = Number(bare[1]);
   return [{ beatUnit: null, bpmMin: bpm, bpmMax: bpm, bound: 'exact', words: null }];
@@ -85,5 +88,8 @@ function several(
   what: string,
   candidates: readonly unknown[],
 ): { readonly question: string; readonly candidates: readonly unknown[] } {
-  return { question: `"${printed.slice(0, 80)}" can be read with more than one ${what}. Which one is asked?`, candidates };
+  return {
+    question: `"${printed.slice(0, 80)}" can be read with more than one ${what}. Which one is asked?`,
+    candidates,
+  };
 }

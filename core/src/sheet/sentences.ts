@@ -19,7 +19,7 @@ const ABBREVIATION =
  * Source: none
  */
 export function sentencesOf(plain: string): Stretch[] {
-  return cutAt(plain, /[.!?](?=["')\]]?\s+["'(\[]?[\p{Lu}\d\u2669\u266a])["')\]]?/gu);
+  return cutAt(plain, /[.!?](?=["')\]]?\s+["'([]?[\p{Lu}\d\u2669\u266a])["')\]]?/gu);
 }
 
 /**
@@ -30,7 +30,10 @@ export function sentencesOf(plain: string): Stretch[] {
  * Source: none
  */
 export function clausesOf(plain: string, { start, end }: Stretch): Stretch[] {
-  return cutAt(plain.slice(start, end), /;(?=\s)/gu).map((clause) => ({ start: start + clause.start, end: start + clause.end }));
+  return cutAt(plain.slice(start, end), /;(?=\s)/gu).map((clause) => ({
+    start: start + clause.start,
+    end: start + clause.end,
+  }));
 }
 
 function cutAt(plain: string, pattern: RegExp): Stretch[] {

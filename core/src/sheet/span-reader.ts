@@ -1,13 +1,49 @@
 import type { SpanPoint } from './model.js';
 
-const COUNT_WORDS = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty'];
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'];
+const COUNT_WORDS = [
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+  'thirteen',
+  'fourteen',
+  'fifteen',
+  'sixteen',
+  'seventeen',
+  'eighteen',
+  'nineteen',
+  'twenty',
+];
+const ORDINALS = [
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+];
 
 const COUNT = new RegExp(`(${[...COUNT_WORDS].reverse().join('|')}|\\d{1,2})\\s+`, 'iy');
-const NTH = new RegExp(`(?:the\\s+)?(${ORDINALS.join('|')}|\\d{1,2}(?:st|nd|rd|th))\\s+(?:measure|bar)\\s+(of|after)\\s+`, 'iy');
+const NTH = new RegExp(
+  `(?:the\\s+)?(${ORDINALS.join('|')}|\\d{1,2}(?:st|nd|rd|th))\\s+(?:measure|bar)\\s+(of|after)\\s+`,
+  'iy',
+);
 const MEASURE_WORD = /(?:mm?\b\.?|measures?\b|meas\.|ms\.|bars?\b(?!\s*line)|bb?\.)\s*/iy;
 const NUMBER = /(\d{1,4})([A-Za-z]?)(?![\w:/]|\.\d)/y;
-const MARK_WORD = /(?:rehearsal\s+(?:letter|mark|figure|number)|rehearsal|reh\.?|letter|figure|fig\.|cue)\s*/iy;
+const MARK_WORD =
+  /(?:rehearsal\s+(?:letter|mark|figure|number)|rehearsal|reh\.?|letter|figure|fig\.|cue)\s*/iy;
 const MARK = /\[?\s*(?:([A-Z]{1,2})(?![\w.]|'s)|(\d{1,3})(?!\w))\s*\]?/y;
 const BRACKETED = /\[\s*(?:([A-Z]{1,2})|(\d{1,3}))\s*\]/y;
 const LETTER = /([A-Z]{1,2})(?![\w.'&])/y;
@@ -104,7 +140,9 @@ function relative(text: string, place: number): PointRead | null {
   if (nth) {
     const ordinal = ORDINALS.indexOf((nth[1] ?? '').toLowerCase()) + 1 || Number.parseInt(nth[1] ?? '', 10);
     const anchor = readCore(text, place + nth[0].length, false);
-    return anchor && named(anchor, shiftPoint(anchor.point, /of/iu.test(nth[2] ?? '') ? ordinal - 1 : ordinal));
+    return (
+      anchor && named(anchor, shiftPoint(anchor.point, /of/iu.test(nth[2] ?? '') ? ordinal - 1 : ordinal))
+    );
   }
   const count = at(COUNT, text, place);
   const way = count && at(WAY, text, place + count[0].length);
@@ -161,6 +199,12 @@ function number(text: string, place: number, inFigures: boolean): PointRead | nu
 function letter(text: string, place: number): PointRead | null {
   const match = at(LETTER, text, place);
   return match
-    ? { point: match[1] ?? '', end: place + match[0].length, isNamed: false, isNumbered: false, hasMarkWord: false }
+    ? {
+        point: match[1] ?? '',
+        end: place + match[0].length,
+        isNamed: false,
+        isNumbered: false,
+        hasMarkWord: false,
+      }
     : null;
 }

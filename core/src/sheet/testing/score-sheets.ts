@@ -6,7 +6,10 @@ import { readSheet } from '../read-sheet.js';
 const FOLDER = new URL('../../../testdata/sheets/', import.meta.url);
 
 type Sparse = Readonly<Record<string, unknown>> & {
-  readonly parts: readonly (Readonly<Record<string, unknown>> & { readonly label: string; readonly kind: PartKind })[];
+  readonly parts: readonly (Readonly<Record<string, unknown>> & {
+    readonly label: string;
+    readonly kind: PartKind;
+  })[];
 };
 
 /** Right and all cells of one field: a cell is a value that the text states or that the reader gave. */
@@ -21,8 +24,11 @@ export interface SheetScore {
   readonly misses: readonly string[];
 }
 
+/** Sheets that the rules were written with, sheets kept aside while they were, sheets written afterwards. */
+export type SheetSet = 'tuned' | 'aside' | 'fresh';
+
 /** The names of the sheets of a set. */
-export function sheetNames(set: 'tuned' | 'aside'): string[] {
+export function sheetNames(set: SheetSet): string[] {
   return readdirSync(new URL(`${set}/`, FOLDER))
     .filter((name) => name.endsWith('.txt'))
     .map((name) => name.slice(0, -4))
@@ -30,7 +36,7 @@ export function sheetNames(set: 'tuned' | 'aside'): string[] {
 }
 
 /** The text of a sheet of the tests. */
-export function sheetText(set: 'tuned' | 'aside', name: string): string {
+export function sheetText(set: SheetSet, name: string): string {
   return readFileSync(new URL(`${set}/${name}.txt`, FOLDER), 'utf8');
 }
 
@@ -41,7 +47,7 @@ export function sheetText(set: 'tuned' | 'aside', name: string): string {
  * Errors: none
  * Source: none
  */
-export function scoreSheets(set: 'tuned' | 'aside'): SheetScore {
+export function scoreSheets(set: SheetSet): SheetScore {
   const fields: Record<string, FieldScore> = {};
   const misses: string[] = [];
   for (const name of sheetNames(set)) {
@@ -66,29 +72,57 @@ function compareHead(expected: Sparse, sheet: StructuredSheet, count: Count): vo
   count('body', expected.body ?? null, sheet.body);
   count('year', expected.year ?? null, sheet.year);
   count('instruments', expected.instruments ?? [], sheet.instruments);
-  compareLists('division', expected.division, sheet.division, ['name', 'gradeMin', 'gradeMax', 'ageMin', 'ageMax', 'asOf'], count);
+  compareLists(
+    'division',
+    expected.division,
+    sheet.division,
+    ['name', 'gradeMin', 'gradeMax', 'ageMin', 'ageMax', 'asOf'],
+    count,
+  );
   compareLists('deadlines', expected.deadlines, sheet.deadlines, ['what', 'date', 'time', 'zone'], count);
   compareLists('choices', expected.choices, sheet.choices, ['rule', 'n', 'of'], count);
-  const kinds = (notes: unknown): string[] => ((notes ?? []) as { kind: string }[]).map(({ kind }) => kind).sort();
+  const kinds = (notes: unknown): string[] =>
+    ((notes ?? []) as { kind: string }[]).map(({ kind }) => kind).sort();
   for (const kind of new Set([...kinds(expected.notes), ...kinds(sheet.notes)]))
-    count('notes', kinds(expected.notes).filter((one) => one === kind).length, kinds(sheet.notes).filter((one) => one === kind).length);
-  const abouts = (questions: unknown): string[] => ((questions ?? []) as { about: string }[]).map(({ about }) => about.toLowerCase());
+    count(
+      'notes',
+      kinds(expected.notes).filter((one) => one === kind).length,
+      kinds(sheet.notes).filter((one) => one === kind).length,
+    );
+  const abouts = (questions: unknown): string[] =>
+    ((questions ?? []) as { about: string }[]).map(({ about }) => about.toLowerCase());
   for (const about of new Set([...abouts(expected.questions), ...abouts(sheet.questions)]))
-    count('questions', abouts(expected.questions).includes(about) ? about : null, abouts(sheet.questions).includes(about) ? about : null);
+    count(
+      'questions',
+      abouts(expected.questions).includes(about) ? about : null,
+      abouts(sheet.questions).includes(about) ? about : null,
+    );
 }
 
-function compareLists(name: string, wanted: unknown, came: readonly unknown[], members: readonly string[], count: Count): void {
+function compareLists(
+  name: string,
+  wanted: unknown,
+  came: readonly unknown[],
+  members: readonly string[],
+  count: Count,
+): void {
   const list = (wanted ?? []) as Record<string, unknown>[];
   for (let n = 0; n < Math.max(list.length, came.length); n += 1)
     for (const member of members)
-      count(`${name}.${member}`, list[n]?.[member] ?? null, (came[n] as Record<string, unknown> | undefined)?.[member] ?? null);
+      count(
+        `${name}.${member}`,
+        list[n]?.[member] ?? null,
+        (came[n] as Record<string, unknown> | undefined)?.[member] ?? null,
+      );
 }
 
 function compareParts(expected: Sparse, sheet: StructuredSheet, count: Count): void {
   const left = [...sheet.parts];
   for (const wanted of expected.parts) {
     const at = left.findIndex(
-      (part) => labelKey(part.label) === labelKey(wanted.label) && (wanted.appliesTo === undefined || same(wanted.appliesTo, part.appliesTo)),
+      (part) =>
+        labelKey(part.label) === labelKey(wanted.label) &&
+        (wanted.appliesTo === undefined || same(wanted.appliesTo, part.appliesTo)),
     );
     const [part] = at < 0 ? [] : left.splice(at, 1);
     count('parts.label', wanted.label.toLowerCase(), part ? wanted.label.toLowerCase() : null);
@@ -99,13 +133,23 @@ function compareParts(expected: Sparse, sheet: StructuredSheet, count: Count): v
 
 function comparePart(wanted: Sparse['parts'][number], part: SheetPart, count: Count): void {
   const blank = blankPart(wanted.label, wanted.kind);
-  const full = { ...blank, ...wanted, source: { ...blank.source, ...(wanted.source as object) }, tempo: { ...blank.tempo, ...(wanted.tempo as object) } } as SheetPart;
+  const full = {
+    ...blank,
+    ...wanted,
+    source: { ...blank.source, ...(wanted.source as object) },
+    tempo: { ...blank.tempo, ...(wanted.tempo as object) },
+  } as SheetPart;
   for (const field of Object.keys(blank) as (keyof SheetPart)[]) {
     if (field === 'label') continue;
     if (field === 'source')
-      for (const own of Object.keys(blank.source) as (keyof SheetPart['source'])[]) count(`source.${own}`, full.source[own], part.source[own]);
+      for (const own of Object.keys(blank.source) as (keyof SheetPart['source'])[])
+        count(`source.${own}`, full.source[own], part.source[own]);
     else if (field === 'measures')
-      count('measures', full.measures.map(({ from, to }) => [from, to]), part.measures.map(({ from, to }) => [from, to]));
+      count(
+        'measures',
+        full.measures.map(({ from, to }) => [from, to]),
+        part.measures.map(({ from, to }) => [from, to]),
+      );
     else count(field, full[field], part[field]);
   }
 }
@@ -123,7 +167,8 @@ function isEmpty(value: unknown): boolean {
 
 function same(a: unknown, b: unknown): boolean {
   const calm = (value: unknown): string =>
-    JSON.stringify(value, (_, inner: unknown) => (typeof inner === 'string' ? inner.toLowerCase() : inner)) ?? '';
+    JSON.stringify(value, (_, inner: unknown) => (typeof inner === 'string' ? inner.toLowerCase() : inner)) ??
+    '';
   const ordered = (value: unknown): unknown =>
     value !== null && typeof value === 'object' && !Array.isArray(value)
       ? Object.fromEntries(Object.entries(value).sort(([x], [y]) => (x < y ? -1 : 1)))

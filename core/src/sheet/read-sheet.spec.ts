@@ -1,0 +1,138 @@
+import { present } from '../base/index.js';
+import fc from 'fast-check';
+import { readErrata, amendSheet, isErrataNotice } from './read-errata.js';
+import { readSheet } from './read-sheet.js';
+import { scoreSheets, sheetNames, sheetText, type SheetSet } from './testing/score-sheets.js';
+
+// The sheets are invented for the project; what each says was written down by hand before the rules were.
+describe('readSheet', () => {
+  const share = (set: SheetSet): { readonly share: number; readonly misses: string } => {
+    const { fields, misses } = scoreSheets(set);
+    const sum = (pick: 'right' | 'cells'): number =>
+      Object.values(fields).reduce((all, field) => all + field[pick], 0);
+    return { share: sum('right') / sum('cells'), misses: misses.join('\n') };
+  };
+
+  for (const set of ['tuned', 'aside', 'fresh'] as const) {
+    it(`reads at least 97 of 100 fields of the ${set} sheets`, () => {
+      const { share: right, misses } = share(set);
+      expect(right).withContext(misses).toBeGreaterThanOrEqual(0.97);
+    });
+  }
+
+  it('gives two tempos of one etude as a question with both, and takes neither', () => {
+    const { sheet } = readSheet(sheetText('tuned', '08-contradiction'));
+    const question = sheet.questions.find(({ about }) => about === 'Etude 2/tempo');
+    expect(question?.candidates.map((mark) => (mark as { bpmMin: number }).bpmMin)).toEqual([120, 132]);
+    expect(sheet.parts.find(({ label }) => label === 'Etude 2')?.tempo.bound).toBe('none');
+  });
+
+  it('never moves what it did not read: every mark lies inside the text and repeats its words', () => {
+    for (const set of ['tuned', 'aside', 'fresh'] as const) {
+      for (const name of sheetNames(set)) {
+        const { text, marks, sheet } = readSheet(sheetText(set, name));
+        expect(marks.every(({ start, end }) => start >= 0 && start < end && end <= text.length))
+          .withContext(name)
+          .toBeTrue();
+        const places = marks.map(({ about }) => Number(/^parts\[(\d+)\]/u.exec(about)?.[1] ?? 0));
+        expect(Math.max(0, ...places)).toBeLessThan(Math.max(1, sheet.parts.length));
+      }
+    }
+  });
+
+  it('reads the same from other spaces, line ends and signs', () => {
+    const plain = sheetText('tuned', '01-bullets');
+    const dressed = plain.replace(/\n/gu, '\r\n').replace(/ = /gu, '\u00a0=\u2009').replace(/–/gu, '-');
+    const fields = (text: string): string =>
+      JSON.stringify(
+        readSheet(text).sheet.parts.map(({ label, tempo, measures, points }) => ({
+          label,
+          tempo,
+          points,
+          runs: measures.map(({ from, to }) => [from, to]),
+        })),
+      );
+    expect(fields(dressed)).toBe(fields(plain));
+  });
+
+  it('makes something or nothing of any text, without a fault', () => {
+    const scraps = fc.constantFrom(
+      'Etude 1',
+      '♩ = 96',
+      'mm. 1–24',
+      'שלום',
+      '😀',
+      '—',
+      '\t',
+      '\n',
+      '\n\n',
+      'Option A or',
+      '•',
+      '(',
+      '"',
+      '20 pts',
+      'Oct 9',
+      'at midnight',
+      'C, D, E major',
+      '1.',
+      '؟',
+      'List B',
+      'TOTAL',
+      'by',
+      'from',
+      '22A',
+    );
+    const text = fc.array(fc.oneof(scraps, fc.string({ unit: 'grapheme', maxLength: 12 })), {
+      maxLength: 60,
+    });
+    const holds = fc.property(text, (words) => {
+      const read = readSheet(words.join(' '));
+      return (
+        read.sheet.parts.every(({ label }) => label.length > 0) &&
+        read.marks.every(({ start, end }) => start <= end)
+      );
+    });
+    expect(() => fc.assert(holds, { numRuns: 400 })).not.toThrow();
+  });
+});
+
+describe('readErrata', () => {
+  const notice = [
+    'ERRATA to the Archipelago All-Region clarinet requirements, 2027',
+    'Issued October 3, 2026',
+    '',
+    'Etude 1: the tempo should read ♩ = 88–96, not ♩ = 96–104.',
+    'Etude 2 is extended from mm. 9 to the end to mm. 1 to the end.',
+    'The recording deadline has been moved from October 30, 2026 to November 6, 2026.',
+    'In Etude 1, measure 14, the third note should be B-flat.',
+    'Sight-reading remains unchanged. All other requirements stay the same.',
+  ].join('\n');
+  const { sheet } = readSheet(sheetText('tuned', '01-bullets'));
+
+  it('names what changed with what stood before, and nothing that stays', () => {
+    const { changes } = readErrata(notice, sheet);
+    expect(changes.map(({ part, field }) => `${part}/${field}`)).toEqual([
+      'Etude 1/tempo',
+      'Etude 2/measures',
+      'deadlines[recording]/date',
+      'Etude 1/notes',
+    ]);
+    expect(changes[2]).toEqual(jasmine.objectContaining({ old: '2026-10-30', new: '2026-11-06' }));
+  });
+
+  it('takes what stood before from the notice where there is no sheet', () => {
+    const tempo = readErrata(notice).changes.find(({ field }) => field === 'tempo');
+    expect((tempo?.old as { bpmMin: number }).bpmMin).toBe(96);
+    expect(isErrataNotice(notice)).toBeTrue();
+    expect(isErrataNotice(sheetText('tuned', '09-notes'))).toBeFalse();
+  });
+
+  it('leaves an amended sheet with the new values and everything else as it was', () => {
+    const amended = amendSheet(sheet, readErrata(notice, sheet));
+    expect(amended.parts[0]?.tempo).toEqual(jasmine.objectContaining({ bpmMin: 88, bpmMax: 96 }));
+    expect(amended.parts[1]?.measures[0]).toEqual(jasmine.objectContaining({ from: 1, to: 'end' }));
+    expect(amended.deadlines[1]?.date).toBe('2026-11-06');
+    expect(amended.parts[2]).toEqual(present(sheet.parts[2]));
+    expect(sheet.parts[0]?.tempo.bpmMin).toBe(96);
+  });
+});
