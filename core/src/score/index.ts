@@ -5,7 +5,16 @@ export { digestScore, type MeasureDigest, type ScoreDigest } from './digest.js';
 export { SCORE_LIMITS } from './limits.js';
 export { soundedNotes } from './sounded-notes.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
-export { parseSpan, resolveSpan, spanQuarters, type Span, type SpanCode, type SpanText } from './span.js';
+export {
+  parseSpan,
+  resolveSpan,
+  spanQuarters,
+  type Span,
+  type NamedMeasure,
+  type SpanCode,
+  type SpanText,
+} from './span.js';
+export { playedSeconds, repeatedStretches, type PlayedMeasure } from './played-seconds.js';
 export { unroll } from './unroll.js';
 export type { ScoreCode, ScoreWarning, ScoreWarningCode } from './issues.js';
 export type {

@@ -47,29 +47,24 @@ export function parseSpan(text: string): Result<SpanText, SpanCode> {
   return ok({ from, to: (match[2] ?? from).toUpperCase() });
 }
 
+/** What resolving a span needs of a measure. */
+export type NamedMeasure = Pick<ScoreMeasure, 'number' | 'implicit'> & { readonly rehearsal?: string | null };
+
 /**
- * Finds a span of printed numbers in a measure map; the first measure of a repeated number counts.
+ * Finds a span in a measure map: printed numbers, "start", "end", rehearsal marks ("K", "figure 7") and measures
+ * counted from them ("K-6", "E+4", "end-15"); the first measure of a repeated number counts.
  * Shape:  a half-open run of at least one measure
- * Units:  printed numbers in, measure indexes out
+ * Units:  printed numbers or anchors in, measure indexes out
  * Errors: span-outside, span-backwards
- * Source: none
+ * Source: docs/formats.md
  */
 export function resolveSpan(
-  measures: readonly Pick<ScoreMeasure, 'number' | 'implicit'>[],
+  measures: readonly NamedMeasure[],
   { from, to }: SpanText,
 ): Result<Span, SpanCode> {
-  const fromIndex = indexOfNumber(measures, from);
-  const toIndex = indexOfNumber(measures, to);
-  if (fromIndex < 0 || toIndex < 0) {
-    const outside = fromIndex < 0 ? from : to;
-    const first = measures.find(({ implicit }) => !implicit)?.number ?? measures[0]?.number ?? '';
-    const last = measures.findLast(({ implicit }) => !implicit)?.number ?? measures.at(-1)?.number ?? '';
-    return fail(
-      'span-outside',
-      'span',
-      `This piece has measures ${first} to ${last}; ${outside} is not one of them.`,
-    );
-  }
+  const fromIndex = indexOfPoint(measures, from);
+  const toIndex = indexOfPoint(measures, to);
+  if (fromIndex < 0 || toIndex < 0) return outside(measures, fromIndex < 0 ? from : to);
   if (toIndex < fromIndex)
     return fail(
       'span-backwards',
@@ -79,10 +74,44 @@ export function resolveSpan(
   return ok({ fromIndex, endIndex: toIndex + 1 });
 }
 
-function indexOfNumber(
-  measures: readonly Pick<ScoreMeasure, 'number' | 'implicit'>[],
-  number: string,
-): number {
+function outside(measures: readonly NamedMeasure[], point: string): Result<Span, SpanCode> {
+  const first = measures.find(({ implicit }) => !implicit)?.number ?? measures[0]?.number ?? '';
+  const last = measures.findLast(({ implicit }) => !implicit)?.number ?? measures.at(-1)?.number ?? '';
+  const marks = measures.flatMap(({ rehearsal }) => rehearsal ?? []);
+  const isNumber = /^\d/u.test(point);
+  const holds = isNumber
+    ? `This piece has measures ${first} to ${last}`
+    : marks.length === 0
+      ? 'This file has no rehearsal marks'
+      : `This piece has the marks ${marks.join(', ')}`;
+  return fail(
+    'span-outside',
+    'span',
+    `${holds}; ${point} is not one of them.${isNumber ? '' : ' Give the printed numbers instead.'}`,
+  );
+}
+
+/** A printed number, an edge, a rehearsal mark, or measures counted from one of these; -1 where none is. */
+function indexOfPoint(measures: readonly NamedMeasure[], point: string): number {
+  const number = indexOfNumber(measures, point);
+  if (number >= 0) return number;
+  const match = /^(.+?)\s*(?:([+-])\s*(\d{1,4}))?$/u.exec(point.trim());
+  const anchor = indexOfAnchor(measures, match?.[1] ?? '');
+  if (anchor < 0) return -1;
+  const index = anchor + (match?.[2] === '-' ? -1 : 1) * Number(match?.[3] ?? 0);
+  return index >= 0 && index < measures.length ? index : -1;
+}
+
+function indexOfAnchor(measures: readonly NamedMeasure[], anchor: string): number {
+  const name = anchor.trim().toLowerCase();
+  if (name === 'start') return measures.length > 0 ? 0 : -1;
+  if (name === 'end') return measures.length - 1;
+  const mark = name.replace(/^(?:figure|letter|rehearsal)\s+/u, '');
+  const marked = measures.findIndex(({ rehearsal }) => rehearsal?.trim().toLowerCase() === mark);
+  return marked >= 0 ? marked : indexOfNumber(measures, anchor);
+}
+
+function indexOfNumber(measures: readonly NamedMeasure[], number: string): number {
   const wanted = number.toUpperCase();
   const printed = measures.findIndex(
     (measure) => !measure.implicit && measure.number.toUpperCase() === wanted,

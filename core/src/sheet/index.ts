@@ -34,3 +34,32 @@ export {
   type StructuredSheet,
   type WorkSource,
 } from './model.js';
+export {
+  breaksOf,
+  diffRevisions,
+  markText,
+  type RevisedPart,
+  type RevisionDifference,
+  type TrackedPassage,
+} from './breaks.js';
+export {
+  clockText,
+  judgeAnswer,
+  judgeChoice,
+  judgeProgram,
+  type PartAnswer,
+  type TempoPolicy,
+  type Verdict,
+  type VerdictStatus,
+} from './verdict.js';
+export {
+  readScaleKey,
+  scaleInstrument,
+  scaleNotes,
+  writtenKey,
+  type ScaleCode,
+  type ScaleForm,
+  type ScaleInstrument,
+  type ScaleKey,
+} from './scale-notes.js';
+export { fifthsOf, scaleScore, scaleSeconds, type ScaleOrder } from './scale-score.js';
