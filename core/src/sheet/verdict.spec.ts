@@ -31,7 +31,7 @@ describe('playedSeconds', () => {
   it('leaves a first ending out with its repeat, and keeps a da capo al fine', () => {
     const straight = (played: number[]): number =>
       playedSeconds(measures, played, all, { quarterBpm: 240, withRepeats: false });
-    expect(straight([0, 1, 2, 0, 1, 3])).toBe(4);
+    expect(straight([0, 1, 2, 0, 1, 3])).toBe(3);
     expect(straight([0, 1, 2, 3, 0, 1])).toBe(6);
   });
 
@@ -143,7 +143,10 @@ describe('revisions', () => {
     const after = { ...part, label: 'Etude I', tempo: mark(104) };
     const found = diffRevisions(
       { parts: [{ originId: 'x', part }], deadlines: dates },
-      { parts: [{ originId: 'x', part: after }], deadlines: [{ ...dates[0]!, date: '2027-01-23' }] },
+      {
+        parts: [{ originId: 'x', part: after }],
+        deadlines: [{ what: 'audition' as const, time: null, zone: null, text: '', date: '2027-01-23' }],
+      },
     );
     expect(found.changes.map(({ part: name, field }) => `${name}/${field}`)).toEqual([
       'Etude I/label',
