@@ -104,7 +104,7 @@ describe('judgeAnswer', () => {
 describe('judgeChoice', () => {
   it('counts one of, n of, bundles and one from each', () => {
     const one = { rule: 'oneOf' as const, n: 1, of: ['A', ['B', 'C']] };
-    expect(
+    expect<readonly string[]>(
       [[], ['A'], ['B'], ['B', 'C'], ['A', 'B', 'C']].map((taken) => judgeChoice(one, new Set(taken)).status),
     ).toEqual([...['undecided', 'satisfied', 'undecided', 'satisfied', 'over']]);
     const each = {
