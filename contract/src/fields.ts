@@ -42,6 +42,15 @@ export const measureNumberField = string()
   .trim()
   .matches(/^\d{1,4}[A-Za-z]?$/u, 'A measure number is one such as 9 or 22A.');
 
+/** One end of a run as a sheet names it: 9, 22A, start, end, K, K-6, E+4, figure 7, double bar. */
+export const spanPointField = string()
+  .trim()
+  .max(20)
+  .matches(
+    /^(?:\d{1,4}[A-Za-z]?|start|end|double bar|[A-Za-z]{1,2}|figure \d{1,3})(?:[+-]\d{1,3})?$/u,
+    'Name a measure: a printed number such as 9 or 22A, a mark such as K or K-6, start or end.',
+  );
+
 /** A tempo mark as a sheet states it. Shape: as TempoMark of core/music. */
 export const tempoSchema = object({
   beatUnit: beatUnitField.nullable().defined(),

@@ -8,7 +8,26 @@ export {
 } from './problems.js';
 export { idField, tempoSchema, type TempoOnWire } from './fields.js';
 export { accountSchema, signInSchema, type AccountInput, type SessionView, type SignIn } from './sessions.js';
-export { dayNumber, daysLeft, instantOf, isZone, type PublishedMoment } from './zones.js';
+export {
+  dayNumber,
+  daysLeft,
+  dueMoment,
+  instantOf,
+  isZone,
+  zoneOfPrinted,
+  type PublishedMoment,
+} from './zones.js';
+export {
+  calendarLinkSchema,
+  CLIMB_SCHOOLS,
+  settingsSchema,
+  type CalendarLinkInput,
+  type CalendarLinkView,
+  type Settings,
+  type SettingsView,
+  type TimelineEntry,
+  type TimelineView,
+} from './settings.js';
 export {
   studentChangeSchema,
   studentInputSchema,
@@ -26,31 +45,47 @@ export {
 } from './students.js';
 export {
   DEADLINE_KINDS,
+  moveSchema,
   PART_KINDS,
+  revisionInputSchema,
   sheetChangeSchema,
   sheetInputSchema,
+  type AskedQuestion,
+  type ChoiceInput,
   type DeadlineInput,
+  type PartDetail,
+  type ProgramBehind,
+  type RevisionInput,
+  type RevisionLine,
+  type RevisionsView,
   type SheetChange,
   type SheetInput,
   type SheetLine,
   type SheetPartInput,
+  type SheetRemovalView,
   type SheetView,
 } from './sheets.js';
 export {
+  partChoiceSchema,
   passageChangeSchema,
   passageInputSchema,
   programInputSchema,
   repInputSchema,
+  scaleChoiceSchema,
   scorePartSchema,
   targetSchema,
   uploadSchema,
+  type PartChoice,
   type PassageChange,
   type PassageInput,
   type PassagePageView,
   type PassageView,
   type ProgramInput,
+  type ProgramPageView,
+  type ProgramPartDetail,
   type RepInput,
   type RepView,
+  type ScaleChoice,
   type ScoreRoomView,
   type Target,
 } from './programs.js';

@@ -2,8 +2,10 @@ import { boolean, number, object, string, type InferType } from 'yup';
 import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
+import { SCALE_NOTE_VALUES, type TempoPolicy, type Verdict } from '@vivid-cue/core/sheet';
 import type { ScoreDigest } from '@vivid-cue/core/score';
 import { beatUnitField, bpmField, idField, measureNumberField, textField } from './fields.js';
+import type { SheetPartInput } from './sheets.js';
 import type { StudentView } from './students.js';
 
 /** A new program: one student's answer to one sheet. */
@@ -17,6 +19,28 @@ export const programInputSchema = object({
 export const targetSchema = object({
   bpm: bpmField.required('The target tempo is missing.'),
   beatUnit: beatUnitField.required(),
+}).exact();
+
+/** What a student plays for one part of a sheet. */
+export const partChoiceSchema = object({
+  isTaken: boolean().strict().required(),
+  workTitle: string().trim().max(160).defined(),
+  edition: string().trim().max(80).defined(),
+  page: string().trim().max(20).defined(),
+  repeats: string<'take' | 'omit'>().oneOf(['take', 'omit']).nullable().defined(),
+  policy: string<TempoPolicy>().oneOf(['keep', 'own', 'range']).required(),
+  /** A score of the studio to play from; null leaves what is there. */
+  scoreId: idField.nullable().defined(),
+}).exact();
+
+/** The scale that is to be written out for a part. */
+export const scaleChoiceSchema = object({
+  scoreId: idField.required(),
+  key: string().trim().min(3, 'Choose a key.').max(40).required('Choose a key.'),
+  isArpeggio: boolean().strict().required(),
+  octaves: number().oneOf([1, 1.5, 2, 2.5, 3, 3.5, 4], 'Choose how many octaves.').required(),
+  noteValue: string().oneOf(SCALE_NOTE_VALUES).required(),
+  articulation: string().trim().max(160).defined(),
 }).exact();
 
 /** What an upload says beside the file's bytes, in its query. */
@@ -67,6 +91,10 @@ export const repInputSchema = object({
 
 /** A new program, as a type. */
 export type ProgramInput = InferType<typeof programInputSchema>;
+/** What a student plays for one part, as a type. */
+export type PartChoice = InferType<typeof partChoiceSchema>;
+/** A scale to write out, as a type. */
+export type ScaleChoice = InferType<typeof scaleChoiceSchema>;
 /** A target tempo, as a type. */
 export type Target = InferType<typeof targetSchema>;
 /** A new passage, as a type. */
@@ -131,4 +159,41 @@ export interface ScoreRoomView {
     readonly expectedSlips: number | null;
     readonly sentence: string;
   };
+}
+
+/** A part of a program beside what the sheet asks for it. */
+export interface ProgramPartDetail {
+  readonly id: string;
+  readonly part: SheetPartInput;
+  readonly askedText: string;
+  readonly choice: Omit<PartChoice, 'scoreId'>;
+  readonly target: Target | null;
+  readonly score: {
+    readonly id: string;
+    readonly title: string | null;
+    readonly fileName: string;
+    readonly from: string;
+    readonly to: string;
+  } | null;
+  readonly verdict: Verdict;
+  /** Other programs of the same student that practise the same score. */
+  readonly alsoIn: readonly string[];
+}
+
+/** The program page: every part with its choice and its verdict. */
+export interface ProgramPageView {
+  readonly id: string;
+  readonly student: StudentView;
+  readonly sheetId: string;
+  readonly sheetTitle: string;
+  readonly revisionNumber: number;
+  readonly currentRevision: number;
+  readonly notes: readonly { readonly kind: string; readonly text: string }[];
+  readonly openQuestions: readonly string[];
+  readonly parts: readonly ProgramPartDetail[];
+  readonly choices: readonly { readonly text: string; readonly verdict: Verdict }[];
+  readonly verdict: Verdict;
+  readonly instrumentKnown: boolean;
+  /** Scores the studio has already, to choose from. */
+  readonly scores: readonly { readonly id: string; readonly title: string }[];
 }

@@ -60,3 +60,53 @@ export function dayNumber(instantMs: number, zone: string): number {
   const local = new TZDate(instantMs, zone);
   return Math.round(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / 86_400_000);
 }
+
+/** Zones as North American and British sheets print them, by their first word (common practice, no source). */
+const PRINTED_ZONES: readonly (readonly [RegExp, string])[] = [
+  [/^(?:eastern|e[sd]?t\b)/iu, 'America/New_York'],
+  [/^(?:central european|ces?t\b)/iu, 'Europe/Berlin'],
+  [/^(?:central|c[sd]?t\b)/iu, 'America/Chicago'],
+  [/^(?:mountain|m[sd]?t\b)/iu, 'America/Denver'],
+  [/^(?:pacific|p[sd]?t\b)/iu, 'America/Los_Angeles'],
+  [/^(?:atlantic(?!\/)|a[sd]t\b)/iu, 'America/Halifax'],
+  [/^(?:alaska|ak[sd]t\b)/iu, 'America/Anchorage'],
+  [/^(?:hawaii|hst\b)/iu, 'Pacific/Honolulu'],
+  [/^(?:newfoundland|nst\b)/iu, 'America/St_Johns'],
+  [/^(?:british|uk|u\.k\.|bst\b)/iu, 'Europe/London'],
+  [/^(?:icelandic)/iu, 'Atlantic/Reykjavik'],
+  [/^(?:ees?t\b)/iu, 'Europe/Helsinki'],
+  [/^(?:wes?t\b)/iu, 'Europe/Lisbon'],
+  [/^(?:utc|gmt|greenwich|coordinated)(?!\s?[+-])/iu, 'UTC'],
+];
+
+/**
+ * The zone that a printed name stands for.
+ * Shape:  an IANA name, or null where the name tells none ("local time")
+ * Units:  none
+ * Errors: none
+ * Source: IANA time zone database for the names; the printed ones are common practice
+ */
+export function zoneOfPrinted(printed: string | null): string | null {
+  if (printed === null) return null;
+  if (isZone(printed.trim()) && printed.includes('/')) return printed.trim();
+  return PRINTED_ZONES.find(([pattern]) => pattern.test(printed.trim()))?.[1] ?? null;
+}
+
+/**
+ * The moment of a published date that counts: an audition's first day, the last day of everything else.
+ * Shape:  null where the sheet names no single day
+ * Units:  none
+ * Errors: none
+ * Source: common practice
+ */
+export function dueMoment(deadline: {
+  readonly kind: string;
+  readonly date: string | null;
+  readonly endDate?: string | null | undefined;
+  readonly time: string | null;
+  readonly zone: string;
+}): PublishedMoment | null {
+  const { kind, date, endDate, time, zone } = deadline;
+  if (date === null) return null;
+  return { date: kind === 'audition' ? date : (endDate ?? date), time, zone };
+}

@@ -11,11 +11,13 @@ import { noSuchRoute, problemAnswers } from './http/error-middleware.js';
 import { mountRoutes, type Deps } from './http/mount.js';
 import { limitOf } from './http/rate-limits.js';
 import { csrfGuard } from './http/session-guard.js';
+import { calendarHandlers } from './calendar/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
 import { scoreHandlers } from './scores/routes.js';
 import { seasonHandlers } from './season/routes.js';
 import { sessionHandlers } from './sessions/routes.js';
+import { settingsHandlers } from './settings/routes.js';
 import { sheetHandlers } from './sheets/routes.js';
 import { studentHandlers } from './students/routes.js';
 
@@ -51,9 +53,10 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   });
   app.use('/api', sessions(db, config));
   app.use('/api', csrfGuard);
-  app.use('/api', json({ limit: '256kb' }));
+  app.use('/api', json({ limit: '1mb' }));
   const signInLimit = limitOf(db, { name: 'sign-in', tries: 20, windowMs: QUARTER_HOUR_MS, now });
   const accountLimit = limitOf(db, { name: 'account', tries: 20, windowMs: QUARTER_HOUR_MS, now });
+  const calendarLimit = limitOf(db, { name: 'calendar', tries: 120, windowMs: QUARTER_HOUR_MS, now });
   mountRoutes(
     app,
     deps,
@@ -65,8 +68,10 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
       ...programHandlers,
       ...scoreHandlers,
       ...passageHandlers,
+      ...calendarHandlers,
+      ...settingsHandlers,
     },
-    { signIn: signInLimit, createAccount: accountLimit },
+    { signIn: signInLimit, createAccount: accountLimit, readCalendar: calendarLimit },
   );
   app.use('/api', noSuchRoute);
   if (config.webFolder !== null) serveWeb(app, config.webFolder);

@@ -14,6 +14,7 @@ export {
   beliefAt,
   cleanShareOf,
   readinessAt,
+  recordAt,
   recordOf,
   STATES,
   UNOPENED_RECORD,

@@ -9,7 +9,7 @@ import {
   type Belief,
   type RepContext,
 } from './belief.js';
-import { STATE_KNEES } from './model.data.js';
+import { MODEL, STATE_KNEES } from './model.data.js';
 
 /**
  * One attempt at a passage.
@@ -178,4 +178,17 @@ function stateOf(record: PassageRecord, chance: number, cleanShare: number): Rea
   if (chance >= STATE_KNEES.holdingChance && cleanShare >= 1 && isSpread) return 'holding';
   if (cleanShare >= 1) return 'at-tempo';
   return cleanShare >= STATE_KNEES.climbingShare ? 'climbing' : 'grounded';
+}
+
+/**
+ * The same record seen from another target tempo: chance at tempo b is logistic(theta − k·ln(b/target)), so a target
+ * `ratio` times as fast lowers the belief by k·ln(ratio).
+ * Shape:  only the belief's mean moves
+ * Units:  `ratio` above 0
+ * Errors: none
+ * Source: the design's model, chapter 9
+ */
+export function recordAt(record: PassageRecord, ratio: number): PassageRecord {
+  const { mean, sd } = record.belief;
+  return { ...record, belief: { mean: mean - MODEL.tempoSlope * Math.log(ratio), sd } };
 }

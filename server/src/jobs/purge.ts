@@ -13,7 +13,7 @@ export const UNDO_DAYS = 30;
 export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
   const before = new Date(nowMs - UNDO_DAYS * 86_400_000);
   let gone = 0;
-  for (const table of ['students', 'programs', 'passages']) {
+  for (const table of ['students', 'programs', 'passages', 'sheets']) {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
   await db('sessions').where('expired', '<', new Date(nowMs)).delete();

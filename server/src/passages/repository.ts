@@ -7,7 +7,8 @@ import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 /** A passage with what its reps add up to. */
 export interface PassageRow {
   readonly id: string;
-  readonly program_part_id: string;
+  readonly student_id: string;
+  readonly score_id: string;
   readonly name: string;
   readonly span_from: string;
   readonly span_to: string;
@@ -32,11 +33,13 @@ export interface PassageRow {
   readonly streak_days: number | null;
   readonly rung_day: number | null;
   readonly is_done: number | null;
+  readonly deleted_at?: Date | null;
 }
 
 const COLUMNS = [
   'p.id',
-  'p.program_part_id',
+  'p.student_id',
+  'p.score_id',
   'p.name',
   'p.span_from',
   'p.span_to',
@@ -63,14 +66,57 @@ const COLUMNS = [
   'r.is_done',
 ];
 
-/** Passages of some program parts, in the order of the music. */
-export async function passageRows(studio: Studio, programPartIds: readonly string[]): Promise<PassageRow[]> {
+/** A student with a score: one body of practice, in however many programs the score stands. */
+export interface Practice {
+  readonly student_id: string;
+  readonly score_id: string | null;
+}
+
+/** One text for a student and a score. */
+export function practiceKey({ student_id: studentId, score_id: scoreId }: Practice): string {
+  return `${studentId} ${scoreId ?? ''}`;
+}
+
+/** Passages of some students' scores, in the order of the music. */
+export async function passageRows(studio: Studio, practices: readonly Practice[]): Promise<PassageRow[]> {
+  const pairs = [
+    ...new Map(
+      practices.filter(({ score_id: id }) => id !== null).map((one) => [practiceKey(one), one]),
+    ).values(),
+  ];
+  if (pairs.length === 0) return [];
   return (await rowsOf(studio, 'passages as p')
     .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
-    .whereIn('p.program_part_id', programPartIds)
+    .whereIn(
+      ['p.student_id', 'p.score_id'],
+      pairs.map(({ student_id: studentId, score_id: scoreId }) => [studentId, scoreId ?? '']),
+    )
     .whereNull('p.deleted_at')
     .orderBy(['p.from_index', 'p.end_index'])
     .select(COLUMNS)) as PassageRow[];
+}
+
+/** Passages of a score, whoever practises it, or of one student; removed ones included. */
+export async function passagesOfScore(
+  studio: Studio,
+  scoreId: string,
+  studentId: string | null,
+): Promise<PassageRow[]> {
+  const query = rowsOf(studio, 'passages as p')
+    .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
+    .where('p.score_id', scoreId)
+    .orderBy(['p.from_index', 'p.end_index'])
+    .select(...COLUMNS, 'p.deleted_at');
+  return (await (studentId === null ? query : query.where('p.student_id', studentId))) as PassageRow[];
+}
+
+/** Puts a passage at other measures, in another score of the same student; its version moves on. */
+export async function placePassage(
+  studio: Studio,
+  id: string,
+  place: { readonly score_id: string; readonly from_index: number; readonly end_index: number },
+): Promise<void> {
+  await rowsOf(studio, 'passages').where({ id }).increment('version', 1).update(place);
 }
 
 /** Every passage of the studio, removed ones included: for the rebuild. */
@@ -107,11 +153,17 @@ export interface PassageColumns {
 export function insertPassage(
   studio: Studio,
   id: string,
-  programPartId: string,
+  practice: Practice,
   columns: PassageColumns,
   now: Date,
 ): Promise<boolean> {
-  return insertOnce(studio, 'passages', { id, program_part_id: programPartId, ...columns, created_at: now });
+  return insertOnce(studio, 'passages', {
+    id,
+    student_id: practice.student_id,
+    score_id: practice.score_id,
+    ...columns,
+    created_at: now,
+  });
 }
 
 /** Changes a passage made on a version; false when that version is not the current one. */

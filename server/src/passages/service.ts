@@ -12,7 +12,8 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { effectiveTarget, findProgramPart } from '../programs/service.js';
+import { findProgramPart, practiceTarget } from '../programs/service.js';
+import { programPartRows } from '../season/repository.js';
 import { readMeasureMap } from '../scores/measure-map.js';
 import type { ProgramPartRow } from '../season/repository.js';
 import { studioFacts } from '../season/repository.js';
@@ -23,6 +24,7 @@ import {
   insertRetraction,
   latestReps,
   passageOfRep,
+  practiceKey,
   snapshotOf,
   updatePassage,
   writeSnapshot,
@@ -51,7 +53,7 @@ async function columnsFor(
     const message = span.issues[0]?.message ?? '';
     throw new Problem('span-refused', message, { issues: [{ where: 'span', message }] });
   }
-  const target: Target | null = wish.target ?? effectiveTarget(part);
+  const target: Target | null = wish.target ?? (await practiceTarget(studio, part));
   if (!target)
     throw new Problem(
       'target-missing',
@@ -87,7 +89,7 @@ export async function addPassage(
 ): Promise<PassageView> {
   const part = await findProgramPart(studio, programPartId);
   const known = await findPassage(studio, input.id);
-  if (known?.program_part_id === programPartId) return passageView(known, nowMs);
+  if (known && practiceKey(known) === practiceKey(part)) return passageView(known, nowMs);
   const columns = await columnsFor(studio, part, input);
   const step = {
     step_kind: DEFAULT_STEP.kind,
@@ -95,13 +97,7 @@ export async function addPassage(
     rule: 'three-in-a-row' as const,
   };
   await together(studio, async (inside) => {
-    const isNew = await insertPassage(
-      inside,
-      input.id,
-      programPartId,
-      { ...columns, ...step },
-      new Date(nowMs),
-    );
+    const isNew = await insertPassage(inside, input.id, part, { ...columns, ...step }, new Date(nowMs));
     if (isNew) await rebuildSnapshot(inside, input.id, { ...columns, ...step });
   });
   const row = await findPassage(studio, input.id);
@@ -129,7 +125,8 @@ export async function changePassage(
   nowMs: number,
 ): Promise<PassageView> {
   const row = await needPassage(studio, id);
-  const part = await findProgramPart(studio, row.program_part_id);
+  const [part] = await programPartRows(studio, { practice: row });
+  if (!part) throw notFound('part');
   const columns = await columnsFor(studio, part, change);
   const step = {
     step_kind: change.step.kind,

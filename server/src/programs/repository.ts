@@ -4,13 +4,19 @@ import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 /** Adds a program once. */
 export function insertProgram(
   studio: Studio,
-  program: { readonly id: string; readonly studentId: string; readonly sheetId: string },
+  program: {
+    readonly id: string;
+    readonly studentId: string;
+    readonly sheetId: string;
+    readonly revisionId: string;
+  },
   now: Date,
 ): Promise<boolean> {
   return insertOnce(studio, 'programs', {
     id: program.id,
     student_id: program.studentId,
     sheet_id: program.sheetId,
+    revision_id: program.revisionId,
     created_at: now,
   });
 }
@@ -19,19 +25,20 @@ export function insertProgram(
 export async function findProgram(
   studio: Studio,
   id: string,
-): Promise<{ readonly student_id: string; readonly sheet_id: string } | null> {
+): Promise<{ readonly student_id: string; readonly sheet_id: string; readonly revision_id: string } | null> {
   return (
     ((await rowsOf(studio, 'programs')
       .where({ id })
       .whereNull('deleted_at')
-      .first('student_id', 'sheet_id')) as { student_id: string; sheet_id: string } | undefined) ?? null
+      .first('student_id', 'sheet_id', 'revision_id')) as
+      { student_id: string; sheet_id: string; revision_id: string } | undefined) ?? null
   );
 }
 
-/** Programs of a sheet, removed ones included, so that restoring one finds it whole. */
-export async function programIdsOfSheet(studio: Studio, sheetId: string): Promise<string[]> {
+/** Programs on a revision, removed ones included, so that restoring one finds it whole. */
+export async function programIdsOn(studio: Studio, revisionId: string): Promise<string[]> {
   return (
-    (await rowsOf(studio, 'programs').where({ sheet_id: sheetId }).select('id')) as { id: string }[]
+    (await rowsOf(studio, 'programs').where({ revision_id: revisionId }).select('id')) as { id: string }[]
   ).map(({ id }) => id);
 }
 
@@ -94,6 +101,7 @@ export async function ownerOfPart(
 ): Promise<{
   readonly student_id: string;
   readonly sheet_id: string;
+  readonly revision_id: string;
   readonly name: string;
   readonly instrument: string;
   readonly version: number;
@@ -104,10 +112,76 @@ export async function ownerOfPart(
     .where('pp.id', programPartId)
     .whereNull('p.deleted_at')
     .whereNull('st.deleted_at')
-    .first('p.student_id', 'p.sheet_id', 'st.name', 'st.instrument', 'st.version');
+    .first('p.student_id', 'p.sheet_id', 'p.revision_id', 'st.name', 'st.instrument', 'st.version');
   return (
     (row as
-      | { student_id: string; sheet_id: string; name: string; instrument: string; version: number }
+      | {
+          student_id: string;
+          sheet_id: string;
+          revision_id: string;
+          name: string;
+          instrument: string;
+          version: number;
+        }
       | undefined) ?? null
   );
+}
+
+/** Puts a program on another revision. */
+export async function setProgramRevision(studio: Studio, id: string, revisionId: string): Promise<void> {
+  await rowsOf(studio, 'programs').where({ id }).update({ revision_id: revisionId });
+}
+
+/** Lets a program's part answer another part of the sheet. */
+export async function moveProgramPart(
+  studio: Studio,
+  programPartId: string,
+  sheetPartId: string,
+): Promise<void> {
+  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ sheet_part_id: sheetPartId });
+}
+
+/** Sets what a student plays for a part. */
+export async function updateChoice(
+  studio: Studio,
+  programPartId: string,
+  columns: Readonly<Record<string, string | boolean | null>>,
+): Promise<void> {
+  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update(columns);
+}
+
+/** Titles of the other sheets in which a student practises a score. */
+export async function programsPractising(
+  studio: Studio,
+  {
+    student_id: studentId,
+    score_id: scoreId,
+    program_id: programId,
+  }: { readonly student_id: string; readonly score_id: string | null; readonly program_id: string },
+): Promise<{ readonly body: string; readonly division: string; readonly year: string }[]> {
+  if (scoreId === null) return [];
+  return (await rowsOf(studio, 'program_parts as pp')
+    .join('programs as p', 'p.id', 'pp.program_id')
+    .join('sheets as sh', 'sh.id', 'p.sheet_id')
+    .where({ 'p.student_id': studentId, 'pp.score_id': scoreId })
+    .whereNot('pp.program_id', programId)
+    .whereNull('p.deleted_at')
+    .whereNull('sh.deleted_at')
+    .select('sh.body', 'sh.division', 'sh.year')) as unknown as {
+    body: string;
+    division: string;
+    year: string;
+  }[];
+}
+
+/** A score of a work by that title which the student, or else anybody of the studio, plays already; or null. */
+export async function scoreOfWork(studio: Studio, title: string, studentId: string): Promise<string | null> {
+  if (title.trim() === '') return null;
+  const row = (await rowsOf(studio, 'program_parts as pp')
+    .join('programs as p', 'p.id', 'pp.program_id')
+    .join('scores as sc', 'sc.id', 'pp.score_id')
+    .join('works as w', 'w.id', 'sc.work_id')
+    .where({ 'w.title': title, 'p.student_id': studentId })
+    .first('pp.score_id')) as { score_id: string } | undefined;
+  return row?.score_id ?? null;
 }

@@ -1,14 +1,23 @@
-import { programInputSchema, targetSchema } from '@vivid-cue/contract';
+import { partChoiceSchema, programInputSchema, scaleChoiceSchema, targetSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
 import { markProgram } from './repository.js';
+import { chooseForPart, writeScale } from './choices.js';
+import { programPage } from './program-page.js';
 import { scoreRoom } from './score-room.js';
 import { addProgram, setTarget } from './service.js';
 
 /** Programs and their parts. */
 export const programHandlers: Handlers<
-  'createProgram' | 'removeProgram' | 'restoreProgram' | 'readScoreRoom' | 'changeTarget'
+  | 'createProgram'
+  | 'removeProgram'
+  | 'restoreProgram'
+  | 'readProgram'
+  | 'changePartChoice'
+  | 'writeScale'
+  | 'readScoreRoom'
+  | 'changeTarget'
 > = {
   async createProgram(deps, request, response) {
     const id = await addProgram(
@@ -31,6 +40,21 @@ export const programHandlers: Handlers<
     const isThere = await markProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), null);
     if (!isThere) throw notFound('program');
     response.status(204).end();
+  },
+  async readProgram(deps, request, response) {
+    response.json(await programPage(studioOf(deps, request), idFrom(request, 'programId', 'program')));
+  },
+  async changePartChoice(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const choice = bodyOf(request, partChoiceSchema);
+    const programId = await chooseForPart(studio, idFrom(request, 'programPartId', 'part'), choice);
+    response.json(await programPage(studio, programId));
+  },
+  async writeScale(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const choice = bodyOf(request, scaleChoiceSchema);
+    const programId = await writeScale(studio, idFrom(request, 'programPartId', 'part'), choice, deps.now());
+    response.json(await programPage(studio, programId));
   },
   async readScoreRoom(deps, request, response) {
     response.json(

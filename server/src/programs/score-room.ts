@@ -1,5 +1,5 @@
 import type { ScoreDigest } from '@vivid-cue/core/score';
-import { daysLeft, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
+import { daysLeft, dueMoment, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { passageRows } from '../passages/repository.js';
@@ -31,8 +31,9 @@ export async function scoreRoom(
   if (!owner || !sheet) throw notFound('part');
   const facts = await studioFacts(studio);
   const score = part.score_id === null ? null : await findScore(studio, part.score_id);
-  const rows = await passageRows(studio, [programPartId]);
-  const next = nextDeadline(await deadlinesOf(studio, [sheet.id]), nowMs);
+  const rows = await passageRows(studio, [part]);
+  const next = nextDeadline(await deadlinesOf(studio, [owner.revision_id]), nowMs);
+  const moment = next && dueMoment(next);
   const digest = score && (JSON.parse(score.digest) as ScoreDigest);
   const { range, issue } = rangeOf(part, digest);
   const judged = judgePart({
@@ -54,7 +55,7 @@ export async function scoreRoom(
     spanIssue: issue,
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
-    daysLeft: next && daysLeft(instantOf(next), nowMs, facts.zone),
+    daysLeft: moment && daysLeft(instantOf(moment), nowMs, facts.zone),
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     range,
     passages: rows.map((row) => passageView(row, nowMs)),

@@ -2,7 +2,8 @@ import { v7 as newId } from 'uuid';
 import type { ProgramInput, Target } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { passageRows, updatePassage } from '../passages/repository.js';
+import { quarterBpm } from '@vivid-cue/core/music';
+import { passageRows, updatePassage, type Practice } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 import { programPartRows, type ProgramPartRow } from '../season/repository.js';
 import { findSheetRow, partsOf } from '../sheets/repository.js';
@@ -13,8 +14,9 @@ import {
   insertProgram,
   insertProgramPart,
   ownerOfPart,
-  programIdsOfSheet,
+  programIdsOn,
   scoreInUse,
+  scoreOfWork,
   updateTarget,
 } from './repository.js';
 
@@ -52,6 +54,28 @@ export async function instrumentOf(studio: Studio, programPartId: string): Promi
 }
 
 /**
+ * The tempo that a student practises a score at: the fastest of the programs that ask for it.
+ * Shape:  null where no program gives one
+ * Units:  beats of the unit per minute
+ * Errors: none
+ * Source: none
+ */
+export async function practiceTarget(studio: Studio, practice: Practice): Promise<Target | null> {
+  if (practice.score_id === null) return null;
+  const parts = await programPartRows(studio, {
+    practice: { student_id: practice.student_id, score_id: practice.score_id },
+  });
+  const targets = parts.map((part) => effectiveTarget(part)).filter((target) => target !== null);
+  return targets.reduce<Target | null>(
+    (fastest, next) =>
+      fastest === null || quarterBpm(next.bpm, next.beatUnit) > quarterBpm(fastest.bpm, fastest.beatUnit)
+        ? next
+        : fastest,
+    null,
+  );
+}
+
+/**
  * Gives a student a sheet: one program with every part of it; a score that others already use comes along.
  * Shape:  the program's identifier
  * Units:  none
@@ -60,9 +84,11 @@ export async function instrumentOf(studio: Studio, programPartId: string): Promi
  */
 export async function addProgram(studio: Studio, input: ProgramInput, now: Date): Promise<string> {
   if (!(await findStudent(studio, input.studentId))) throw notFound('student');
-  if (!(await findSheetRow(studio, input.sheetId))) throw notFound('sheet');
+  const sheet = await findSheetRow(studio, input.sheetId);
+  if (!sheet) throw notFound('sheet');
   await together(studio, async (inside) => {
-    if (await insertProgram(inside, input, now)) await addParts(inside, input.id, input.sheetId);
+    const isNew = await insertProgram(inside, { ...input, revisionId: sheet.revision_id }, now);
+    if (isNew) await addParts(inside, input.id, sheet.revision_id);
   });
   const program = await findProgram(studio, input.id);
   if (program?.student_id !== input.studentId)
@@ -70,34 +96,42 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
   return input.id;
 }
 
-async function addParts(studio: Studio, programId: string, sheetId: string): Promise<void> {
+/** Gives a program every part of a revision that it does not answer yet. */
+export async function addParts(studio: Studio, programId: string, revisionId: string): Promise<void> {
   const answered = await answeredParts(studio, programId);
-  for (const part of await partsOf(studio, [sheetId])) {
+  const program = await findProgram(studio, programId);
+  for (const part of await partsOf(studio, [revisionId])) {
     if (answered.has(part.id)) continue;
+    const known = program && (await scoreOfWork(studio, part.work_title, program.student_id));
     await insertProgramPart(studio, {
       id: newId(),
       programId,
       sheetPartId: part.id,
-      scoreId: await scoreInUse(studio, part.id),
+      scoreId: known ?? (await scoreInUse(studio, part.id)),
     });
   }
 }
 
-/** Gives every program of a sheet the parts that the sheet has and the program lacks. */
-export async function addMissingParts(studio: Studio, sheetId: string): Promise<void> {
-  for (const programId of await programIdsOfSheet(studio, sheetId))
-    await addParts(studio, programId, sheetId);
+/** Gives every program on a revision the parts that the revision has and the program lacks. */
+export async function addMissingParts(studio: Studio, revisionId: string): Promise<void> {
+  for (const programId of await programIdsOn(studio, revisionId))
+    await addParts(studio, programId, revisionId);
 }
 
-/** Moves passages without a target of their own to the target their part now has. */
-export async function retargetSheet(studio: Studio, sheetId: string): Promise<void> {
-  for (const part of await programPartRows(studio, { sheetId })) await retarget(studio, part);
+/** Moves passages without a target of their own to the target their practice now has. */
+export async function retargetRevision(studio: Studio, revisionId: string): Promise<void> {
+  for (const part of await programPartRows(studio, { revisionId })) await retarget(studio, part);
 }
 
-async function retarget(studio: Studio, part: ProgramPartRow): Promise<void> {
-  const target = effectiveTarget(part);
+/** The same for one program. */
+export async function retargetProgram(studio: Studio, programId: string): Promise<void> {
+  for (const part of await programPartRows(studio, { programIds: [programId] })) await retarget(studio, part);
+}
+
+async function retarget(studio: Studio, practice: Practice): Promise<void> {
+  const target = await practiceTarget(studio, practice);
   if (!target) return;
-  for (const passage of await passageRows(studio, [part.program_part_id])) {
+  for (const passage of await passageRows(studio, [practice])) {
     const isSame = passage.target_bpm === target.bpm && passage.target_unit === target.beatUnit;
     if (passage.has_own_target === 1 || isSame) continue;
     const columns = { target_bpm: target.bpm, target_unit: target.beatUnit };

@@ -77,16 +77,46 @@ export async function findFile(
   );
 }
 
-/** Gives a score to a program's part, and to the same sheet part of other programs that have none yet. */
+/**
+ * Gives a score to a program's part, to every part in which the student practised the score before, and to the same sheet
+ * part of other programs that have none yet.
+ */
 export async function attachScore(
   studio: Studio,
-  programPartId: string,
-  sheetPartId: string,
+  part: {
+    readonly program_part_id: string;
+    readonly id: string;
+    readonly score_id: string | null;
+    readonly student_id: string;
+  },
   scoreId: string,
 ): Promise<void> {
-  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ score_id: scoreId });
+  await rowsOf(studio, 'program_parts').where({ id: part.program_part_id }).update({ score_id: scoreId });
+  if (part.score_id !== null)
+    await rowsOf(studio, 'program_parts')
+      .where({ score_id: part.score_id })
+      .whereIn('program_id', rowsOf(studio, 'programs').where({ student_id: part.student_id }).select('id'))
+      .update({ score_id: scoreId });
   await rowsOf(studio, 'program_parts')
-    .where({ sheet_part_id: sheetPartId })
+    .where({ sheet_part_id: part.id })
     .whereNull('score_id')
     .update({ score_id: scoreId });
+}
+
+/** The scores of the studio by title, newest first. */
+export async function listScores(
+  studio: Studio,
+): Promise<
+  { readonly id: string; readonly title: string | null; readonly file_name: string; readonly work: string }[]
+> {
+  return (await rowsOf(studio, 'scores as sc')
+    .join('works as w', 'w.id', 'sc.work_id')
+    .orderBy('sc.created_at', 'desc')
+    .limit(200)
+    .select('sc.id', 'sc.title', 'sc.file_name', { work: 'w.title' })) as unknown as {
+    id: string;
+    title: string | null;
+    file_name: string;
+    work: string;
+  }[];
 }

@@ -3,9 +3,8 @@ import { digestScore, readScore, resolveSpan, type ScoreDigest } from '@vivid-cu
 import { v7 as newId } from 'uuid';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { passageRows, updatePassage } from '../passages/repository.js';
+import { passagesOfScore, placePassage } from '../passages/repository.js';
 import { findProgramPart, instrumentOf } from '../programs/service.js';
-import type { ProgramPartRow } from '../season/repository.js';
 import { attachScore, findFile, insertScore, updateDigest, workIdFor } from './repository.js';
 
 /** What an upload brings. */
@@ -37,7 +36,6 @@ export async function uploadScore(
   });
   const now = new Date(nowMs);
   await together(studio, async (inside) => {
-    await movePassages(inside, part, digest);
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
     const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
@@ -46,7 +44,9 @@ export async function uploadScore(
       { id: upload.id, workId, fileName: upload.fileName, file: upload.bytes, sha256, digest },
       now,
     );
-    await attachScore(inside, programPartId, part.id, upload.id);
+    if (part.score_id !== null)
+      await movePassages(inside, digest, { from: part.score_id, to: upload.id, studentId: part.student_id });
+    await attachScore(inside, part, upload.id);
   });
 }
 
@@ -62,17 +62,22 @@ function read(
   });
 }
 
-/** Passages follow their printed numbers into a corrected file; if one cannot, the file is not taken. */
-async function movePassages(studio: Studio, part: ProgramPartRow, digest: ScoreDigest): Promise<void> {
+/**
+ * Passages follow their printed numbers into a corrected file, removed ones too, so that Undo finds them in place; if one
+ * cannot, the file is not taken.
+ */
+async function movePassages(
+  studio: Studio,
+  digest: ScoreDigest,
+  { from, to, studentId }: { readonly from: string; readonly to: string; readonly studentId: string | null },
+): Promise<void> {
   const lost: string[] = [];
-  for (const passage of await passageRows(studio, [part.program_part_id])) {
+  for (const passage of await passagesOfScore(studio, from, studentId)) {
     const span = resolveSpan(digest.measures, { from: passage.span_from, to: passage.span_to });
-    if (!span.ok) lost.push(`${passage.name} (${passage.span_from}–${passage.span_to})`);
-    else
-      await updatePassage(studio, passage.id, passage.version, {
-        from_index: span.value.fromIndex,
-        end_index: span.value.endIndex,
-      });
+    const place = span.ok ? { from_index: span.value.fromIndex, end_index: span.value.endIndex } : null;
+    if (place) await placePassage(studio, passage.id, { score_id: to, ...place });
+    else if (passage.deleted_at === null)
+      lost.push(`${passage.name} (${passage.span_from}–${passage.span_to})`);
   }
   if (lost.length === 0) return;
   const message = `The new file lacks measures of ${lost.join(', ')}; move or remove ${lost.length === 1 ? 'that passage' : 'those passages'} first, or choose another file.`;
@@ -94,7 +99,7 @@ export async function chooseScorePart(studio: Studio, programPartId: string, par
   const scoreId = part.score_id;
   const digest = read(stored.file, { partId, instrument: null });
   await together(studio, async (inside) => {
-    await movePassages(inside, part, digest);
+    await movePassages(inside, digest, { from: scoreId, to: scoreId, studentId: null });
     await updateDigest(inside, scoreId, digest);
   });
 }

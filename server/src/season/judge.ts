@@ -5,11 +5,12 @@ import {
   beliefAt,
   partReadinessAt,
   partSentence,
+  recordAt,
   type PartReadiness,
   type ReadinessState,
 } from '@vivid-cue/core/readiness';
 import { resolveSpan, spanQuarters, type Span, type SpanCode } from '@vivid-cue/core/score';
-import type { ProgramPartView, RibbonCell } from '@vivid-cue/contract';
+import type { ProgramPartView, RibbonCell, Target } from '@vivid-cue/contract';
 import { snapshotOf, type PassageRow } from '../passages/repository.js';
 import { effectiveTarget } from '../programs/service.js';
 import type { MappedMeasure } from '../scores/measure-map.js';
@@ -62,12 +63,12 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
   const spanText =
     part.span_from === null || part.span_to === null
       ? ''
-      : measuresText(part.span_from, part.span_to, facts.vocabulary);
+      : askedText(part.span_from, part.span_to, facts.vocabulary);
   const head = {
     id: part.program_part_id,
     label: part.label,
     kind: part.kind,
-    workTitle: part.work_title || (part.score_title ?? ''),
+    workTitle: part.own_title || part.work_title || (part.score_title ?? ''),
     spanText,
     tempoText: partTempoText(part),
     hasScore: measures !== null,
@@ -83,6 +84,7 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
       sentence: `The score does not hold ${spanText}; check the span or the file.`,
     };
   const range = asked.value;
+  const inside = passages.filter((row) => row.from_index < range.endIndex && row.end_index > range.fromIndex);
   if (!target)
     return {
       ...head,
@@ -96,7 +98,7 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
       measureSeconds: measures.map(
         ({ quarters }) => (quarters * 60) / quarterBpm(target.bpm, target.beatUnit),
       ),
-      passages: passages.map((row) => tracked(row, measures)),
+      passages: inside.map((row) => tracked(row, measures, target)),
     },
     nowMs,
   );
@@ -105,9 +107,16 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
     state: judged.state,
     chance: judged.chance,
     expectedSlips: judged.expectedSlips,
-    ribbon: ribbon(measures, range, passages, judged.passageStates),
-    sentence: sentence(judged, passages, range, { facts, nowMs }),
+    ribbon: ribbon(measures, range, inside, judged.passageStates),
+    sentence: sentence(judged, inside, range, { facts, nowMs }),
   };
+}
+
+/** The measures asked for in words: "mm. 9–12", "start to K-6". */
+export function askedText(from: string, to: string, vocabulary: StudioFacts['vocabulary']): string {
+  return [from, to].every((point) => /^\d/u.test(point))
+    ? measuresText(from, to, vocabulary)
+    : `${from} to ${to}`;
 }
 
 /**
@@ -119,24 +128,31 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
  */
 export function askedSpan(
   measures: Parameters<typeof resolveSpan>[0],
-  { span_from: from, span_to: to }: Pick<ProgramPartRow, 'span_from' | 'span_to'>,
+  { span_from: from, span_to: to }: { readonly span_from: string | null; readonly span_to: string | null },
 ): Result<Span, SpanCode> {
   if (from === null || to === null) return ok({ fromIndex: 0, endIndex: measures.length });
   return resolveSpan(measures, { from, to });
 }
 
+/**
+ * A passage as one part of one program needs it: a score practised for two programs has one record, and each program
+ * its own target, to which the belief is carried by the curve of the model.
+ */
 function tracked(
   row: PassageRow,
   measures: readonly MappedMeasure[],
+  target: Target,
 ): Parameters<typeof partReadinessAt>[0]['passages'][number] {
   const bpm = quarterBpm(row.target_bpm, row.target_unit);
+  const { record } = snapshotOf(row);
   const quarters = spanQuarters(measures, { fromIndex: row.from_index, endIndex: row.end_index });
   return {
     id: row.id,
     fromIndex: row.from_index,
     endIndex: row.end_index,
     seconds: (quarters * 60) / bpm,
-    record: snapshotOf(row).record,
+    record:
+      row.has_own_target === 1 ? record : recordAt(record, quarterBpm(target.bpm, target.beatUnit) / bpm),
   };
 }
 

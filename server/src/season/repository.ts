@@ -1,6 +1,7 @@
 import type { BeatUnit, Vocabulary } from '@vivid-cue/core/music';
 import { rowsOf, type Studio } from '../db/studio.js';
-import type { PartRow } from '../sheets/repository.js';
+import { PART_COLUMNS, type PartRow } from '../sheets/repository.js';
+import type { TempoPolicy } from '@vivid-cue/core/sheet';
 
 /** What of the studio itself colours every page. */
 export interface StudioFacts {
@@ -20,6 +21,7 @@ export interface ProgramRow {
   readonly id: string;
   readonly student_id: string;
   readonly sheet_id: string;
+  readonly revision_id: string;
   readonly body: string;
   readonly year: string;
   readonly division: string;
@@ -32,8 +34,9 @@ export async function programRows(studio: Studio, studentId: string | null): Pro
     .join('students as st', 'st.id', 'p.student_id')
     .whereNull('p.deleted_at')
     .whereNull('st.deleted_at')
+    .whereNull('sh.deleted_at')
     .orderBy('p.created_at')
-    .select('p.id', 'p.student_id', 'p.sheet_id', 'sh.body', 'sh.year', 'sh.division');
+    .select('p.id', 'p.student_id', 'p.sheet_id', 'p.revision_id', 'sh.body', 'sh.year', 'sh.division');
   return (await (studentId === null ? query : query.where('p.student_id', studentId))) as ProgramRow[];
 }
 
@@ -41,6 +44,14 @@ export async function programRows(studio: Studio, studentId: string | null): Pro
 export interface ProgramPartRow extends PartRow {
   readonly program_part_id: string;
   readonly program_id: string;
+  readonly student_id: string;
+  readonly sheet_id: string;
+  readonly is_taken: number;
+  readonly own_title: string;
+  readonly edition: string;
+  readonly page: string;
+  readonly repeats: 'take' | 'omit' | null;
+  readonly policy: TempoPolicy;
   readonly score_id: string | null;
   readonly score_title: string | null;
   readonly score_file_name: string | null;
@@ -52,37 +63,46 @@ export interface ProgramPartRow extends PartRow {
 /** Parts of some programs in the order of their sheets. */
 export async function programPartRows(
   studio: Studio,
-  by: { readonly programIds?: readonly string[]; readonly id?: string; readonly sheetId?: string },
+  by: {
+    readonly programIds?: readonly string[];
+    readonly id?: string;
+    readonly revisionId?: string;
+    readonly practice?: { readonly student_id: string; readonly score_id: string };
+  },
 ): Promise<ProgramPartRow[]> {
   const query = rowsOf(studio, 'program_parts as pp')
-    .join('sheet_parts as sp', 'sp.id', 'pp.sheet_part_id')
+    .join('programs as p', 'p.id', 'pp.program_id')
+    .join('sheet_parts as sp', function onRevision() {
+      this.on('sp.id', 'pp.sheet_part_id').andOn('sp.revision_id', 'p.revision_id');
+    })
     .leftJoin('scores as sc', 'sc.id', 'pp.score_id')
     .whereNull('sp.deleted_at')
     .orderBy('sp.position')
     .select(
       { program_part_id: 'pp.id' },
       'pp.program_id',
+      'p.student_id',
+      'p.sheet_id',
+      'pp.is_taken',
+      'pp.own_title',
+      'pp.edition',
+      'pp.page',
+      'pp.repeats',
+      'pp.policy',
       'pp.score_id',
       'pp.target_bpm',
       'pp.target_unit',
       { score_title: 'sc.title' },
       { score_file_name: 'sc.file_name' },
       'sc.measure_map',
-      'sp.id',
-      'sp.sheet_id',
-      'sp.kind',
-      'sp.label',
-      'sp.work_title',
-      'sp.span_from',
-      'sp.span_to',
-      'sp.beat_unit',
-      'sp.bpm_min',
-      'sp.bpm_max',
-      'sp.bound',
-      'sp.tempo_words',
+      ...PART_COLUMNS.map((column) => `sp.${column}`),
     );
   if (by.programIds) query.whereIn('pp.program_id', by.programIds);
   if (by.id !== undefined) query.where('pp.id', by.id);
-  if (by.sheetId !== undefined) query.where('sp.sheet_id', by.sheetId);
+  if (by.revisionId !== undefined) query.where('sp.revision_id', by.revisionId);
+  if (by.practice)
+    query
+      .where({ 'p.student_id': by.practice.student_id, 'pp.score_id': by.practice.score_id })
+      .whereNull('p.deleted_at');
   return (await query) as unknown as ProgramPartRow[];
 }

@@ -1,6 +1,7 @@
 import { STATES, type ReadinessState } from '@vivid-cue/core/readiness';
 import {
   daysLeft,
+  dueMoment,
   instantOf,
   type NextDate,
   type ProgramPartView,
@@ -12,7 +13,7 @@ import {
 import { groupBy } from '../db/group-by.js';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-import { passageRows } from '../passages/repository.js';
+import { passageRows, practiceKey } from '../passages/repository.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../sheets/repository.js';
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { findStudent, listStudents } from '../students/repository.js';
@@ -49,7 +50,7 @@ export async function season(studio: Studio, nowMs: number): Promise<SeasonView>
   const byStudent = groupBy(programs, ({ student_id }) => student_id);
   const chosen = [...byStudent.values()].map((own) =>
     own.reduce((first, next) =>
-      isSooner(dates.get(next.sheet_id), dates.get(first.sheet_id)) ? next : first,
+      isSooner(dates.get(next.revision_id), dates.get(first.revision_id)) ? next : first,
     ),
   );
   const views = await programViews(studio, chosen, { facts, dates, nowMs });
@@ -121,17 +122,17 @@ async function nextDates(
   facts: StudioFacts,
   nowMs: number,
 ): Promise<Dates> {
-  const sheetIds = [...new Set(programs.map(({ sheet_id }) => sheet_id))];
-  const bySheet = groupBy(await deadlinesOf(studio, sheetIds), ({ sheet_id }) => sheet_id);
+  const revisionIds = [...new Set(programs.map(({ revision_id }) => revision_id))];
+  const byRevision = groupBy(await deadlinesOf(studio, revisionIds), ({ revision_id }) => revision_id);
   return new Map(
-    sheetIds.map((id) => [id, nextDateView(nextDeadline(bySheet.get(id) ?? [], nowMs), facts, nowMs)]),
+    revisionIds.map((id) => [id, nextDateView(nextDeadline(byRevision.get(id) ?? [], nowMs), facts, nowMs)]),
   );
 }
 
 function nextDateView(next: DeadlineRow | null, facts: StudioFacts, nowMs: number): NextDate | null {
-  if (!next) return null;
-  const { kind, date, time, zone } = next;
-  return { what: kind, date, time, zone, daysLeft: daysLeft(instantOf(next), nowMs, facts.zone) };
+  const moment = next && dueMoment(next);
+  if (!moment) return null;
+  return { what: next.kind, ...moment, daysLeft: daysLeft(instantOf(moment), nowMs, facts.zone) };
 }
 
 async function programViews(
@@ -140,13 +141,7 @@ async function programViews(
   { facts, dates, nowMs }: { readonly facts: StudioFacts; readonly dates: Dates; readonly nowMs: number },
 ): Promise<ProgramView[]> {
   const parts = await programPartRows(studio, { programIds: programs.map(({ id }) => id) });
-  const passages = groupBy(
-    await passageRows(
-      studio,
-      parts.map(({ program_part_id }) => program_part_id),
-    ),
-    ({ program_part_id }) => program_part_id,
-  );
+  const passages = groupBy(await passageRows(studio, parts), practiceKey);
   // Many parts share a score: its map is read once.
   const maps = new Map<string, MappedMeasure[] | null>();
   const mapOf = ({ measure_map: text }: ProgramPartRow): MappedMeasure[] | null => {
@@ -159,7 +154,7 @@ async function programViews(
       judgePart({
         part,
         measures: mapOf(part),
-        passages: passages.get(part.program_part_id) ?? [],
+        passages: passages.get(practiceKey(part)) ?? [],
         facts,
         nowMs,
       }),
@@ -168,7 +163,7 @@ async function programViews(
       id: program.id,
       sheetId: program.sheet_id,
       sheetTitle: sheetTitle(program),
-      nextDate: dates.get(program.sheet_id) ?? null,
+      nextDate: dates.get(program.revision_id) ?? null,
       state: programState(judged),
       chance: programChance(judged),
       sentence: weakest(judged)?.sentence ?? 'The sheet has no parts yet.',

@@ -1,19 +1,31 @@
 import type { TempoBound, BeatUnit } from '@vivid-cue/core/music';
-import type { DeadlineInput, SheetChange, SheetInput, SheetPartInput, SheetView } from '@vivid-cue/contract';
+import type {
+  AskedQuestion,
+  ChoiceInput,
+  DeadlineInput,
+  PartDetail,
+  SheetChange,
+  SheetInput,
+  SheetPartInput,
+} from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 
-interface SheetRow {
+/** A sheet with the revision that holds now. */
+export interface SheetRow {
   readonly id: string;
   readonly body: string;
   readonly year: string;
   readonly division: string;
   readonly instrument: string;
   readonly version: number;
+  readonly revision_id: string;
 }
 
-interface PartRow {
+/** A part of a revision. */
+export interface PartRow {
   readonly id: string;
-  readonly sheet_id: string;
+  readonly revision_id: string;
+  readonly origin_id: string;
   readonly kind: SheetPartInput['kind'];
   readonly label: string;
   readonly work_title: string;
@@ -24,27 +36,51 @@ interface PartRow {
   readonly bpm_max: number | null;
   readonly bound: TempoBound;
   readonly tempo_words: string | null;
+  readonly detail: string | null;
 }
 
-interface DeadlineRow extends DeadlineInput {
+/** A date of a revision. */
+export interface DeadlineRow extends DeadlineInput {
+  readonly revision_id: string;
+  readonly endDate: string | null;
+  readonly text: string | null;
+}
+
+/** What of a revision is neither date nor part. */
+export interface Extras {
+  readonly choices: readonly ChoiceInput[];
+  readonly notes: readonly { readonly kind: string; readonly text: string }[];
+  readonly questions: readonly AskedQuestion[];
+}
+
+/** A revision without its children. */
+export interface RevisionRow {
+  readonly id: string;
   readonly sheet_id: string;
+  readonly number: number;
+  readonly issued_on: string | null;
+  readonly note: string;
+  readonly published_text: string | null;
+  readonly extras: Extras;
 }
 
-/** The sheet's own columns. */
+const SHEET_COLUMNS = [
+  'id',
+  'body',
+  'year',
+  'division',
+  'instrument',
+  'version',
+  { revision_id: 'current_revision_id' },
+];
+
+/** The sheet's own columns; null where it is removed. */
 export async function findSheetRow(studio: Studio, id: string): Promise<SheetRow | null> {
-  const columns = ['id', 'body', 'year', 'division', 'instrument', 'version'];
-  return (
-    ((await rowsOf(studio, 'sheets').where({ id }).whereNull('deleted_at').first(columns)) as
-      SheetRow | undefined) ?? null
-  );
-}
-
-/** A whole sheet, or null. */
-export async function findSheet(studio: Studio, id: string): Promise<SheetView | null> {
-  const row = await findSheetRow(studio, id);
-  if (!row) return null;
-  const [deadlines, parts] = [await deadlinesOf(studio, [id]), await partsOf(studio, [id])];
-  return { ...row, deadlines: deadlines.map(deadlineView), parts: parts.map(partView) };
+  const row: unknown = await rowsOf(studio, 'sheets')
+    .where({ id })
+    .whereNull('deleted_at')
+    .first(SHEET_COLUMNS);
+  return (row as SheetRow | undefined) ?? null;
 }
 
 /** All sheets of the studio, by body. */
@@ -52,52 +88,80 @@ export async function listSheetRows(studio: Studio): Promise<SheetRow[]> {
   return (await rowsOf(studio, 'sheets')
     .whereNull('deleted_at')
     .orderBy(['body', 'division', 'instrument'])
-    .select('id', 'body', 'year', 'division', 'instrument', 'version')) as SheetRow[];
+    .select(SHEET_COLUMNS)) as unknown as SheetRow[];
 }
 
-/** How many programs each sheet has. */
+/** How many programs stand on each revision. */
 export async function countPrograms(studio: Studio): Promise<ReadonlyMap<string, number>> {
-  const counts = (await rowsOf(studio, 'programs')
-    .whereNull('deleted_at')
-    .groupBy('sheet_id')
-    .select('sheet_id')
-    .count({ n: '*' })) as unknown as { sheet_id: string; n: number }[];
-  return new Map(counts.map(({ sheet_id, n }) => [sheet_id, Number(n)]));
+  const counts = (await rowsOf(studio, 'programs as p')
+    .join('students as st', 'st.id', 'p.student_id')
+    .whereNull('p.deleted_at')
+    .whereNull('st.deleted_at')
+    .groupBy('p.revision_id')
+    .select('p.revision_id')
+    .count({ n: '*' })) as unknown as { revision_id: string; n: number }[];
+  return new Map(counts.map(({ revision_id, n }) => [revision_id, Number(n)]));
 }
 
-/** The dates of some sheets in their order. */
-export async function deadlinesOf(studio: Studio, sheetIds: readonly string[]): Promise<DeadlineRow[]> {
+/** The revisions of some sheets, oldest first. */
+export async function revisionsOf(studio: Studio, sheetIds: readonly string[]): Promise<RevisionRow[]> {
+  const rows = (await rowsOf(studio, 'sheet_revisions')
+    .whereIn('sheet_id', sheetIds)
+    .orderBy('number')
+    .select('id', 'sheet_id', 'number', 'issued_on', 'note', 'published_text', 'extras')) as unknown as (Omit<
+    RevisionRow,
+    'extras'
+  > & { readonly extras: string })[];
+  return rows.map((row) => ({ ...row, extras: JSON.parse(row.extras) as Extras }));
+}
+
+/** The dates of some revisions in their order. */
+export async function deadlinesOf(studio: Studio, revisionIds: readonly string[]): Promise<DeadlineRow[]> {
   return (await rowsOf(studio, 'deadlines')
-    .whereIn('sheet_id', sheetIds)
+    .whereIn('revision_id', revisionIds)
     .orderBy('position')
-    .select('id', 'sheet_id', 'kind', 'date', 'time', 'zone')) as DeadlineRow[];
+    .select(
+      'id',
+      'revision_id',
+      'kind',
+      'date',
+      { endDate: 'end_date' },
+      'time',
+      'zone',
+      'text',
+    )) as unknown as DeadlineRow[];
 }
 
-/** The parts of some sheets in their order. */
-export async function partsOf(studio: Studio, sheetIds: readonly string[]): Promise<PartRow[]> {
-  const columns = [
-    'id',
-    'sheet_id',
-    'kind',
-    'label',
-    'work_title',
-    'span_from',
-    'span_to',
-    'beat_unit',
-    'bpm_min',
-    'bpm_max',
-    'bound',
-    'tempo_words',
-  ];
+/** Columns of a part. */
+export const PART_COLUMNS = [
+  'id',
+  'revision_id',
+  'origin_id',
+  'kind',
+  'label',
+  'work_title',
+  'span_from',
+  'span_to',
+  'beat_unit',
+  'bpm_min',
+  'bpm_max',
+  'bound',
+  'tempo_words',
+  'detail',
+];
+
+/** The parts of some revisions in their order. */
+export async function partsOf(studio: Studio, revisionIds: readonly string[]): Promise<PartRow[]> {
   return (await rowsOf(studio, 'sheet_parts')
-    .whereIn('sheet_id', sheetIds)
+    .whereIn('revision_id', revisionIds)
     .whereNull('deleted_at')
     .orderBy('position')
-    .select(columns)) as PartRow[];
+    .select(PART_COLUMNS)) as PartRow[];
 }
 
-function deadlineView({ id, kind, date, time, zone }: DeadlineRow): DeadlineInput {
-  return { id, kind, date, time, zone };
+/** A date as the contract shows it. */
+export function deadlineView({ id, kind, date, endDate, time, zone, text }: DeadlineRow): DeadlineInput {
+  return { id, kind, date, endDate, time, zone, text };
 }
 
 /** A part as the contract shows it. */
@@ -116,63 +180,109 @@ export function partView(row: PartRow): SheetPartInput {
       bound: row.bound,
       words: row.tempo_words,
     },
+    detail: row.detail === null ? null : (JSON.parse(row.detail) as PartDetail),
   };
 }
 
-/** Adds a sheet once, with its dates and parts. Call inside a transaction. */
-export async function insertSheet(studio: Studio, input: SheetInput, now: Date): Promise<boolean> {
-  const { id, body, year, division, instrument } = input;
-  const isNew = await insertOnce(studio, 'sheets', { id, body, year, division, instrument, created_at: now });
-  if (isNew) await writeChildren(studio, id, input, now);
-  return isNew;
-}
-
-/** Changes a sheet made on a version; false when that version is not the current one. Call inside a transaction. */
-export async function updateSheet(
+/** Adds a sheet once, with its first revision. Call inside a transaction. */
+export async function insertSheet(
   studio: Studio,
-  id: string,
-  version: number,
-  change: SheetChange,
-  now: Date,
+  input: SheetInput,
+  { revisionId, now }: { readonly revisionId: string; readonly now: Date },
 ): Promise<boolean> {
-  const { body, year, division, instrument } = change;
-  const changed = await rowsOf(studio, 'sheets')
-    .where({ id, version })
-    .whereNull('deleted_at')
-    .update({ body, year, division, instrument, version: version + 1 });
-  if (changed !== 1) return false;
-  await rowsOf(studio, 'deadlines').where({ sheet_id: id }).delete();
-  await writeChildren(studio, id, change, now);
+  const { id, body, year, division, instrument } = input;
+  const head = { id, body, year, division, instrument, current_revision_id: revisionId, created_at: now };
+  if (!(await insertOnce(studio, 'sheets', head))) return false;
+  await insertRevision(
+    studio,
+    { id: revisionId, sheetId: id, number: 1, issuedOn: null, note: '' },
+    input,
+    now,
+  );
   return true;
 }
 
-async function writeChildren(studio: Studio, sheetId: string, sheet: SheetChange, now: Date): Promise<void> {
-  const deadlines = sheet.deadlines.map(({ id, kind, date, time, zone }, position) => ({
+/** A revision to add. */
+export interface NewRevision {
+  readonly id: string;
+  readonly sheetId: string;
+  readonly number: number;
+  readonly issuedOn: string | null;
+  readonly note: string;
+}
+
+/** Adds a revision with its dates and parts; `origins` names the part that each one continues. */
+export async function insertRevision(
+  studio: Studio,
+  { id, sheetId, number, issuedOn, note }: NewRevision,
+  sheet: SheetChange,
+  now: Date,
+  origins: ReadonlyMap<string, string> = new Map(),
+): Promise<boolean> {
+  const isNew = await insertOnce(studio, 'sheet_revisions', {
     id,
-    studio_id: studio.id,
     sheet_id: sheetId,
-    position,
-    kind,
-    date,
-    time,
-    zone,
+    number,
+    issued_on: issuedOn,
+    note,
+    published_text: sheet.publishedText ?? null,
+    extras: extrasText(sheet),
+    created_at: now,
+  });
+  if (!isNew) return false;
+  await writeDeadlines(studio, sheetId, id, sheet.deadlines);
+  const rows = sheet.parts.map((part, position) => ({
+    ...partRow(studio, { sheetId, revisionId: id }, part, position),
+    origin_id: origins.get(part.id) ?? part.id,
   }));
-  await studio.db('deadlines').insert(deadlines);
-  const rows = sheet.parts.map((part, position) => partRow(studio, sheetId, part, position));
-  // A part that another sheet owns is never taken over: the key clashes and its sheet does not match.
-  const owned = (await rowsOf(studio, 'sheet_parts').where({ sheet_id: sheetId }).select('id')) as {
+  if (rows.length > 0) await studio.db('sheet_parts').insert(rows);
+  return true;
+}
+
+function extrasText({ choices, notes, questions }: SheetChange): string {
+  return JSON.stringify({ choices: choices ?? [], notes: notes ?? [], questions: questions ?? [] });
+}
+
+/** Sets the heading of a sheet and the revision that holds; false when the version is not the current one. */
+export async function updateSheet(
+  studio: Studio,
+  { id, version, revisionId }: { readonly id: string; readonly version: number; readonly revisionId: string },
+  { body, year, division, instrument }: SheetChange,
+): Promise<boolean> {
+  const changed = await rowsOf(studio, 'sheets')
+    .where({ id, version })
+    .whereNull('deleted_at')
+    .update({ body, year, division, instrument, current_revision_id: revisionId, version: version + 1 });
+  return changed === 1;
+}
+
+/** Writes dates, parts and the rest over those of a revision. Call inside a transaction. */
+export async function rewriteRevision(
+  studio: Studio,
+  { sheetId, revisionId }: { readonly sheetId: string; readonly revisionId: string },
+  sheet: SheetChange,
+  now: Date,
+): Promise<void> {
+  const extras: Record<string, unknown> = { extras: extrasText(sheet) };
+  if (sheet.publishedText !== undefined) extras['published_text'] = sheet.publishedText;
+  await rowsOf(studio, 'sheet_revisions').where({ id: revisionId }).update(extras);
+  await rowsOf(studio, 'deadlines').where({ revision_id: revisionId }).delete();
+  await writeDeadlines(studio, sheetId, revisionId, sheet.deadlines);
+  const rows = sheet.parts.map((part, position) => partRow(studio, { sheetId, revisionId }, part, position));
+  // A part that another sheet owns is never taken over: the key clashes and its revision does not match.
+  const owned = (await rowsOf(studio, 'sheet_parts').where({ revision_id: revisionId }).select('id')) as {
     id: string;
   }[];
   const known = new Set(owned.map(({ id }) => id));
   for (const row of rows) {
     if (known.has(row.id))
       await rowsOf(studio, 'sheet_parts')
-        .where({ id: row.id, sheet_id: sheetId })
+        .where({ id: row.id, revision_id: revisionId })
         .update({ ...row, deleted_at: null });
-    else await studio.db('sheet_parts').insert(row);
+    else await studio.db('sheet_parts').insert({ ...row, origin_id: row.id });
   }
   await rowsOf(studio, 'sheet_parts')
-    .where({ sheet_id: sheetId })
+    .where({ revision_id: revisionId })
     .whereNotIn(
       'id',
       rows.map(({ id }) => id),
@@ -180,9 +290,31 @@ async function writeChildren(studio: Studio, sheetId: string, sheet: SheetChange
     .update({ deleted_at: now });
 }
 
-function partRow(
+async function writeDeadlines(
   studio: Studio,
   sheetId: string,
+  revisionId: string,
+  deadlines: readonly DeadlineInput[],
+): Promise<void> {
+  const rows = deadlines.map(({ id, kind, date, endDate, time, zone, text }, position) => ({
+    id,
+    studio_id: studio.id,
+    sheet_id: sheetId,
+    revision_id: revisionId,
+    position,
+    kind,
+    date,
+    end_date: endDate ?? null,
+    time,
+    zone,
+    text: text ?? null,
+  }));
+  if (rows.length > 0) await studio.db('deadlines').insert(rows);
+}
+
+function partRow(
+  studio: Studio,
+  { sheetId, revisionId }: { readonly sheetId: string; readonly revisionId: string },
   part: SheetPartInput,
   position: number,
 ): { readonly id: string } & Record<string, unknown> {
@@ -191,6 +323,7 @@ function partRow(
     id: part.id,
     studio_id: studio.id,
     sheet_id: sheetId,
+    revision_id: revisionId,
     position,
     kind: part.kind,
     label: part.label,
@@ -202,7 +335,35 @@ function partRow(
     bpm_max: tempo.bpmMax,
     bound: tempo.bound,
     tempo_words: tempo.words,
+    detail: part.detail == null ? null : JSON.stringify(part.detail),
   };
 }
 
-export type { DeadlineRow, PartRow, SheetRow };
+/** Removes a sheet, or takes the removal back; false where it is not there. */
+export async function markSheet(studio: Studio, id: string, deletedAt: Date | null): Promise<boolean> {
+  return (await rowsOf(studio, 'sheets').where({ id }).update({ deleted_at: deletedAt })) === 1;
+}
+
+/** A program on a sheet with its student and the revision it stands on. */
+export interface ProgramOnSheet {
+  readonly id: string;
+  readonly student_id: string;
+  readonly student_name: string;
+  readonly revision_id: string;
+}
+
+/** The programs of a sheet that are not removed. */
+export async function programsOnSheet(studio: Studio, sheetId: string): Promise<ProgramOnSheet[]> {
+  return (await rowsOf(studio, 'programs as p')
+    .join('students as st', 'st.id', 'p.student_id')
+    .where('p.sheet_id', sheetId)
+    .whereNull('p.deleted_at')
+    .whereNull('st.deleted_at')
+    .orderBy('st.name')
+    .select(
+      'p.id',
+      'p.student_id',
+      { student_name: 'st.name' },
+      'p.revision_id',
+    )) as unknown as ProgramOnSheet[];
+}

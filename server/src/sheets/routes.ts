@@ -1,10 +1,23 @@
-import { sheetChangeSchema, sheetInputSchema } from '@vivid-cue/contract';
+import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
+import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
-import { addSheet, changeSheet, listSheets, readSheet } from './service.js';
+import { markSheet } from './repository.js';
+import { addRevision, listRevisions, movePrograms } from './revisions.js';
+import { addSheet, changeSheet, listSheets, readSheet, removeSheet } from './service.js';
 
-/** Sheets. */
-export const sheetHandlers: Handlers<'listSheets' | 'createSheet' | 'readSheet' | 'changeSheet'> = {
+/** Sheets and their revisions. */
+export const sheetHandlers: Handlers<
+  | 'listSheets'
+  | 'createSheet'
+  | 'readSheet'
+  | 'changeSheet'
+  | 'removeSheet'
+  | 'restoreSheet'
+  | 'listRevisions'
+  | 'createRevision'
+  | 'movePrograms'
+> = {
   async listSheets(deps, request, response) {
     response.json(await listSheets(studioOf(deps, request), deps.now()));
   },
@@ -23,5 +36,32 @@ export const sheetHandlers: Handlers<'listSheets' | 'createSheet' | 'readSheet' 
       change: bodyOf(request, sheetChangeSchema),
     };
     response.json(await changeSheet(studioOf(deps, request), edit, deps.now()));
+  },
+  async removeSheet(deps, request, response) {
+    response.json(
+      await removeSheet(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'), deps.now()),
+    );
+  },
+  async restoreSheet(deps, request, response) {
+    if (!(await markSheet(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'), null)))
+      throw notFound('sheet');
+    response.status(204).end();
+  },
+  async listRevisions(deps, request, response) {
+    response.json(await listRevisions(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet')));
+  },
+  async createRevision(deps, request, response) {
+    const edit = {
+      id: idFrom(request, 'sheetId', 'sheet'),
+      version: versionOf(request),
+      input: bodyOf(request, revisionInputSchema),
+    };
+    response.status(201).json(await addRevision(studioOf(deps, request), edit, deps.now()));
+  },
+  async movePrograms(deps, request, response) {
+    const { programIds } = bodyOf(request, moveSchema);
+    response.json(
+      await movePrograms(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'), programIds),
+    );
   },
 };

@@ -1,28 +1,39 @@
+import { v7 as newId } from 'uuid';
 import {
   daysLeft,
+  dueMoment,
   instantOf,
   type DeadlineInput,
   type SheetChange,
   type SheetInput,
   type SheetLine,
+  type SheetRemovalView,
   type SheetView,
 } from '@vivid-cue/contract';
+import { groupBy } from '../db/group-by.js';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { addMissingParts, retargetSheet } from '../programs/service.js';
+import { addMissingParts, retargetRevision } from '../programs/service.js';
 import { studioFacts } from '../season/repository.js';
 import {
   countPrograms,
   deadlinesOf,
-  findSheet,
+  deadlineView,
+  findSheetRow,
   insertSheet,
   listSheetRows,
+  markSheet,
   partsOf,
+  partView,
+  programsOnSheet,
+  revisionsOf,
+  rewriteRevision,
   updateSheet,
+  type RevisionRow,
 } from './repository.js';
 
 /**
- * The name of a sheet in one line.
+ * How a sheet is named everywhere.
  * Shape:  body, division and year
  * Units:  none
  * Errors: none
@@ -41,81 +52,117 @@ export function sheetTitle({
 }
 
 /**
- * Every sheet with its next date.
+ * All sheets with what they count and their next date.
  * Shape:  by body
- * Units:  calendar days in the studio's zone
+ * Units:  milliseconds since 1970
  * Errors: none
  * Source: none
  */
 export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLine[]> {
   const rows = await listSheetRows(studio);
-  const ids = rows.map(({ id }) => id);
-  const [deadlines, parts, programs, { zone }] = [
-    await deadlinesOf(studio, ids),
-    await partsOf(studio, ids),
+  const current = rows.map(({ revision_id }) => revision_id);
+  const [deadlines, parts, revisions, programs, { zone }] = [
+    groupBy(await deadlinesOf(studio, current), ({ revision_id }) => revision_id),
+    groupBy(await partsOf(studio, current), ({ revision_id }) => revision_id),
+    groupBy(
+      await revisionsOf(
+        studio,
+        rows.map(({ id }) => id),
+      ),
+      ({ sheet_id }) => sheet_id,
+    ),
     await countPrograms(studio),
     await studioFacts(studio),
   ];
   return rows.map((row) => {
-    const next = nextDeadline(
-      deadlines.filter(({ sheet_id }) => sheet_id === row.id),
-      nowMs,
-    );
+    const next = nextDeadline(deadlines.get(row.revision_id) ?? [], nowMs);
+    const moment = next && dueMoment(next);
+    const own = revisions.get(row.id) ?? [];
+    const all = own.reduce((sum, { id }) => sum + (programs.get(id) ?? 0), 0);
+    const now = own.find(({ id }) => id === row.revision_id);
     return {
       id: row.id,
       title: sheetTitle(row),
       instrument: row.instrument,
-      parts: parts.filter(({ sheet_id }) => sheet_id === row.id).length,
-      programs: programs.get(row.id) ?? 0,
-      next: next && { what: next.kind, daysLeft: daysLeft(instantOf(next), nowMs, zone) },
+      parts: parts.get(row.revision_id)?.length ?? 0,
+      programs: all,
+      revision: now?.number ?? 1,
+      behind: all - (programs.get(row.revision_id) ?? 0),
+      openQuestions: now?.extras.questions.filter(({ answer }) => answer === null).length ?? 0,
+      next: next && moment && { what: next.kind, daysLeft: daysLeft(instantOf(moment), nowMs, zone) },
     };
   });
 }
 
 /**
- * The first date that is still to come.
- * Shape:  null when all are past
+ * The date that comes next.
+ * Shape:  null when every date is past or none names a day
  * Units:  milliseconds since 1970
  * Errors: none
  * Source: none
  */
 export function nextDeadline<D extends DeadlineInput>(deadlines: readonly D[], nowMs: number): D | null {
-  const ahead = deadlines.filter((deadline) => instantOf(deadline) >= nowMs);
+  const instant = (deadline: D): number => {
+    const moment = dueMoment(deadline);
+    return moment === null ? -Infinity : instantOf(moment);
+  };
+  const ahead = deadlines.filter((deadline) => instant(deadline) >= nowMs);
   return ahead.reduce<D | null>(
-    (first, deadline) => (first === null || instantOf(deadline) < instantOf(first) ? deadline : first),
+    (first, deadline) => (first === null || instant(deadline) < instant(first) ? deadline : first),
     null,
   );
 }
 
 /**
- * One sheet.
+ * A whole sheet as its current revision states it.
  * Shape:  none
  * Units:  none
  * Errors: Problem not-found
  * Source: none
  */
 export async function readSheet(studio: Studio, id: string): Promise<SheetView> {
-  const sheet = await findSheet(studio, id);
-  if (!sheet) throw notFound('sheet');
-  return sheet;
+  const row = await findSheetRow(studio, id);
+  const revisions = row ? await revisionsOf(studio, [id]) : [];
+  const revision = revisions.find((one) => one.id === row?.revision_id);
+  if (!row || !revision) throw notFound('sheet');
+  const programs = await countPrograms(studio);
+  const { id: _id, revision_id: revisionId, ...head } = row;
+  return {
+    ...head,
+    id,
+    deadlines: (await deadlinesOf(studio, [revisionId])).map(deadlineView),
+    parts: (await partsOf(studio, [revisionId])).map(partView),
+    ...(revision.extras as Pick<SheetChange, 'choices' | 'notes' | 'questions'>),
+    publishedText: revision.published_text,
+    revision: revisionLine(revision, programs),
+  };
+}
+
+/** A revision in one line. */
+export function revisionLine(
+  { id, number, issued_on, note }: RevisionRow,
+  programs: ReadonlyMap<string, number>,
+): SheetView['revision'] {
+  return { id, number, issuedOn: issued_on, note, programs: programs.get(id) ?? 0 };
 }
 
 /**
- * Adds a sheet; a repeated request gives the same sheet again.
- * Shape:  none
+ * Adds a sheet; the same identifier twice makes one.
+ * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
- * Errors: Problem deadline-past for a date that is over; id-taken
+ * Errors: Problem deadline-past, input-invalid, id-taken
  * Source: none
  */
 export async function addSheet(studio: Studio, input: SheetInput, nowMs: number): Promise<SheetView> {
-  const known = await findSheet(studio, input.id);
-  if (known) return known;
+  if (await findSheetRow(studio, input.id)) return readSheet(studio, input.id);
   refusePast(input.deadlines, [], nowMs);
   refuseRepeatedIds(input);
-  await together(studio, (inside) => insertSheet(inside, input, new Date(nowMs)));
-  const sheet = await findSheet(studio, input.id);
-  if (!sheet) throw new Problem('id-taken', 'This sheet could not be added; reload the page and try again.');
-  return sheet;
+  await together(studio, (inside) =>
+    insertSheet(inside, input, { revisionId: newId(), now: new Date(nowMs) }),
+  );
+  if (!(await findSheetRow(studio, input.id)))
+    throw new Problem('id-taken', 'This sheet could not be added; reload the page and try again.');
+  return readSheet(studio, input.id);
 }
 
 /** An edit with the version it was made on. */
@@ -126,52 +173,70 @@ export interface SheetEdit {
 }
 
 /**
- * Changes a sheet and carries new parts and moved tempos over to its programs.
- * Shape:  none
+ * Corrects the current revision of a sheet; its programs get parts that are new and follow tempos that moved.
+ * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
- * Errors: Problem not-found; version-stale with the current sheet; deadline-past for a new date that is over
+ * Errors: Problem not-found, version-stale, deadline-past, input-invalid
  * Source: none
  */
-export async function changeSheet(
-  studio: Studio,
-  { id, version, change }: SheetEdit,
-  nowMs: number,
-): Promise<SheetView> {
+export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number): Promise<SheetView> {
+  const { id, version, change } = edit;
   const before = await readSheet(studio, id);
   refusePast(change.deadlines, before.deadlines, nowMs);
   refuseRepeatedIds(change);
+  const revisionId = before.revision.id;
   const isChanged = await together(studio, async (inside) => {
-    if (!(await updateSheet(inside, id, version, change, new Date(nowMs)))) return false;
-    await addMissingParts(inside, id);
-    await retargetSheet(inside, id);
+    if (!(await updateSheet(inside, { id, version, revisionId }, change))) return false;
+    await rewriteRevision(inside, { sheetId: id, revisionId }, change, new Date(nowMs));
+    await addMissingParts(inside, revisionId);
+    await retargetRevision(inside, revisionId);
     return true;
   });
   const current = await readSheet(studio, id);
-  if (!isChanged)
-    throw new Problem(
-      'version-stale',
-      'This sheet was changed in another window meanwhile; look at both and save again.',
-      { current },
-    );
+  if (!isChanged) throw staleSheet(current);
   return current;
 }
 
+/** The refusal of an edit made on an older version. */
+export function staleSheet(current: SheetView): Problem {
+  return new Problem(
+    'version-stale',
+    'This sheet was changed in another window meanwhile; look at both and save again.',
+    { current },
+  );
+}
+
+/**
+ * Removes a sheet with its programs, until it is restored.
+ * Shape:  whose programs go along
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found
+ * Source: none
+ */
+export async function removeSheet(studio: Studio, id: string, nowMs: number): Promise<SheetRemovalView> {
+  if (!(await findSheetRow(studio, id))) throw notFound('sheet');
+  const programs = await programsOnSheet(studio, id);
+  await markSheet(studio, id, new Date(nowMs));
+  return { programs: programs.map(({ student_name: studentName }) => ({ studentName })) };
+}
+
 /** A date that was already on the sheet may pass; a new one in the past is a slip of the pen. */
-function refusePast(
+export function refusePast(
   deadlines: readonly DeadlineInput[],
   before: readonly DeadlineInput[],
   nowMs: number,
 ): void {
   const issues = deadlines.flatMap((deadline, n) => {
+    const moment = dueMoment(deadline);
     const isKnown = before.some(
-      ({ id, date, time, zone }) =>
-        id === deadline.id && date === deadline.date && time === deadline.time && zone === deadline.zone,
+      ({ kind, date, time, zone }) =>
+        kind === deadline.kind && date === deadline.date && time === deadline.time && zone === deadline.zone,
     );
-    if (isKnown || instantOf(deadline) >= nowMs) return [];
+    if (moment === null || isKnown || instantOf(moment) >= nowMs) return [];
     return [
       {
         where: `deadlines[${n}].date`,
-        message: `${deadline.date}${deadline.time === null ? '' : ` ${deadline.time}`} in ${deadline.zone} is already past; check the year.`,
+        message: `${moment.date}${moment.time === null ? '' : ` ${moment.time}`} in ${moment.zone} is already past; check the year.`,
       },
     ];
   });
@@ -179,7 +244,8 @@ function refusePast(
     throw new Problem('deadline-past', issues.map(({ message }) => message).join(' '), { issues });
 }
 
-function refuseRepeatedIds({ deadlines, parts }: SheetChange): void {
+/** Refuses a sheet of which two lines carry one identifier. */
+export function refuseRepeatedIds({ deadlines, parts }: SheetChange): void {
   for (const list of [deadlines, parts]) {
     if (new Set(list.map(({ id }) => id)).size !== list.length)
       throw new Problem(

@@ -61,14 +61,27 @@ export async function exportRows(
     .join('sheets as s', 's.id', 'p.sheet_id')
     .where('p.student_id', id)
     .select('p.id', 's.body', 's.year', 's.division');
-  const parts = rowsOf(studio, 'program_parts')
+  const choices: unknown = await rowsOf(studio, 'program_parts as pp')
+    .join('sheet_parts as sp', 'sp.id', 'pp.sheet_part_id')
     .whereIn(
-      'program_id',
+      'pp.program_id',
       programs.map((program) => program.id),
     )
-    .select('id');
+    .select(
+      ...[
+        'pp.program_id',
+        'sp.label',
+        'pp.is_taken',
+        'pp.own_title',
+        'pp.edition',
+        'pp.page',
+        'pp.repeats',
+        'pp.policy',
+      ],
+      ...['pp.target_bpm', 'pp.target_unit'],
+    );
   const passages: readonly { id: string }[] = await rowsOf<{ id: string }>(studio, 'passages')
-    .whereIn('program_part_id', parts)
+    .where('student_id', id)
     .select('id', 'name', 'span_from', 'span_to', 'target_bpm', 'target_unit');
   const reps: unknown = await rowsOf(studio, 'reps')
     .whereIn(
@@ -77,5 +90,5 @@ export async function exportRows(
     )
     .orderBy('at')
     .select('id', 'passage_id', 'at', 'bpm', 'beat_unit', 'context', 'is_clean');
-  return { student, programs, passages, reps };
+  return { student, programs, choices, passages, reps };
 }

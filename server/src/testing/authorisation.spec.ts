@@ -11,6 +11,26 @@ import {
   type World,
 } from './world.js';
 
+const CHOICE = {
+  isTaken: true,
+  workTitle: '',
+  edition: '',
+  page: '',
+  repeats: null,
+  policy: 'keep',
+  scoreId: null,
+};
+const SETTINGS = {
+  studioName: 'A studio',
+  zone: 'Atlantic/Reykjavik',
+  vocabulary: 'uk',
+  climb: 'steady',
+  rungRule: 'three-in-a-row',
+  tempoPolicy: 'keep',
+  articulation: 'as-marked',
+  graceNotes: 'on-the-beat',
+};
+
 describe('authorisation: every route × signed out, other studio, own studio', () => {
   let server: TestServer;
   let own: World;
@@ -32,6 +52,25 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       changeStudent: { name: 'Ilse V.', instrument: 'clarinet' },
       createSheet: sheetInput(),
       changeSheet: (({ id: _id, ...change }) => change)(world.sheet),
+      createRevision: {
+        ...sheetInput(),
+        id: undefined,
+        revisionId: newId(),
+        issuedOn: '2027-03-01',
+        note: 'Erratum 1',
+      },
+      movePrograms: { programIds: null },
+      changeSettings: SETTINGS,
+      createCalendarLink: { id: newId(), studentId: world.studentId },
+      changePartChoice: CHOICE,
+      writeScale: {
+        scoreId: newId(),
+        key: 'C major',
+        isArpeggio: false,
+        octaves: 2,
+        noteValue: 'eighth',
+        articulation: '',
+      },
       createProgram: { id: newId(), studentId: world.studentId, sheetId: world.sheet.id },
       changeTarget: { bpm: 108, beatUnit: 'quarter' },
       chooseScorePart: { partId: 'P1' },
@@ -52,8 +91,17 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   async function statusOf(name: RouteName, browser: Browser, world: World): Promise<number> {
     if (name === 'uploadScore')
       return (await browser.upload(world.programPartId, study('ferry-lines'))).status;
-    const { studentId, programId, programPartId, scoreId, passageId, repId } = world;
-    const ids = { studentId, sheetId: world.sheet.id, programId, programPartId, scoreId, passageId, repId };
+    const { studentId, programId, programPartId, scoreId, passageId, repId, linkId } = world;
+    const ids = {
+      studentId,
+      sheetId: world.sheet.id,
+      programId,
+      programPartId,
+      scoreId,
+      passageId,
+      repId,
+      linkId,
+    };
     return (await browser.call(name, ids, body(name, world), { 'If-Match': '"1"' })).status;
   }
 
@@ -66,6 +114,10 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'createStudent',
     'listSheets',
     'createSheet',
+    'readTimeline',
+    'readSettings',
+    'changeSettings',
+    'listCalendarLinks',
   ];
 
   for (const name of protectedRoutes) {

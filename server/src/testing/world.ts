@@ -152,6 +152,7 @@ export interface World {
   readonly scoreId: string;
   readonly passageId: string;
   readonly repId: string;
+  readonly linkId: string;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -178,7 +179,9 @@ export async function walkPath(server: TestServer): Promise<World> {
     ),
   );
   await expectStatus(201, browser.call('createRep', { passageId }, repInput({ id: repId })));
-  return { browser, studentId, sheet, programId, programPartId, scoreId, passageId, repId };
+  const linkId = newId();
+  await expectStatus(201, browser.call('createCalendarLink', {}, { id: linkId, studentId }));
+  return { browser, studentId, sheet, programId, programPartId, scoreId, passageId, repId, linkId };
 }
 
 /** A clean rep at the bottom of the ladder. */

@@ -8,6 +8,9 @@ import { programs } from './06-programs.js';
 import { passages } from './07-passages.js';
 import { reps } from './08-reps.js';
 import { snapshots } from './09-snapshots.js';
+import { revisions } from './10-revisions.js';
+import { choices } from './11-choices.js';
+import { practisedScores } from './12-practised-scores.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -19,6 +22,9 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['07-passages', passages],
   ['08-reps', reps],
   ['09-snapshots', snapshots],
+  ['10-revisions', revisions],
+  ['11-choices', choices],
+  ['12-practised-scores', practisedScores],
 ];
 
 /** All migrations in order, forward and back. */

@@ -1,0 +1,35 @@
+import { calendarLinkSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { notFound } from '../http/problem.js';
+import { bodyOf, idFrom } from '../http/validate.js';
+import { addCalendarLink, calendarOf, listCalendarLinks, revokeCalendarLink } from './calendar.js';
+import { timeline } from './timeline.js';
+
+/** The line of time, and calendars to subscribe. */
+export const calendarHandlers: Handlers<
+  'readTimeline' | 'listCalendarLinks' | 'createCalendarLink' | 'revokeCalendarLink' | 'readCalendar'
+> = {
+  async readTimeline(deps, request, response) {
+    response.json(await timeline(studioOf(deps, request), deps.now(), null));
+  },
+  async listCalendarLinks(deps, request, response) {
+    response.json(await listCalendarLinks(studioOf(deps, request)));
+  },
+  async createCalendarLink(deps, request, response) {
+    const input = bodyOf(request, calendarLinkSchema);
+    response.status(201).json(await addCalendarLink(studioOf(deps, request), input, deps.now()));
+  },
+  async revokeCalendarLink(deps, request, response) {
+    if (!(await revokeCalendarLink(studioOf(deps, request), idFrom(request, 'linkId', 'calendar'))))
+      throw notFound('calendar');
+    response.status(204).end();
+  },
+  async readCalendar(deps, request, response) {
+    const token = String(request.params['token'] ?? '').replace(/\.ics$/u, '');
+    const text = await calendarOf(deps.db, token, deps.now());
+    response
+      .set('Content-Type', 'text/calendar; charset=utf-8')
+      .set('Content-Disposition', 'inline; filename="vivid-cue.ics"')
+      .send(text);
+  },
+};

@@ -1,0 +1,94 @@
+import { createHash } from 'node:crypto';
+import { digestScore, readScore } from '@vivid-cue/core/score';
+import { readScaleKey, scaleInstrument, scaleScore, type ScaleKey } from '@vivid-cue/core/sheet';
+import { v7 as newId } from 'uuid';
+import type { PartChoice, ScaleChoice } from '@vivid-cue/contract';
+import { together, type Studio } from '../db/studio.js';
+import { notFound, Problem } from '../http/problem.js';
+import { attachScore, findScore, insertScore, workIdFor } from '../scores/repository.js';
+import { updateChoice } from './repository.js';
+import { effectiveTarget, findProgramPart, instrumentOf } from './service.js';
+
+/**
+ * Sets what a student plays for a part.
+ * Shape:  none
+ * Units:  none
+ * Errors: Problem not-found
+ * Source: none
+ */
+export async function chooseForPart(
+  studio: Studio,
+  programPartId: string,
+  choice: PartChoice,
+): Promise<string> {
+  const part = await findProgramPart(studio, programPartId);
+  if (choice.scoreId !== null && !(await findScore(studio, choice.scoreId))) throw notFound('score');
+  await updateChoice(studio, programPartId, {
+    is_taken: choice.isTaken,
+    own_title: choice.workTitle,
+    edition: choice.edition,
+    page: choice.page,
+    repeats: choice.repeats,
+    policy: choice.policy,
+    ...(choice.scoreId !== null && { score_id: choice.scoreId }),
+    // Keeping the sheet's number gives up a number of one's own.
+    ...(choice.policy === 'keep' && part.bpm_min !== null && { target_bpm: null, target_unit: null }),
+  });
+  return part.program_id;
+}
+
+/**
+ * Writes a scale out for the student's instrument and puts it in the part.
+ * Shape:  the program's identifier
+ * Units:  octaves
+ * Errors: Problem not-found; span-refused where the scale does not fit the instrument
+ * Source: none
+ */
+export async function writeScale(
+  studio: Studio,
+  programPartId: string,
+  choice: ScaleChoice,
+  nowMs: number,
+): Promise<string> {
+  const part = await findProgramPart(studio, programPartId);
+  const instrument = scaleInstrument((await instrumentOf(studio, programPartId)) ?? '');
+  if (!instrument.ok) throw refused('instrument', instrument.issues[0]?.message ?? '');
+  const isChromatic = part.kind === 'chromatic';
+  const key = readScaleKey(
+    isChromatic ? `${choice.key.replace(/\s.*$/u, '')} major` : choice.key,
+    choice.isArpeggio,
+  );
+  if (!key.ok) throw refused('key', key.issues[0]?.message ?? '');
+  const wanted: ScaleKey = isChromatic ? { ...key.value, form: 'chromatic' } : key.value;
+  const title = `${isChromatic ? `Chromatic on ${choice.key.replace(/\s.*$/u, '')}` : choice.key}${choice.isArpeggio ? ' arpeggio' : ''}`;
+  const text = scaleScore({
+    title,
+    key: wanted,
+    octaves: choice.octaves,
+    noteValue: choice.noteValue,
+    tempo: effectiveTarget(part),
+    articulation: choice.articulation === '' ? null : choice.articulation,
+    instrument: instrument.value,
+  });
+  if (!text.ok) throw refused('octaves', text.issues[0]?.message ?? '');
+  const file = Buffer.from(text.value, 'utf8');
+  const score = readScore(file, {});
+  if (!score.ok) throw refused('key', score.issues[0]?.message ?? '');
+  const now = new Date(nowMs);
+  await together(studio, async (inside) => {
+    const workId = await workIdFor(inside, title.slice(0, 160), { id: newId(), now });
+    const fileName = `${title.toLowerCase().replace(/[^\p{L}\d#]+/gu, '-')}.musicxml`;
+    const sha256 = createHash('sha256').update(file).digest('hex');
+    await insertScore(
+      inside,
+      { id: choice.scoreId, workId, fileName, file, sha256, digest: digestScore(score.value) },
+      now,
+    );
+    await attachScore(inside, { ...part, score_id: null }, choice.scoreId);
+  });
+  return part.program_id;
+}
+
+function refused(where: string, message: string): Problem {
+  return new Problem('span-refused', message, { issues: [{ where, message }] });
+}
