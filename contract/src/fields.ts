@@ -47,7 +47,7 @@ export const spanPointField = string()
   .trim()
   .max(20)
   .matches(
-    /^(?:\d{1,4}[A-Za-z]?|start|end|double bar|[A-Za-z]{1,2}|figure \d{1,3})(?:[+-]\d{1,3})?$/u,
+    /^(?:\d{1,4}[A-Za-z]?|(?:start|end|double bar|[A-Za-z]{1,2}|figure \d{1,3})(?:[+-]\d{1,3})?)$/u,
     'Name a measure: a printed number such as 9 or 22A, a mark such as K or K-6, start or end.',
   );
 

@@ -89,3 +89,15 @@ export {
   type ScoreRoomView,
   type Target,
 } from './programs.js';
+export { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from './sheet-csv.js';
+export {
+  blankDetail,
+  deadlineStructure,
+  partInput,
+  partStructure,
+  sheetFromStructure,
+  sheetStructure,
+  shownTempo,
+  tempoPhrase,
+  type StructureOptions,
+} from './structure.js';

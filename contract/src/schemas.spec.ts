@@ -55,6 +55,9 @@ describe('what crosses the wire', () => {
       parts: [part],
     };
     expect(refused(sheetInputSchema, sheet)).toBeFalse();
+    // A sheet may name no date at all, or one without its day.
+    expect(refused(sheetInputSchema, { ...sheet, deadlines: [] })).toBeFalse();
+    expect(refused(sheetInputSchema, { ...sheet, deadlines: [{ ...deadline, date: null }] })).toBeFalse();
     const withDate = (change: object): object => ({ ...sheet, deadlines: [{ ...deadline, ...change }] });
     const withPart = (change: object): object => ({ ...sheet, parts: [{ ...part, ...change }] });
     const bad = [
@@ -65,7 +68,6 @@ describe('what crosses the wire', () => {
       withPart({ to: null }),
       withPart({ from: '1-2' }),
       withPart({ label: '' }),
-      { ...sheet, deadlines: [] },
       { ...sheet, parts: [] },
       { ...sheet, year: "'27" },
     ];
@@ -131,6 +133,7 @@ describe('the route table', () => {
       'readSession',
       'signIn',
       'createAccount',
+      'readCalendar',
     ]);
   });
 });

@@ -15,6 +15,7 @@ import {
   type PartAnswer,
   type SheetPart,
 } from '@vivid-cue/core/sheet';
+import { partStructure } from '@vivid-cue/contract';
 import type { ChoiceInput, ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
@@ -23,7 +24,6 @@ import { askedText, partTempoText } from '../season/judge.js';
 import { programPartRows, studioFacts, type ProgramPartRow, type StudioFacts } from '../season/repository.js';
 import { findSheetRow, partView, revisionsOf } from '../sheets/repository.js';
 import { sheetTitle } from '../sheets/service.js';
-import { partStructure } from '../sheets/structure.js';
 import { findStudent } from '../students/repository.js';
 import { findProgram, programsPractising } from './repository.js';
 import { effectiveTarget } from './service.js';

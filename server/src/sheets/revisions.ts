@@ -1,5 +1,6 @@
 import { breaksOf, diffRevisions, type RevisionDifference } from '@vivid-cue/core/sheet';
 import { measuresText } from '@vivid-cue/core/music';
+import { deadlineStructure, partStructure } from '@vivid-cue/contract';
 import type { ProgramBehind, RevisionInput, RevisionsView, SheetView } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
@@ -23,7 +24,7 @@ import {
   type ProgramOnSheet,
 } from './repository.js';
 import { readSheet, refusePast, refuseRepeatedIds, revisionLine, sheetTitle, staleSheet } from './service.js';
-import { deadlineStructure, partStructure, revisedParts } from './structure.js';
+import { revisedParts } from './structure.js';
 
 /** A revision with the version of the sheet it was made on. */
 export interface RevisionEdit {
