@@ -32,12 +32,27 @@ export const routes: Routes = [
       {
         path: 'sheets/new',
         title: 'New sheet · Vivid Cue',
-        loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor),
+        loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
       },
       {
         path: 'sheets/:sheetId',
         title: 'Sheet · Vivid Cue',
-        loadComponent: () => import('./sheet/sheet-editor').then((m) => m.SheetEditor),
+        loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
+      },
+      {
+        path: 'sheets/:sheetId/revisions',
+        title: 'Revisions · Vivid Cue',
+        loadComponent: () => import('./sheet/revisions-page').then((m) => m.RevisionsPage),
+      },
+      {
+        path: 'programs/:programId',
+        title: 'Program · Vivid Cue',
+        loadComponent: () => import('./program/program-page').then((m) => m.ProgramPage),
+      },
+      {
+        path: 'settings',
+        title: 'Settings · Vivid Cue',
+        loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage),
       },
       {
         path: 'score/:programPartId',

@@ -60,7 +60,7 @@ export class App {
       {
         name: 'Program',
         link: studentId === null ? null : ['/students', studentId],
-        isHere: url.startsWith('/students'),
+        isHere: url.startsWith('/students') || url.startsWith('/programs'),
         hint: 'Open a student first',
       },
       {
@@ -72,6 +72,7 @@ export class App {
     ];
   });
   protected readonly menuItems = computed((): MenuItem[] => [
+    { label: 'Settings', icon: 'pi pi-cog', command: () => void this.router.navigateByUrl('/settings') },
     {
       label: this.isDim() ? 'Light theme' : 'Dim theme',
       icon: this.isDim() ? 'pi pi-sun' : 'pi pi-moon',

@@ -3,16 +3,28 @@ import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import {
   pathOf,
+  type CalendarLinkInput,
+  type CalendarLinkView,
+  type PartChoice,
   type ProgramInput,
+  type ProgramPageView,
+  type RevisionInput,
+  type RevisionsView,
+  type ScaleChoice,
   type SeasonView,
   type SheetChange,
   type SheetInput,
   type SheetLine,
+  type SheetRemovalView,
+  type Settings,
+  type SettingsView,
   type SheetView,
   type StudentChange,
   type StudentInput,
   type StudentPageView,
   type StudentView,
+  type Target,
+  type TimelineView,
 } from '@vivid-cue/contract';
 
 /** Season, students, sheets and programs of the studio: one method a route. */
@@ -70,6 +82,70 @@ export class StudioApi {
     return this.http.put<SheetView>(pathOf('changeSheet', { sheetId }), change, {
       headers: { 'If-Match': `"${version}"` },
     });
+  }
+
+  removeSheet(sheetId: string): Observable<SheetRemovalView> {
+    return this.http.delete<SheetRemovalView>(pathOf('removeSheet', { sheetId }));
+  }
+
+  restoreSheet(sheetId: string): Observable<void> {
+    return this.http.post<void>(pathOf('restoreSheet', { sheetId }), null);
+  }
+
+  revisions(sheetId: string): Observable<RevisionsView> {
+    return this.http.get<RevisionsView>(pathOf('listRevisions', { sheetId }));
+  }
+
+  addRevision(sheetId: string, version: number, input: RevisionInput): Observable<SheetView> {
+    return this.http.post<SheetView>(pathOf('createRevision', { sheetId }), input, {
+      headers: { 'If-Match': `"${version}"` },
+    });
+  }
+
+  movePrograms(sheetId: string, programIds: string[] | null): Observable<RevisionsView> {
+    return this.http.post<RevisionsView>(pathOf('movePrograms', { sheetId }), { programIds });
+  }
+
+  timeline(): Observable<TimelineView> {
+    return this.http.get<TimelineView>(pathOf('readTimeline'));
+  }
+
+  settings(): Observable<SettingsView> {
+    return this.http.get<SettingsView>(pathOf('readSettings'));
+  }
+
+  changeSettings(version: number, settings: Settings): Observable<SettingsView> {
+    return this.http.put<SettingsView>(pathOf('changeSettings'), settings, {
+      headers: { 'If-Match': `"${version}"` },
+    });
+  }
+
+  calendarLinks(): Observable<CalendarLinkView[]> {
+    return this.http.get<CalendarLinkView[]>(pathOf('listCalendarLinks'));
+  }
+
+  addCalendarLink(input: CalendarLinkInput): Observable<CalendarLinkView> {
+    return this.http.post<CalendarLinkView>(pathOf('createCalendarLink'), input);
+  }
+
+  revokeCalendarLink(linkId: string): Observable<void> {
+    return this.http.delete<void>(pathOf('revokeCalendarLink', { linkId }));
+  }
+
+  program(programId: string): Observable<ProgramPageView> {
+    return this.http.get<ProgramPageView>(pathOf('readProgram', { programId }));
+  }
+
+  choosePart(programPartId: string, choice: PartChoice): Observable<ProgramPageView> {
+    return this.http.put<ProgramPageView>(pathOf('changePartChoice', { programPartId }), choice);
+  }
+
+  writeScale(programPartId: string, choice: ScaleChoice): Observable<ProgramPageView> {
+    return this.http.put<ProgramPageView>(pathOf('writeScale', { programPartId }), choice);
+  }
+
+  setTarget(programPartId: string, target: Target): Observable<unknown> {
+    return this.http.put(pathOf('changeTarget', { programPartId }), target);
   }
 
   addProgram(input: ProgramInput): Observable<{ readonly id: string }> {

@@ -13,6 +13,7 @@ import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
 import { isTyping } from '../ui/typing';
 import { AddStudent } from './add-student';
+import { DateLine } from './date-line';
 
 /** What the page has: nothing yet, the season, or why not. */
 interface Loaded {
@@ -24,7 +25,7 @@ interface Loaded {
 @Component({
   selector: 'vc-season-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AddStudent, Button, ButtonDirective, MiniRibbon, ProblemNote, RouterLink, RungGlyph],
+  imports: [AddStudent, Button, ButtonDirective, MiniRibbon, ProblemNote, RouterLink, RungGlyph, DateLine],
   templateUrl: './season-page.html',
   styleUrl: './season-page.css',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -1,20 +1,41 @@
-import type { SheetView } from '@vivid-cue/contract';
-import { sheetChangeSchema } from '@vivid-cue/contract';
+import { blankDetail, sheetChangeSchema, type SheetChange } from '@vivid-cue/contract';
 import { emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
 import { fieldsFrom, tempoFrom, unitChoices } from './tempo-choice';
 
 const ID = '01900000-0000-7000-8000-000000000000';
 const tempo = { beatUnit: 'dotted-quarter', bpmMin: 60, bpmMax: 66, bound: 'range', words: null } as const;
-const sheet: SheetView = {
-  id: ID,
-  version: 3,
+const sheet: SheetChange = {
   body: 'Skerry Board',
   year: '2026-27',
   division: 'Grade 5',
   instrument: 'flute',
-  deadlines: [{ id: ID, kind: 'recording', date: '2027-05-01', time: null, zone: 'Europe/Berlin' }],
+  deadlines: [
+    {
+      id: ID,
+      kind: 'recording',
+      date: '2027-05-01',
+      endDate: null,
+      time: null,
+      zone: 'Europe/Berlin',
+      text: null,
+    },
+  ],
   parts: [
-    { id: ID, kind: 'etude', label: 'List A', workTitle: 'Slack Water', from: '1', to: '22A', tempo },
+    {
+      id: ID,
+      kind: 'etude',
+      label: 'List A',
+      workTitle: 'Slack Water',
+      from: '1',
+      to: '22A',
+      tempo,
+      detail: {
+        ...blankDetail(),
+        measures: [{ from: '1', to: '22A', anchorText: null }],
+        memory: true,
+        points: 30,
+      },
+    },
     {
       id: ID.replace('8000', '8001'),
       kind: 'aural',
@@ -23,15 +44,17 @@ const sheet: SheetView = {
       from: null,
       to: null,
       tempo: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'none', words: null },
+      detail: blankDetail(),
     },
   ],
 };
 
 describe('the sheet’s fields', () => {
   it('give back the sheet they were filled with', () => {
-    const { id: _id, version: _version, ...change } = sheet;
-    expect(sheetFrom(sheetForm(sheet, 'UTC'))).toEqual(change);
-    expect(sheetChangeSchema.isValidSync(sheetFrom(sheetForm(sheet, 'UTC')), { strict: true })).toBeTrue();
+    const { change, issues } = sheetFrom(sheetForm(sheet, 'UTC'));
+    expect(change).toEqual(sheet);
+    expect(issues).toEqual([]);
+    expect(sheetChangeSchema.isValidSync(change, { strict: true })).toBeTrue();
   });
 
   it('turn what is left blank into nothing and trim what was typed', () => {
@@ -39,9 +62,9 @@ describe('the sheet’s fields', () => {
     form.patchValue({
       body: '  Skerry Board ',
       deadlines: [{ date: '2027-05-01' }],
-      parts: [{ from: ' 22a ', to: '30' }],
+      parts: [{ measures: ' 22a–30 ' }],
     });
-    const change = sheetFrom(form);
+    const { change } = sheetFrom(form);
     expect([change.body, change.deadlines[0]?.time, change.deadlines[0]?.zone]).toEqual([
       'Skerry Board',
       null,

@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { ButtonDirective } from 'primeng/button';
-import { catchError, map, of } from 'rxjs';
+import { MessageService } from 'primeng/api';
+import { Button, ButtonDirective } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { catchError, map, of, startWith, Subject, switchMap } from 'rxjs';
 import type { SheetLine } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
@@ -13,7 +15,7 @@ import { daysText } from '../ui/texts';
 @Component({
   selector: 'vc-sheet-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ButtonDirective, ProblemNote, RouterLink],
+  imports: [Button, ButtonDirective, Dialog, ProblemNote, RouterLink],
   template: `
     <div class="page">
       <div class="page-head">
@@ -44,18 +46,59 @@ import { daysText } from '../ui/texts';
                   >{{ sheet.programs }} {{ sheet.programs === 1 ? 'student' : 'students' }}</span
                 >
                 <span class="date">
+                  @if (sheet.behind) {
+                    <a class="attend" [routerLink]="['/sheets', sheet.id, 'revisions']"
+                      >{{ sheet.behind }} on an older revision</a
+                    >
+                  } @else if (sheet.openQuestions) {
+                    <a class="attend" [routerLink]="['/sheets', sheet.id]"
+                      >{{ sheet.openQuestions }} open
+                      {{ sheet.openQuestions === 1 ? 'question' : 'questions' }}</a
+                    >
+                  }
+                </span>
+                <span class="date">
                   @if (sheet.next; as next) {
                     <strong>{{ daysText(next.daysLeft) }}</strong> · {{ next.what }}
                   } @else {
-                    <span class="soft">all dates past</span>
+                    <span class="soft">no date ahead</span>
                   }
                 </span>
+                <p-button
+                  icon="pi pi-times"
+                  size="small"
+                  severity="secondary"
+                  [text]="true"
+                  [ariaLabel]="'Remove ' + sheet.title"
+                  (onClick)="askRemoval(sheet)"
+                />
               </li>
             }
           </ul>
         }
       }
     </div>
+    <p-dialog
+      closeAriaLabel="Close"
+      header="Remove this sheet?"
+      [modal]="true"
+      [draggable]="false"
+      [visible]="leaving() !== null"
+      (visibleChange)="leaving.set(null)"
+      [style]="{ width: '440px', maxWidth: '94vw' }"
+    >
+      @if (leaving(); as sheet) {
+        <p>
+          {{ sheet.title }} is used by {{ sheet.programs }}
+          {{ sheet.programs === 1 ? 'student' : 'students' }}. Their programs go along; passages and reps
+          stay. You can undo it for 30 days.
+        </p>
+        <div class="end">
+          <p-button label="Keep it" severity="secondary" [text]="true" (onClick)="leaving.set(null)" />
+          <p-button label="Remove it" severity="danger" (onClick)="remove(sheet)" />
+        </div>
+      }
+    </p-dialog>
   `,
   styles: `
     ul {
@@ -66,7 +109,7 @@ import { daysText } from '../ui/texts';
     }
     li {
       display: grid;
-      grid-template-columns: minmax(0, 3fr) 1fr 90px 110px 190px;
+      grid-template-columns: minmax(0, 3fr) 1fr 80px 100px 190px 170px 40px;
       gap: 4px 20px;
       align-items: baseline;
       padding: 14px 0 14px 14px;
@@ -78,6 +121,20 @@ import { daysText } from '../ui/texts';
       font-size: 18px;
       font-weight: 600;
       text-decoration: none;
+    }
+    li a.attend {
+      padding: 2px 10px;
+      border-radius: 12px;
+      background: var(--vivid-wash);
+      color: var(--vivid-text);
+      font-family: var(--font-text);
+      font-size: 14px;
+    }
+    .end {
+      display: flex;
+      gap: 10px;
+      justify-content: flex-end;
+      margin-top: 16px;
     }
     li a:hover {
       text-decoration: underline;
@@ -94,14 +151,58 @@ import { daysText } from '../ui/texts';
   `,
 })
 export class SheetList {
-  protected readonly loaded = toSignal(
-    inject(StudioApi)
-      .sheets()
-      .pipe(
-        map((sheets): { sheets: SheetLine[] | null; failure: string | null } => ({ sheets, failure: null })),
-        catchError((error: unknown) => of({ sheets: null, failure: troubleOf(error).message })),
-      ),
+  private readonly api = inject(StudioApi);
+  private readonly messages = inject(MessageService);
+  private readonly destroyRef = inject(DestroyRef);
+  private readonly reload$ = new Subject<void>();
+  private readonly refusal = signal<string | null>(null);
+  protected readonly leaving = signal<SheetLine | null>(null);
+  private readonly list = toSignal(
+    this.reload$.pipe(
+      startWith(undefined),
+      switchMap(() => this.api.sheets()),
+      map((sheets): { sheets: SheetLine[] | null; failure: string | null } => ({ sheets, failure: null })),
+      catchError((error: unknown) => of({ sheets: null, failure: troubleOf(error).message })),
+    ),
     { initialValue: { sheets: null, failure: null } },
   );
+  protected readonly loaded = computed(() => ({
+    ...this.list(),
+    failure: this.refusal() ?? this.list().failure,
+  }));
   protected readonly daysText = daysText;
+
+  /** A sheet that nobody uses goes at once, with Undo; else it is said who is touched first. */
+  protected askRemoval(sheet: SheetLine): void {
+    if (sheet.programs === 0) this.remove(sheet);
+    else this.leaving.set(sheet);
+  }
+
+  protected remove({ id, title }: SheetLine): void {
+    this.leaving.set(null);
+    this.api
+      .removeSheet(id)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: ({ programs }) => {
+          const names = programs.map(({ studentName }) => studentName).join(', ');
+          this.reload$.next();
+          this.messages.add({
+            severity: 'info',
+            summary: `${title} removed`,
+            ...(names !== '' && { detail: `With the programs of ${names}` }),
+            life: 10000,
+            data: { undo: () => this.bringBack(id) },
+          });
+        },
+        error: (error: unknown) => this.refusal.set(troubleOf(error).message),
+      });
+  }
+
+  private bringBack(id: string): void {
+    this.api.restoreSheet(id).subscribe({
+      next: () => this.reload$.next(),
+      error: (error: unknown) => this.refusal.set(troubleOf(error).message),
+    });
+  }
 }

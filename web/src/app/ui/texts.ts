@@ -35,3 +35,20 @@ export function secondsText(seconds: number): string {
   const whole = Math.round(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }
+
+/**
+ * A calendar day as people read it, without its year where that is clear.
+ * Shape:  "Sat 16 Jan 2027"
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function dayText(date: string): string {
+  return new Intl.DateTimeFormat('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC',
+  }).format(new Date(`${date}T12:00:00Z`));
+}

@@ -1,0 +1,82 @@
+import { Injectable } from '@angular/core';
+import {
+  SHEET_TEXT_LIMIT,
+  type ErrataReading,
+  type SheetReading,
+  type StructuredSheet,
+} from '@vivid-cue/core/sheet';
+
+/** What the reading worker is asked. */
+export type ReaderRequest =
+  | { readonly id: number; readonly kind: 'sheet'; readonly text: string }
+  | { readonly id: number; readonly kind: 'errata'; readonly text: string; readonly base: StructuredSheet };
+
+/** What it answers. */
+export type ReaderAnswer =
+  | { readonly id: number; readonly reading: SheetReading }
+  | { readonly id: number; readonly errata: ErrataReading }
+  | { readonly id: number; readonly failure: string };
+
+/** Reads sheets and notices in a web worker, so that the page never waits. */
+@Injectable({ providedIn: 'root' })
+export class SheetReaderClient {
+  private worker: Worker | null = null;
+  private lastId = 0;
+  private readonly open = new Map<
+    number,
+    { done: (answer: ReaderAnswer) => void; failed: (reason: Error) => void }
+  >();
+
+  /** Starts the worker before it is needed. */
+  warmUp(): void {
+    this.ready();
+  }
+
+  /** Reads a published sheet; rejects with a sentence when the text is too long or cannot be read. */
+  async sheet(text: string): Promise<SheetReading> {
+    if (text.length > SHEET_TEXT_LIMIT)
+      throw new Error(
+        `A sheet has at most ${SHEET_TEXT_LIMIT / 1000} thousand characters; ${Math.round(text.length / 1000)} thousand came. Paste only the pages that speak of the audition.`,
+      );
+    const answer = await this.ask({ kind: 'sheet', text });
+    if ('reading' in answer) return answer.reading;
+    throw new Error('failure' in answer ? answer.failure : 'The text could not be read.');
+  }
+
+  /** Reads an errata notice against the sheet it amends. */
+  async errata(text: string, base: StructuredSheet): Promise<ErrataReading> {
+    if (text.length > SHEET_TEXT_LIMIT)
+      throw new Error('This notice is too long; paste only what it changes.');
+    const answer = await this.ask({ kind: 'errata', text, base });
+    if ('errata' in answer) return answer.errata;
+    throw new Error('failure' in answer ? answer.failure : 'The notice could not be read.');
+  }
+
+  private ask(
+    request: { kind: 'sheet'; text: string } | { kind: 'errata'; text: string; base: StructuredSheet },
+  ): Promise<ReaderAnswer> {
+    this.lastId += 1;
+    const id = this.lastId;
+    const answer = new Promise<ReaderAnswer>((done, failed) => this.open.set(id, { done, failed }));
+    this.ready().postMessage({ id, ...request });
+    return answer;
+  }
+
+  private ready(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(new URL('../workers/sheet.worker', import.meta.url), { type: 'module' });
+    worker.addEventListener('message', ({ data }: MessageEvent<ReaderAnswer>) => {
+      const waiting = this.open.get(data.id);
+      this.open.delete(data.id);
+      waiting?.done(data);
+    });
+    worker.addEventListener('error', () => {
+      for (const { failed } of this.open.values())
+        failed(new Error('The reader could not be loaded; reload the page.'));
+      this.open.clear();
+      this.worker = null;
+    });
+    this.worker = worker;
+    return worker;
+  }
+}

@@ -1,0 +1,177 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal, type OnInit } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MessageService } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import { v7 as newId } from 'uuid';
+import type { CalendarLinkView, Settings, SettingsView, StudentView } from '@vivid-cue/contract';
+import { troubleOf } from '../data/problem';
+import { SessionStore } from '../data/session-store';
+import { StudioApi } from '../data/studio-api';
+import { ProblemNote } from '../ui/problem-note';
+
+/** The studio's words, zone and default schools of practice, and its calendars. */
+@Component({
+  selector: 'vc-settings-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, FormsModule, InputText, ProblemNote, Select],
+  templateUrl: './settings-page.html',
+  styleUrl: './settings-page.css',
+})
+export class SettingsPage implements OnInit {
+  private readonly api = inject(StudioApi);
+  private readonly session = inject(SessionStore);
+  private readonly messages = inject(MessageService);
+  private readonly destroyRef = inject(DestroyRef);
+
+  protected readonly settings = signal<SettingsView | null>(null);
+  protected readonly failure = signal<string | null>(null);
+  protected readonly links = signal<readonly CalendarLinkView[]>([]);
+  protected readonly students = signal<readonly StudentView[]>([]);
+  protected readonly whose = signal<string | null>(null);
+  protected readonly fresh = signal<string | null>(null);
+  protected readonly zones = Intl.supportedValuesOf('timeZone')
+    .concat('UTC')
+    .map((value) => ({ value, label: value.replaceAll('_', ' ') }));
+
+  protected readonly vocabularies = [
+    { value: 'us', label: 'measure, quarter note, half note' },
+    { value: 'uk', label: 'bar, crotchet, minim' },
+  ];
+  /** Each question on which instructors disagree, with its schools. */
+  protected readonly schools = [
+    {
+      name: 'climb' as const,
+      label: 'Reaching tempo',
+      why: 'A steady climb with a first run at the start keeps the evidence cleanest.',
+      options: [
+        { value: 'steady', label: 'steady climb from half tempo' },
+        { value: 'reach-and-return', label: 'reach full tempo early, then lengthen' },
+        { value: 'whole-first', label: 'the whole first, then repair' },
+      ],
+    },
+    {
+      name: 'rungRule' as const,
+      label: 'A rung is done after',
+      why: 'Three in a row suits work alone; no surprises suits what comes before a run.',
+      options: [
+        { value: 'three-in-a-row', label: '3 clean in a row' },
+        { value: 'five-in-a-row', label: '5 clean in a row' },
+        { value: 'no-surprises', label: 'no slip in 8 over 2 days' },
+      ],
+    },
+    {
+      name: 'tempoPolicy' as const,
+      label: 'Published tempo',
+      why: 'Keep the number where the sheet states one; the gap is always shown.',
+      options: [
+        { value: 'keep', label: 'keep the number' },
+        { value: 'own', label: 'slower, in command, with style' },
+        { value: 'range', label: 'a range to choose in' },
+      ],
+    },
+    {
+      name: 'articulation' as const,
+      label: 'Articulation',
+      why: 'What is printed can be checked; what style adds is the instructor’s word.',
+      options: [
+        { value: 'as-marked', label: 'only where marked' },
+        { value: 'in-style', label: 'add where style asks' },
+      ],
+    },
+    {
+      name: 'graceNotes' as const,
+      label: 'Grace notes',
+      why: 'On the beat, as a cue that can be turned at any place.',
+      options: [
+        { value: 'on-the-beat', label: 'on the beat' },
+        { value: 'before-the-beat', label: 'before the beat' },
+      ],
+    },
+  ];
+
+  ngOnInit(): void {
+    this.api
+      .settings()
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (settings) => this.settings.set(settings),
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
+    this.loadLinks();
+    this.api
+      .season()
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: ({ rows }) => this.students.set(rows.map(({ student }) => student)),
+        error: () => undefined,
+      });
+  }
+
+  private loadLinks(): void {
+    this.api
+      .calendarLinks()
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({ next: (links) => this.links.set(links), error: () => undefined });
+  }
+
+  protected set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
+    this.settings.update((settings) => settings && { ...settings, [name]: value });
+  }
+
+  protected save(): void {
+    const settings = this.settings();
+    if (!settings) return;
+    const { version, ...wish } = settings;
+    this.api
+      .changeSettings(version, { ...wish, studioName: wish.studioName.trim() })
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (current) => {
+          this.settings.set(current);
+          this.failure.set(null);
+          this.session
+            .refresh()
+            .pipe(takeUntilDestroyed(this.destroyRef))
+            .subscribe({ error: () => undefined });
+          this.messages.add({ severity: 'success', summary: 'Settings saved', life: 4000 });
+        },
+        error: (error: unknown) => {
+          const trouble = troubleOf(error);
+          this.failure.set(trouble.message);
+          if (trouble.code === 'version-stale') this.settings.set(trouble.current as SettingsView);
+        },
+      });
+  }
+
+  protected makeLink(): void {
+    this.api
+      .addCalendarLink({ id: newId(), studentId: this.whose() })
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: ({ path }) => {
+          this.fresh.set(path === null ? null : `${location.origin}${path}`);
+          this.loadLinks();
+        },
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
+  }
+
+  protected revoke({ id }: CalendarLinkView): void {
+    this.api
+      .revokeCalendarLink(id)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: () => this.loadLinks(),
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
+  }
+
+  protected dayText(instant: string): string {
+    return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }).format(
+      new Date(instant),
+    );
+  }
+}

@@ -1,0 +1,126 @@
+import { askTempo, type TempoMark } from '@vivid-cue/core/music';
+import { markText, readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
+import { fieldsFrom } from './tempo-choice';
+import { partForm, type PartForm, type SheetForm } from './sheet-form';
+import type { Answer } from './question-list';
+
+function isTempo(value: unknown): value is TempoMark {
+  return typeof value === 'object' && value !== null && 'bound' in value;
+}
+
+function isSpans(value: unknown): value is readonly SheetSpan[] {
+  return (
+    Array.isArray(value) &&
+    value.length > 0 &&
+    typeof value[0] === 'object' &&
+    value[0] !== null &&
+    'from' in value[0]
+  );
+}
+
+/**
+ * A reading to choose from, in words.
+ * Shape:  a tempo, a run of measures, a date, a number or a name
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function candidateText(candidate: unknown): string {
+  if (isTempo(candidate)) return markText(candidate);
+  if (isSpans(candidate))
+    return candidate.map(({ from, to }) => (from === to ? String(from) : `${from}–${to}`)).join(', ');
+  return typeof candidate === 'object' ? JSON.stringify(candidate) : String(candidate);
+}
+
+/**
+ * Carries an answer into the field that it is about.
+ * Shape:  false where the answer names no field that we know, and is only kept
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function applyAnswer(form: SheetForm, { question, candidate, text }: Answer): boolean {
+  const dated = /^deadlines\[(.+)\]\/(date|time)$/u.exec(question.about);
+  if (dated)
+    return applyDate(form, dated[1] ?? '', dated[2] === 'time' ? 'time' : 'date', String(candidate ?? text));
+  if (question.about === 'body' || question.about === 'year') {
+    form.controls[question.about].setValue(text);
+    return true;
+  }
+  const [label, field] = [question.about.replace(/\/[^/]*$/u, ''), question.about.replace(/^.*\//u, '')];
+  const parts = form.controls.parts.controls.filter((part) => part.controls.label.value === label);
+  return parts.length > 0 && parts.map((part) => applyToPart(part, field, candidate, text)).every(Boolean);
+}
+
+function applyDate(form: SheetForm, kind: string, field: 'date' | 'time', value: string): boolean {
+  const deadline = form.controls.deadlines.controls.find(
+    (one) => one.controls.kind.value === kind && (field === 'time' || one.controls.date.value === ''),
+  );
+  const clean =
+    field === 'date'
+      ? /\d{4}-\d{2}-\d{2}/u.exec(value)?.[0]
+      : /\d{1,2}:\d{2}/u.exec(value)?.[0]?.padStart(5, '0');
+  if (!deadline || clean === undefined) return false;
+  deadline.controls[field].setValue(clean);
+  return true;
+}
+
+function applyToPart(part: PartForm, field: string, candidate: unknown, text: string): boolean {
+  if (field === 'tempo') {
+    const read = isTempo(candidate) ? { mark: candidate } : askTempo(text);
+    if (!('mark' in read)) return false;
+    const { bound, beatUnit, low, high, words } = fieldsFrom(read.mark);
+    part.patchValue({ bound, beatUnit, low, high, words: words === '' ? part.controls.words.value : words });
+    return true;
+  }
+  if (field === 'measures') {
+    const read = isSpans(candidate) ? { measures: candidate } : readSpanPhrase(text);
+    if (!('measures' in read)) return false;
+    part.controls.measures.setValue(candidateText(read.measures));
+    return true;
+  }
+  if (field === 'key') {
+    part.controls.detail.controls.key.setValue(text);
+    return true;
+  }
+  return applyNumber(part, field, text);
+}
+
+function applyNumber(part: PartForm, field: string, text: string): boolean {
+  const controls = part.controls.detail.controls;
+  const number = Number(text);
+  if (!Number.isFinite(number)) return false;
+  if (field === 'octaves' || field === 'points' || field === 'minSeconds' || field === 'maxSeconds') {
+    controls[field].setValue(number);
+    return true;
+  }
+  return false;
+}
+
+/**
+ * One part for each key that a line of scales names.
+ * Shape:  the part keeps the first key; copies with the others follow it
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function splitByKeys(
+  form: SheetForm,
+  label: string,
+  keys: readonly string[],
+  newId: () => string,
+): void {
+  const parts = form.controls.parts;
+  const at = parts.controls.findIndex((part) => part.controls.label.value === label);
+  const part = parts.controls[at];
+  if (!part) return;
+  keys.forEach((key, n) => {
+    const copy = n === 0 ? part : partForm();
+    if (n > 0) {
+      copy.setValue({ ...part.getRawValue(), id: newId() });
+      parts.insert(at + n, copy);
+    }
+    copy.controls.detail.controls.key.setValue(key);
+  });
+  keys.forEach((key, n) => parts.controls[at + n]?.controls.label.setValue(`${label}: ${key}`));
+}

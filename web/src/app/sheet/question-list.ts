@@ -1,0 +1,165 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import type { AskedQuestion } from '@vivid-cue/contract';
+import { candidateText } from './answers';
+
+/** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
+export interface Answer {
+  readonly question: AskedQuestion;
+  readonly candidate: unknown;
+  readonly text: string;
+  readonly reason: string;
+}
+
+/** What a sheet leaves open, to be answered in place; answers are kept with their reason. */
+@Component({
+  selector: 'vc-question-list',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, FormsModule, InputText],
+  template: `
+    @for (question of open(); track question.about + question.ask) {
+      <li>
+        <p class="ask">
+          <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+        </p>
+        <div class="ways">
+          @for (candidate of question.candidates; track $index) {
+            <p-button
+              [label]="candidateText(candidate)"
+              size="small"
+              severity="secondary"
+              [outlined]="true"
+              type="button"
+              (onClick)="give(question, candidate)"
+            />
+          }
+          <input
+            pInputText
+            class="own"
+            [attr.aria-label]="'Your own answer: ' + question.ask"
+            placeholder="or your own answer"
+            maxlength="400"
+            [ngModel]="own()[keyOf(question)] ?? ''"
+            (ngModelChange)="note(own, question, $event)"
+            (keydown.enter)="$event.preventDefault(); giveOwn(question)"
+          />
+          <input
+            pInputText
+            class="why"
+            [attr.aria-label]="'Reason: ' + question.ask"
+            placeholder="why (kept with it)"
+            maxlength="400"
+            [ngModel]="why()[keyOf(question)] ?? ''"
+            (ngModelChange)="note(why, question, $event)"
+          />
+          <p-button label="Answer" size="small" type="button" (onClick)="giveOwn(question)" />
+        </div>
+      </li>
+    }
+    @for (question of answered(); track question.about + question.ask) {
+      <li class="done">
+        <p class="small">
+          <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+          <strong>{{ question.answer }}</strong>
+          @if (question.reason) {
+            <span class="soft">because {{ question.reason }}</span>
+          }
+          <button type="button" class="link" (click)="reopened.emit(question)">ask again</button>
+        </p>
+      </li>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    li {
+      padding: 12px 0 12px 14px;
+      border-left: 4px solid var(--vivid);
+      margin-bottom: 10px;
+      background: var(--sheet);
+      list-style: none;
+    }
+    li.done {
+      border-left-color: var(--rule-strong);
+      padding-block: 6px;
+    }
+    .ask {
+      margin-bottom: 8px;
+      padding-right: 12px;
+    }
+    .about {
+      margin-right: 6px;
+      font-weight: 700;
+    }
+    .ways {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      align-items: center;
+      padding-right: 12px;
+    }
+    .own {
+      flex: 1 1 160px;
+      min-width: 0;
+    }
+    .why {
+      flex: 1 1 140px;
+      min-width: 0;
+    }
+    .link {
+      padding: 0;
+      border: 0;
+      background: none;
+      color: var(--primary);
+      font: inherit;
+      text-decoration: underline;
+      cursor: pointer;
+    }
+  `,
+})
+export class QuestionList {
+  /** The questions of the sheet, answered ones included. */
+  readonly questions = input.required<readonly AskedQuestion[]>();
+  /** An answer was given. */
+  readonly answeredNow = output<Answer>();
+  /** An answer was taken back. */
+  readonly reopened = output<AskedQuestion>();
+
+  protected readonly open = computed(() => this.questions().filter(({ answer }) => answer === null));
+  protected readonly answered = computed(() => this.questions().filter(({ answer }) => answer !== null));
+  protected readonly own = signal<Readonly<Record<string, string>>>({});
+  protected readonly why = signal<Readonly<Record<string, string>>>({});
+  protected readonly candidateText = candidateText;
+
+  protected keyOf({ about, ask }: AskedQuestion): string {
+    return `${about}\n${ask}`;
+  }
+
+  protected aboutText(about: string): string {
+    return about
+      .replace(/^deadlines\[(.+?)\]\/?/u, '$1 ')
+      .replace('/', ', ')
+      .trim();
+  }
+
+  protected note(store: typeof this.own, question: AskedQuestion, value: string): void {
+    store.update((values) => ({ ...values, [this.keyOf(question)]: value }));
+  }
+
+  protected give(question: AskedQuestion, candidate: unknown): void {
+    this.send(question, candidate, candidateText(candidate));
+  }
+
+  protected giveOwn(question: AskedQuestion): void {
+    const text = (this.own()[this.keyOf(question)] ?? '').trim();
+    if (text !== '') this.send(question, undefined, text);
+  }
+
+  private send(question: AskedQuestion, candidate: unknown, text: string): void {
+    const reason = (this.why()[this.keyOf(question)] ?? '').trim();
+    this.answeredNow.emit({ question, candidate, text, reason });
+  }
+}

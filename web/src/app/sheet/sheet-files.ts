@@ -1,0 +1,69 @@
+import { parse, unparse } from 'papaparse';
+import type { StructuredSheet } from '@vivid-cue/core/sheet';
+import { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from '@vivid-cue/contract';
+
+/** Longest file that is imported. Units: bytes (our own limit). */
+const FILE_LIMIT = 1_000_000;
+
+/** What an imported file gives. */
+export type ImportedSheet =
+  | { readonly kind: 'sheet'; readonly sheet: StructuredSheet }
+  | { readonly kind: 'parts'; readonly csv: CsvParts };
+
+/**
+ * Reads a JSON or CSV file of a sheet.
+ * Shape:  JSON is a whole structured sheet, CSV its parts
+ * Units:  none
+ * Errors: an Error with a sentence for a person
+ * Source: docs/formats.md; RFC 4180 for CSV
+ */
+export async function importSheet(file: File): Promise<ImportedSheet> {
+  if (file.size > FILE_LIMIT)
+    throw new Error(`A sheet file has at most 1 MB; "${file.name}" has ${(file.size / 1e6).toFixed(1)} MB.`);
+  const text = (await file.text()).replace(/^\ufeff/u, '');
+  return /^\s*[{[]/u.test(text)
+    ? { kind: 'sheet', sheet: sheetOf(text, file.name) }
+    : { kind: 'parts', csv: partsOf(text) };
+}
+
+function sheetOf(text: string, name: string): StructuredSheet {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new Error(`"${name}" is no complete JSON file; export it again.`);
+  }
+  const sheet = value as StructuredSheet;
+  const lists = ['instruments', 'division', 'deadlines', 'parts', 'choices', 'notes', 'questions'] as const;
+  const missing = lists.filter((list) => !Array.isArray((value as Record<string, unknown>)[list]));
+  if (missing.length > 0) throw new Error(`"${name}" is no sheet: it has no list of ${missing.join(', ')}.`);
+  return sheet;
+}
+
+function partsOf(text: string): CsvParts {
+  const { data, meta } = parse<CsvRow>(text, { header: true, skipEmptyLines: 'greedy' });
+  return partsFromCsv(meta.fields ?? [], data);
+}
+
+/** Hands a sheet to the browser as a file. */
+export function saveSheetFile(sheet: StructuredSheet, kind: 'json' | 'csv'): void {
+  const name = `${sheet.body ?? 'sheet'} ${sheet.year ?? ''}`
+    .trim()
+    .toLowerCase()
+    .replace(/[^\p{L}\d]+/gu, '-');
+  const content =
+    kind === 'json'
+      ? JSON.stringify(sheet, null, 2)
+      : unparse({
+          fields: [...CSV_COLUMNS],
+          data: csvRows(sheet.parts).map((row) => CSV_COLUMNS.map((column) => row[column] ?? '')),
+        });
+  const url = URL.createObjectURL(
+    new Blob([content], { type: kind === 'json' ? 'application/json' : 'text/csv' }),
+  );
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = `${name}.${kind}`;
+  link.click();
+  URL.revokeObjectURL(url);
+}

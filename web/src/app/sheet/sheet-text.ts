@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import type { SheetReading } from '@vivid-cue/core/sheet';
+import { ownerOf, textPieces } from './text-pieces';
+
+/** The published text with what was recognised underlined; pointing at a stretch lights what it became. */
+@Component({
+  selector: 'vc-sheet-text',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="text" tabindex="0" role="region" aria-label="Published text">
+      @for (piece of pieces(); track piece.start) {
+        @if (piece.about; as about) {
+          <span
+            class="known"
+            [class.is-lit]="lit() !== '' && ownerOf(about) === lit()"
+            [class.is-heading]="about === 'heading'"
+            (mouseenter)="lit.set(ownerOf(about))"
+            (mouseleave)="lit.set('')"
+            >{{ piece.text }}</span
+          >
+        } @else if (piece.isUnread) {
+          <span class="unread" title="Not recognised">{{ piece.text }}</span>
+        } @else {
+          {{ piece.text }}
+        }
+      }
+    </div>
+    <p class="legend small soft">
+      <span class="known">underlined</span> was recognised; <span class="unread">dotted</span> was not and
+      stays as it is.
+    </p>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+      min-height: 0;
+    }
+    .text {
+      overflow: auto;
+      padding: 16px 18px;
+      border: 1px solid var(--rule);
+      border-radius: 6px;
+      background: var(--sheet);
+      font-size: 15px;
+      line-height: 1.6;
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    .known {
+      text-decoration: underline 2px color-mix(in srgb, var(--primary) 55%, transparent);
+      text-underline-offset: 4px;
+    }
+    .known.is-heading {
+      text-decoration-style: double;
+      text-decoration-thickness: 1px;
+    }
+    .known.is-lit {
+      background: color-mix(in srgb, var(--primary) 16%, var(--sheet));
+    }
+    .unread {
+      text-decoration: underline dotted 2px var(--vivid);
+      text-underline-offset: 4px;
+    }
+    .legend {
+      margin: 0;
+    }
+  `,
+})
+export class SheetText {
+  /** What was read. */
+  readonly reading = input.required<SheetReading>();
+  /** The path of what is lit on both sides. */
+  readonly lit = model('');
+
+  protected readonly pieces = computed(() => textPieces(this.reading()));
+  protected readonly ownerOf = ownerOf;
+}
