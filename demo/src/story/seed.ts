@@ -2,20 +2,34 @@ import { readFileSync } from 'node:fs';
 import { v7 as newId } from 'uuid';
 import { normalDraw, seededRandom, type Random } from '@vivid-cue/core/base';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
-import type { PassageView, SheetInput } from '@vivid-cue/contract';
+import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
+import { partInput, sheetFromStructure, sheetStructure, type PassageView } from '@vivid-cue/contract';
 import {
   addPassage,
   addProgram,
+  addRevision,
   addSheet,
   addStudent,
+  chooseForPart,
   logRep,
   openStudio,
-  studentPage,
+  programPage,
+  readStoredSheet,
+  setTarget,
   uploadScore,
+  writeScale,
   type connect,
   type Studio,
 } from '@vivid-cue/server';
-import { DEMO_LOGIN, DEMO_STUDIO, STORY, type PassageStory, type StudentStory } from './story.data.js';
+import {
+  DEMO_LOGIN,
+  DEMO_STUDIO,
+  SHEETS,
+  STORY,
+  type AnswerStory,
+  type PassageStory,
+  type StudentStory,
+} from './story.data.js';
 
 const DAY_MS = 86_400_000;
 const STORY_DAYS = 29;
@@ -45,10 +59,14 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
     new Date(beginMs),
   );
   const studio: Studio = { db, id: account.studioId };
+  const sheets = new Map<string, string>();
+  for (const { file } of SHEETS) sheets.set(file, await seedSheet(studio, file, { beginMs, nowMs }));
   for (const story of STORY) {
     tell(`  ${story.name}, ${story.instrument}`);
-    await seedStudent(studio, story, { random, beginMs, nowMs });
+    await seedStudent(studio, story, { random, beginMs, nowMs }, sheets.get(story.sheet) ?? '');
   }
+  for (const { file, erratum } of SHEETS)
+    if (erratum !== null) await seedErratum(studio, sheets.get(file) ?? '', erratum, nowMs);
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;
 }
@@ -67,7 +85,75 @@ interface SeedTime {
   readonly nowMs: number;
 }
 
-async function seedStudent(studio: Studio, story: StudentStory, time: SeedTime): Promise<void> {
+/** A sheet as its published text is read; nothing is added that the text does not say. */
+async function seedSheet(
+  studio: Studio,
+  file: string,
+  { beginMs, nowMs }: { readonly beginMs: number; readonly nowMs: number },
+): Promise<string> {
+  const text = sheetText(file, nowMs);
+  const change = sheetFromStructure(readSheet(text).sheet, { zone: DEMO_STUDIO.zone, newId });
+  const id = newId();
+  await addSheet(studio, { id, ...change, publishedText: text }, beginMs);
+  return id;
+}
+
+/** The notice came yesterday: a revision that nobody is moved to yet. */
+async function seedErratum(studio: Studio, sheetId: string, file: string, nowMs: number): Promise<void> {
+  const sheet = await readStoredSheet(studio, sheetId);
+  const errata = readErrata(sheetText(file, nowMs), sheetStructure(sheet));
+  const amended = amendSheet(sheetStructure(sheet), errata);
+  const { body, year, division, instrument, choices, questions, publishedText } = sheet;
+  await addRevision(
+    studio,
+    {
+      id: sheetId,
+      version: sheet.version,
+      input: {
+        revisionId: newId(),
+        issuedOn: isoDay(nowMs, -1),
+        note: 'Erratum 1, e-mail of the chair',
+        ...{ body, year, division, instrument },
+        deadlines: sheet.deadlines.map((deadline) => ({ ...deadline, id: newId() })),
+        parts: amended.parts.map((part) => partInput(part, newId())),
+        notes: amended.notes.map(({ kind, text }) => ({ kind, text })),
+        choices: choices ?? [],
+        questions: questions ?? [],
+        publishedText: publishedText ?? null,
+      },
+    },
+    nowMs,
+  );
+}
+
+function isoDay(nowMs: number, inDays: number): string {
+  return new Date(nowMs + inDays * DAY_MS).toISOString().slice(0, 10);
+}
+
+/** The text with its dates set relative to today: {+27} as American bodies print them, {+27:uk} as British ones do. */
+function sheetText(file: string, nowMs: number): string {
+  const year = seasonYear(nowMs);
+  const print = (inDays: number, locale: string): string =>
+    new Intl.DateTimeFormat(locale, {
+      day: 'numeric',
+      month: 'long',
+      year: 'numeric',
+      timeZone: 'UTC',
+    }).format(new Date(nowMs + inDays * DAY_MS));
+  return readFileSync(new URL(`../../sheets/${file}.txt`, import.meta.url), 'utf8')
+    .replaceAll('{year}', year)
+    .replaceAll('{season}', `${Number(year) - 1}-${year.slice(-2)}`)
+    .replace(/\{\+(\d+)(:uk)?\}/gu, (_, days: string, uk: string | undefined) =>
+      print(Number(days), uk === undefined ? 'en-US' : 'en-GB'),
+    );
+}
+
+async function seedStudent(
+  studio: Studio,
+  story: StudentStory,
+  time: SeedTime,
+  sheetId: string,
+): Promise<void> {
   const { beginMs } = time;
   const studentId = newId();
   await addStudent(
@@ -75,18 +161,36 @@ async function seedStudent(studio: Studio, story: StudentStory, time: SeedTime):
     { id: studentId, name: story.name, instrument: story.instrument },
     new Date(beginMs),
   );
-  const sheet = sheetOf(story, time.nowMs);
-  await addSheet(studio, sheet, beginMs);
-  await addProgram(studio, { id: newId(), studentId, sheetId: sheet.id }, new Date(beginMs));
-  const programPartId = (await studentPage(studio, studentId, beginMs)).programs[0]?.parts[0]?.id ?? '';
-  const bytes = readFileSync(new URL(`../../studies/${story.study}.musicxml`, import.meta.url));
-  await uploadScore(
-    studio,
-    programPartId,
-    { id: newId(), fileName: `${story.study}.musicxml`, partId: null, bytes },
-    beginMs,
-  );
-  for (const passage of story.passages) {
+  const programId = newId();
+  await addProgram(studio, { id: programId, studentId, sheetId }, new Date(beginMs));
+  const { parts } = await programPage(studio, programId);
+  for (const { id, part, choice } of parts) {
+    if (story.leftOut.includes(part.label))
+      await chooseForPart(studio, id, { ...choice, isTaken: false, scoreId: null });
+    const answer = story.answers.find((one) => one.part === part.label);
+    if (answer) await seedAnswer(studio, id, answer, time);
+  }
+}
+
+async function seedAnswer(
+  studio: Studio,
+  programPartId: string,
+  answer: AnswerStory,
+  time: SeedTime,
+): Promise<void> {
+  const { beginMs } = time;
+  if (answer.study !== null) {
+    const bytes = readFileSync(new URL(`../../studies/${answer.study}.musicxml`, import.meta.url));
+    const upload = { id: newId(), fileName: `${answer.study}.musicxml`, partId: null, bytes };
+    await uploadScore(studio, programPartId, upload, beginMs);
+  }
+  if (answer.scale) {
+    const wish = { scoreId: newId(), isArpeggio: false, noteValue: 'eighth' as const, articulation: '' };
+    await writeScale(studio, programPartId, { ...wish, ...answer.scale }, beginMs);
+  }
+  if (answer.ownBpm !== null)
+    await setTarget(studio, programPartId, { bpm: answer.ownBpm, beatUnit: 'quarter' });
+  for (const passage of answer.passages) {
     const view = await addPassage(
       studio,
       programPartId,
@@ -95,25 +199,6 @@ async function seedStudent(studio: Studio, story: StudentStory, time: SeedTime):
     );
     await practise(studio, view, passage, time);
   }
-}
-
-function sheetOf({ sheet }: StudentStory, nowMs: number): SheetInput {
-  const day = (inDays: number): string => new Date(nowMs + inDays * DAY_MS).toISOString().slice(0, 10);
-  return {
-    id: newId(),
-    body: sheet.body,
-    year: seasonYear(nowMs),
-    division: sheet.division,
-    instrument: sheet.instrument,
-    deadlines: sheet.dates.map(({ kind, inDays, time }) => ({
-      id: newId(),
-      kind,
-      date: day(inDays),
-      time,
-      zone: DEMO_STUDIO.zone,
-    })),
-    parts: [{ id: newId(), ...sheet.part }],
-  };
 }
 
 /** From July on, sheets are those of the year to come, as bodies publish them in summer. */

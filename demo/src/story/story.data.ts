@@ -1,5 +1,4 @@
 import type { RepContext } from '@vivid-cue/core/readiness';
-import type { DeadlineInput, SheetPartInput } from '@vivid-cue/contract';
 
 /** The demo's way in; shown on the sign-in page in demo mode only. */
 export const DEMO_LOGIN = { email: 'odalys@tern-island.example', password: 'ferry at half past nine' };
@@ -25,26 +24,35 @@ export interface PassageStory {
   readonly context: RepContext;
 }
 
-/** One student with the sheet, the study and the passages. Units: days from today. */
-export interface StudentStory {
-  readonly name: string;
-  readonly instrument: string;
-  readonly study: string;
-  readonly sheet: {
-    readonly body: string;
-    readonly division: string;
-    readonly instrument: string;
-    readonly dates: readonly {
-      readonly kind: DeadlineInput['kind'];
-      readonly inDays: number;
-      readonly time: string | null;
-    }[];
-    readonly part: Omit<SheetPartInput, 'id'>;
-  };
+/** What a student plays for one part of the sheet. */
+export interface AnswerStory {
+  readonly part: string;
+  /** A study of the demo, or a scale that is written out. */
+  readonly study: string | null;
+  readonly scale: { readonly key: string; readonly octaves: number } | null;
+  /** A target of the instructor's own, where the sheet gives no number. Units: quarter notes a minute. */
+  readonly ownBpm: number | null;
   readonly passages: readonly PassageStory[];
 }
 
-const BODY = 'Archipelago All-Region Winds and Percussion';
+/** One student with the sheet and what of it is prepared. */
+export interface StudentStory {
+  readonly name: string;
+  readonly instrument: string;
+  readonly sheet: string;
+  readonly answers: readonly AnswerStory[];
+  /** Parts that are not played: the other side of a choice. */
+  readonly leftOut: readonly string[];
+}
+
+/** Sheets in `demo/sheets`, with the notice that amends one of them. */
+export const SHEETS: readonly { readonly file: string; readonly erratum: string | null }[] = [
+  { file: 'archipelago-winds', erratum: 'archipelago-winds-erratum' },
+  { file: 'archipelago-percussion', erratum: null },
+  { file: 'northwater', erratum: null },
+  { file: 'skerry', erratum: null },
+  { file: 'saint-oriel', erratum: null },
+];
 
 const passage = (
   name: string,
@@ -57,89 +65,140 @@ const passage = (
   return { name, from, to, daysAgo, lastDaysAgo, repsADay, startTheta, gainPerRep, context };
 };
 
-/** The Tern Island story, begun: three students, one body, every state of readiness. */
+const played = (
+  part: string,
+  study: string,
+  passages: readonly PassageStory[],
+  ownBpm: number | null = null,
+): AnswerStory => ({
+  part,
+  study,
+  scale: null,
+  ownBpm,
+  passages,
+});
+const scale = (
+  part: string,
+  key: string,
+  octaves: number,
+  passages: readonly PassageStory[] = [],
+): AnswerStory => ({
+  part,
+  study: null,
+  scale: { key, octaves },
+  ownBpm: null,
+  passages,
+});
+
+/** The Tern Island story: eight students, four bodies, every state from just started to ready. */
 export const STORY: readonly StudentStory[] = [
   {
     name: 'Ilse Vantongeren',
     instrument: 'clarinet',
-    study: 'ferry-lines',
-    sheet: {
-      body: BODY,
-      division: 'Senior Winds',
-      instrument: 'clarinet',
-      dates: [
-        { kind: 'recording', inDays: 13, time: '17:00' },
-        { kind: 'audition', inDays: 27, time: '09:30' },
-      ],
-      part: {
-        kind: 'etude',
-        label: 'Etude',
-        workTitle: 'Ferry Lines',
-        from: '1',
-        to: '28',
-        tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
-      },
-    },
-    passages: [
-      passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
-      passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
-      passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
-      passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
-      passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
+    sheet: 'archipelago-winds',
+    answers: [
+      played('Etude 1', 'ferry-lines', [
+        passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
+        passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
+        passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
+        passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
+        passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
+      ]),
+      scale('Major scale', 'Eb major', 2, [passage('', '1–4', [20, 2, 8], [-1, 0.05])]),
+      scale('Chromatic scale', 'Bb chromatic', 2),
     ],
+    leftOut: [],
+  },
+  {
+    name: 'Bram Oyelaran',
+    instrument: 'alto saxophone',
+    sheet: 'archipelago-winds',
+    answers: [
+      played('Etude 1', 'ferry-lines', [
+        passage('the tune', '1–8', [21, 2, 9], [-1, 0.05]),
+        passage('the tune again', '9–16', [12, 2, 8], [-2, 0.04]),
+        passage('sixteenths', '17–24', [8, 3, 8], [-6, 0.03]),
+      ]),
+      scale('Major scale', 'Eb major', 2),
+    ],
+    leftOut: [],
   },
   {
     name: 'Piet Okonjo-Lund',
     instrument: 'trombone',
-    study: 'slack-water',
-    sheet: {
-      body: BODY,
-      division: 'Senior Winds',
-      instrument: 'trombone',
-      dates: [
-        { kind: 'recording', inDays: 13, time: '17:00' },
-        { kind: 'audition', inDays: 27, time: '10:15' },
-      ],
-      part: {
-        kind: 'etude',
-        label: 'Etude',
-        workTitle: 'Slack Water',
-        from: '1',
-        to: '28',
-        tempo: { beatUnit: 'dotted-quarter', bpmMin: 60, bpmMax: 66, bound: 'range', words: null },
-      },
-    },
-    passages: [
-      passage('the rocking tune', '1–9', [17, 1, 9], [-4, 0.04]),
-      passage('in two or in three', '13–16', [9, 3, 8], [-5.5, 0.03]),
-      passage('minor', '18–21', [4, 2, 7], [-6, 0.02]),
+    sheet: 'northwater',
+    answers: [
+      played('Excerpt A', 'slack-water', [
+        passage('the rocking tune', '1–9', [17, 1, 9], [-4, 0.04]),
+        passage('in two or in three', '13–16', [9, 3, 8], [-5.5, 0.03]),
+        passage('minor', '18–21', [4, 2, 7], [-6, 0.02]),
+      ]),
+      scale('Scale', 'Bb major', 2),
     ],
+    leftOut: [],
+  },
+  {
+    name: 'Freya Lindquist-Amara',
+    instrument: 'bassoon',
+    sheet: 'northwater',
+    answers: [played('Excerpt A', 'slack-water', [passage('opening', '1–4', [null, 0, 0], [-5, 0.03])])],
+    leftOut: [],
   },
   {
     name: 'Caspian Roe',
     instrument: 'horn',
-    study: 'harbor-bell',
-    sheet: {
-      body: BODY,
-      division: 'Junior Winds',
-      instrument: 'horn',
-      dates: [
-        { kind: 'audition', inDays: 34, time: '14:00' },
-        { kind: 'results', inDays: 41, time: null },
-      ],
-      part: {
-        kind: 'etude',
-        label: 'Etude',
-        workTitle: 'Harbor Bell',
-        from: '1',
-        to: '24',
-        tempo: { beatUnit: 'quarter', bpmMin: 92, bpmMax: 92, bound: 'exact', words: null },
-      },
-    },
-    passages: [
-      passage('bell', '1–8', [28, 1, 12], [-1, 0.055], 'run'),
-      passage('calls', '9–16', [28, 1, 12], [-1.5, 0.055], 'run'),
-      passage('bell in minor', '17–24', [27, 1, 12], [-1, 0.055], 'run'),
+    sheet: 'saint-oriel',
+    answers: [
+      played('Study', 'harbor-bell', [
+        passage('bell', '1–8', [28, 1, 12], [-1, 0.055], 'run'),
+        passage('calls', '9–16', [28, 1, 12], [-1.5, 0.055], 'run'),
+        passage('bell in minor', '17–24', [27, 1, 12], [-1, 0.055], 'run'),
+      ]),
     ],
+    leftOut: ['2'],
+  },
+  {
+    name: 'Noor Haldane',
+    instrument: 'violin',
+    sheet: 'saint-oriel',
+    answers: [
+      played('2', 'lee-shore', [
+        passage('the tune', '1–4', [15, 1, 10], [-2, 0.05]),
+        passage('string crossings', '5–8', [10, 1, 9], [-5, 0.035]),
+        passage('minor', '9–12', [5, 2, 6], [-5, 0.03]),
+      ]),
+    ],
+    leftOut: ['Study'],
+  },
+  {
+    name: 'Mirela Stavanger',
+    instrument: 'flute',
+    sheet: 'skerry',
+    answers: [
+      played(
+        'A1',
+        'petrel-song',
+        [
+          passage('long lines', '1–8', [24, 1, 8], [0, 0.05], 'run'),
+          passage('the climb', '9–16', [16, 1, 8], [-2.5, 0.05]),
+          passage('return', '17–24', [12, 2, 7], [-1.5, 0.05]),
+        ],
+        84,
+      ),
+      scale('Scale', 'Eb major', 2, [passage('', '1–4', [10, 2, 6], [-2, 0.05])]),
+    ],
+    leftOut: ['A2'],
+  },
+  {
+    name: 'Tobias Vane',
+    instrument: 'percussion',
+    sheet: 'archipelago-percussion',
+    answers: [
+      played('Etude A', 'glass-harbour', [
+        passage('broken chords', '1–4', [14, 2, 9], [-3, 0.045]),
+        passage('runs', '5–8', [7, 2, 8], [-5, 0.03]),
+      ]),
+    ],
+    leftOut: ['Etude B'],
   },
 ];

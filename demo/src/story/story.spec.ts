@@ -25,12 +25,12 @@ describe('the demo story', () => {
     await db.destroy();
   });
 
-  it('shows three students and every state of readiness', async () => {
+  it('shows eight students and every state of readiness', async () => {
     const { rows } = await season(studio, nowMs);
     const states = rows.flatMap(
       ({ program }) => program?.parts.flatMap(({ ribbon }) => ribbon.map(([, state]) => state)) ?? [],
     );
-    expect(rows.length).toBe(3);
+    expect(rows.length).toBe(8);
     expect([...new Set(states)]).toEqual(
       jasmine.arrayWithExactContents(['unopened', 'mapped', 'grounded', 'climbing', 'at-tempo', 'holding']),
     );
