@@ -9,6 +9,7 @@ import {
   openStudio,
   test,
   uploadScore,
+  openHandSheet,
 } from './studio';
 
 test.beforeEach(async ({ page, server }) => {
@@ -40,20 +41,22 @@ test('a broken, empty, huge or hostile score file is refused in one sentence, an
   await expect(page.locator('svg.picture')).toBeVisible({ timeout: 30_000 });
 });
 
-test('a sheet with a date in the past, half a span or a tempo of 900 says where, and keeps what was entered', async ({
+test('a sheet with a date in the past, a span backwards or a tempo of 900 says where, and keeps what was entered', async ({
   page,
 }) => {
-  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await openHandSheet(page);
   await page.getByLabel('Audition body').fill('Skerry Board');
   await page.getByLabel('Instrument').fill('flute');
   await page.getByLabel('Date', { exact: true }).fill(dayFromNow(-30));
-  await page.getByLabel('First measure of part 1').fill('1');
+  await page.getByLabel('Measures of part 1').fill('12–1');
   await page.getByLabel('Tempo as printed').fill('q = 900');
   await expect(page.getByText('A tempo lies between 10 and 400 beats a minute; 900 came.')).toBeVisible();
   const save = page.getByRole('button', { name: 'Save and give it' });
   await save.click();
-  await expect(page.getByText('Give both the first and the last measure, or neither.')).toBeVisible();
-  await page.getByLabel('Last measure of part 1').fill('12');
+  await expect(
+    page.getByText('"12–1" runs backwards, from 12 to 1. Which measures are meant?'),
+  ).toBeVisible();
+  await page.getByLabel('Measures of part 1').fill('1–12');
   await save.click();
   await expect(page.getByText('A tempo needs its number and its note value.')).toBeVisible();
   await page.getByLabel('Tempo as printed').fill('at least 96');

@@ -1,4 +1,13 @@
-import { addStudent, dayFromNow, expect, expectAccessible, makePassage, openStudio, test } from './studio';
+import {
+  addStudent,
+  dayFromNow,
+  expect,
+  expectAccessible,
+  makePassage,
+  openStudio,
+  test,
+  openHandSheet,
+} from './studio';
 
 /** A duet: the wanted part stands below the one that accompanies. */
 function duet(): Buffer {
@@ -24,7 +33,7 @@ test('a score with several parts opens at the student’s and can be switched; w
 }) => {
   await openStudio(page, server.url);
   await addStudent(page, 'Anouk Sverdrup', 'oboe');
-  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await openHandSheet(page);
   await page.getByLabel('Audition body').fill('Northwater Youth Philharmonic');
   await page.getByLabel('Instrument').fill('oboe');
   await page.getByLabel('Date', { exact: true }).fill(dayFromNow(40));

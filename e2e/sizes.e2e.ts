@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import {
   addStudent,
   enterSheet,
@@ -16,6 +17,12 @@ const SIZES = [
   ['a phone', 390, 844],
 ] as const;
 
+/** Where a link of the student's program leads. */
+async function linkOf(page: Page, name: string): Promise<string> {
+  const link = page.getByRole('region').getByRole('link', { name, exact: true }).first();
+  return new URL((await link.getAttribute('href')) ?? '', page.url()).href;
+}
+
 test('no page scrolls sideways or breaks an accessibility rule, from a phone to a wide screen, light and dim', async ({
   page,
   server,
@@ -29,6 +36,8 @@ test('no page scrolls sideways or breaks an accessibility rule, from a phone to 
   );
   await enterSheet(page);
   const student = page.url();
+  const program = await linkOf(page, 'Choices and verdict');
+  const sheet = await linkOf(page, 'Sheet');
   await uploadScore(page);
   await makePassage(page, '9–12');
   await page.keyboard.press('c');
@@ -39,6 +48,10 @@ test('no page scrolls sideways or breaks an accessibility rule, from a phone to 
     student,
     `${server.url}/sheets`,
     `${server.url}/sheets/new`,
+    `${server.url}/settings`,
+    program,
+    sheet,
+    `${sheet}/revisions`,
     score,
   ];
   for (const [what, width, height] of SIZES) {

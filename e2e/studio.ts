@@ -87,17 +87,22 @@ export function dayFromNow(days: number): string {
   return new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 }
 
+/** Opens a new sheet to be entered by hand. */
+export async function openHandSheet(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByRole('button', { name: 'Enter it by hand' }).click();
+}
+
 /** Enters the sheet of the path for the student whose page is open: an etude, measures 1–28, ♩=116 exactly. */
 export async function enterSheet(page: Page, work = 'Ferry Lines', to = '28'): Promise<void> {
-  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await openHandSheet(page);
   await page.getByLabel('Audition body').fill('Archipelago All-Region Winds');
   await page.getByLabel('Division or grade').fill('Senior');
   await page.getByLabel('Instrument').fill('clarinet');
   await page.getByLabel('Date', { exact: true }).fill(dayFromNow(30));
   await page.getByLabel('Time, if stated').fill('09:30');
   await page.getByLabel('Work', { exact: true }).fill(work);
-  await page.getByLabel('First measure of part 1').fill('1');
-  await page.getByLabel('Last measure of part 1').fill(to);
+  await page.getByLabel('Measures of part 1').fill(`1–${to}`);
   await page.getByLabel('Tempo as printed').fill('q = 116');
   await page.getByRole('button', { name: 'Save and give it' }).click();
   await expect(page.getByRole('heading', { name: /Archipelago All-Region Winds/u })).toBeVisible();
@@ -105,7 +110,7 @@ export async function enterSheet(page: Page, work = 'Ferry Lines', to = '28'): P
 
 /** Uploads a score for the only part and waits for its engraving. */
 export async function uploadScore(page: Page, path = 'demo/studies/ferry-lines.musicxml'): Promise<void> {
-  await page.getByRole('link', { name: 'Upload the score' }).click();
+  await page.getByRole('link', { name: 'Upload the score' }).first().click();
   await page.getByLabel('Score file').setInputFiles(file(path));
   await expect(page.locator('svg.picture')).toBeVisible({ timeout: 30_000 });
 }

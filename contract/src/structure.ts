@@ -117,7 +117,7 @@ export interface StructureOptions {
  */
 export function sheetFromStructure(sheet: StructuredSheet, { zone, newId }: StructureOptions): SheetChange {
   return {
-    body: (sheet.body ?? '').slice(0, 160),
+    body: calmTitle(sheet.body ?? '').slice(0, 160),
     year: sheet.year ?? '',
     division: divisionText(sheet).slice(0, 120),
     instrument: sheet.instruments.join(', ').slice(0, 60),
@@ -137,6 +137,29 @@ export function sheetFromStructure(sheet: StructuredSheet, { zone, newId }: Stru
       reason: null,
     })),
   };
+}
+
+const SMALL_WORDS: ReadonlySet<string> = new Set([
+  'of',
+  'and',
+  'the',
+  'for',
+  'in',
+  'to',
+  'a',
+  'an',
+  'on',
+  'at',
+]);
+
+/** A name printed all in capitals, as it is written in running text. */
+function calmTitle(name: string): string {
+  if (name !== name.toUpperCase() || !/\p{L}{3}/u.test(name)) return name;
+  return name
+    .toLowerCase()
+    .replace(/\p{L}+/gu, (word, at: number) =>
+      at > 0 && SMALL_WORDS.has(word) ? word : `${word.charAt(0).toUpperCase()}${word.slice(1)}`,
+    );
 }
 
 function divisionText({ division }: StructuredSheet): string {

@@ -73,7 +73,8 @@ const DOT = '[.·\\u{1D16D}\\uE1E7\\uECB7]';
 const GLYPH = `(?<glyph>${Object.keys(GLYPHS)
   .sort((a, b) => b.length - a.length)
   .join('|')})\\s?(?<glyphDots>(?:${DOT}\\s?){0,2})`;
-const SHORT = '(?<![\\p{L}\\d/.])(?<short>[whqes]|1/(?:16|[1248]))(?<shortDots>\\.{0,2})';
+const SHORT =
+  '(?<![\\p{L}\\d/.])(?:(?<shortWord>dotted)\\s+)?(?<short>[whqes]|1/(?:16|[1248]))(?<shortDots>\\.{0,2})';
 const wordUnit = (dots: string, value: string): string =>
   `(?<![\\p{L}\\d-])(?<${dots}>double[- ]dotted|dotted|dot\\.)?[- ]?(?<${value}>${VALUE_WORD})s?\\.?(?:[- ]?notes?|[- ]?beats?)*(?![\\p{L}])`;
 const WORD = wordUnit('dots', 'value');
@@ -190,7 +191,7 @@ function unitOf(groups: Readonly<Record<string, string | undefined>>): BeatUnit 
       ? valueNamed(groups.value ?? groups.minuteValue ?? groups.short)
       : (GLYPHS[groups.glyph] ?? null);
   if (name === null) return null;
-  const written = groups.dots ?? groups.minuteDots;
+  const written = groups.dots ?? groups.minuteDots ?? groups.shortWord;
   const count =
     written === undefined
       ? (groups.glyphDots ?? groups.shortDots ?? '').replace(/\s/gu, '').length

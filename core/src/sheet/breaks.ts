@@ -121,22 +121,23 @@ export interface TrackedPassage {
 export function breaksOf({
   before,
   after,
-  measureNumber,
+  spanText,
   passages,
   tempo,
 }: {
   readonly before: { readonly fromIndex: number; readonly endIndex: number } | null;
   readonly after: { readonly fromIndex: number; readonly endIndex: number } | null;
-  readonly measureNumber: (index: number) => string;
+  /** First and last measure index, both included, in words. */
+  readonly spanText: (first: number, last: number) => string;
   readonly passages: readonly TrackedPassage[];
   readonly tempo: { readonly old: TempoMark; readonly now: TempoMark; readonly ownTarget: boolean } | null;
 }): string[] {
   const found: string[] = [];
   if (before && after) {
     if (after.fromIndex < before.fromIndex)
-      found.push(grown(measureNumber, after.fromIndex, Math.min(before.fromIndex, after.endIndex), passages));
+      found.push(grown(spanText, after.fromIndex, Math.min(before.fromIndex, after.endIndex), passages));
     if (after.endIndex > before.endIndex)
-      found.push(grown(measureNumber, Math.max(before.endIndex, after.fromIndex), after.endIndex, passages));
+      found.push(grown(spanText, Math.max(before.endIndex, after.fromIndex), after.endIndex, passages));
     const outside = passages.filter(
       ({ fromIndex, endIndex }) => fromIndex < after.fromIndex || endIndex > after.endIndex,
     );
@@ -153,7 +154,7 @@ export function breaksOf({
 }
 
 function grown(
-  measureNumber: (index: number) => string,
+  spanText: (first: number, last: number) => string,
   from: number,
   end: number,
   passages: readonly TrackedPassage[],
@@ -161,6 +162,12 @@ function grown(
   const bare = Array.from({ length: end - from }, (_, n) => from + n).filter(
     (index) => !passages.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex),
   ).length;
-  const span = end - from === 1 ? measureNumber(from) : `${measureNumber(from)}–${measureNumber(end - 1)}`;
-  return `${span} ${end - from === 1 ? 'is' : 'are'} new: ${bare === 0 ? 'passages cover it already' : `no passage covers ${bare === end - from ? 'it' : `${bare} of these measures`}`}.`;
+  const isOne = end - from === 1;
+  const cover =
+    bare === 0
+      ? 'passages cover them already'
+      : bare === end - from
+        ? `no passage covers ${isOne ? 'it' : 'them'}`
+        : `no passage covers ${bare} of them`;
+  return `${spanText(from, end - 1)} ${isOne ? 'is' : 'are'} new: ${cover}.`;
 }

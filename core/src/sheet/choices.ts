@@ -78,15 +78,26 @@ export function readChoice(plain: string, printed: string): ChoiceRead | null {
     return { ...chosen(number(following.groups?.count ?? following.groups?.count2), []), follows: true };
   if (ALL.test(plain))
     return { choice: { rule: 'all', n: null, of: labels }, follows: labels.length === 0, lists: [] };
-  const second = mentions[1];
-  const isEither = second && /\bor\s*$/iu.test(plain.slice(0, second.start));
+  const offered = offeredLabels(mentions, plain);
   const letterOr = labels.length === 2 && mentions.length === 1;
-  if (isEither || letterOr) return chosen(1, labels);
+  if (offered.length >= 2) return chosen(1, offered);
+  if (letterOr) return chosen(1, labels);
   const names = EITHER_NAMES.exec(plain);
   if (!names?.groups) return null;
   const printedName = (name: string | undefined): string =>
     printed.slice(plain.indexOf(name ?? ''), plain.indexOf(name ?? '') + (name ?? '').length);
   return chosen(1, [printedName(names.groups.a), printedName(names.groups.b)]);
+}
+
+/** Labels that an "or" stands between: "… and then chooses Etude B (…) or Etude C (…)". */
+function offeredLabels(
+  mentions: readonly { readonly label: string; readonly start: number }[],
+  plain: string,
+): string[] {
+  const isBehindOr = mentions.map(({ start }) => /\bor\s*$/iu.test(plain.slice(0, start)));
+  return mentions
+    .filter((_, n) => isBehindOr[n] === true || isBehindOr[n + 1] === true)
+    .map(({ label }) => label);
 }
 
 function chosen(n: number, of: readonly string[]): ChoiceRead {

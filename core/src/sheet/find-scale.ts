@@ -146,7 +146,7 @@ const HEIGHT = '(?:low(?:est)?|middle|high(?:est)?|bottom|top|open|pedal|written
 const PLACE =
   '(?:\\s+(?:(?:two|three|four|five|\\d)\\s+(?:ledger\\s+)?(?:lines?|spaces?|octaves?)\\s+)?(?:below|above|on|in)\\s+(?:the\\s+)?(?:bass\\s+|treble\\s+|alto\\s+|tenor\\s+)?(?:clef\\s+)?(?:staff|stave|middle\\s+C))';
 const PITCH = (height: string, octave: string, place: string): string =>
-  `(?<${height}>(?:the\\s+)?(?:${HEIGHT}\\s+)+)?[A-G](?:\\s?-?\\s?(?:flat|sharp|natural)\\b|[b#](?![A-Za-z]))?(?<${octave}>-?\\d)?(?![\\p{L}\\d])(?<${place}>${PLACE})?`;
+  `(?<${height}>(?:the\\s+)?(?:${HEIGHT}\\s*)+)?[A-G](?:\\s?-?\\s?(?:flat|sharp|natural)\\b|[b#](?![A-Za-z]))?(?<${octave}>-?\\d)?(?![\\p{L}\\d])(?<${place}>${PLACE})?`;
 const RANGE = new RegExp(
   `(?<![\\p{L}\\d])(?:from\\s+)?(?<low>${PITCH('lowHeight', 'lowOctave', 'lowPlace')})\\s*(?:,\\s*)?(?:up\\s+to|to|-|through|up\\s+through|and)\\s*(?<high>${PITCH('highHeight', 'highOctave', 'highPlace')})(?:\\s+and\\s+(?:back|return|down again))?`,
   'giu',

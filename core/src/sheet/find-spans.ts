@@ -4,7 +4,7 @@ import type { SheetSpan, SpanPoint } from './model.js';
 import { countOf, readPoint, shiftPoint, type PointRead } from './span-reader.js';
 
 const BEGINS =
-  /(?<![\w.#])(?:from\b|the\b|with\b|mm?\b|measures?\b|meas\.|ms\.|bars?\b|bb?\.|pick-?\s?ups?|up-?beats?|anacrus|down|beat|rehearsal|reh\b|letter|figure|fig\.|cue|\[|beginning|start|opening|top|end\b|double|final|last|first|second|third|fourth|fifth|sixth|seventh|eighth|\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)/giu;
+  /(?<![\w.#])(?:from\b|the\b|with\b|mm?(?![A-Za-z])|measures?\b|meas\.|ms\.|bars?\b|bb?\.|pick-?\s?ups?|up-?beats?|anacrus|down|beat|rehearsal|reh\b|letter|figure|fig\.|cue|\[|beginning|start|opening|top|end\b|double|final|last|first|second|third|fourth|fifth|sixth|seventh|eighth|\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)/giu;
 const EXCLUSIVE =
   /\s*(?:up\s+)?(?:to|until)\s*,?\s*\(?\s*(?:but\s+)?(?:does\s+)?not\s+includ(?:ing|e)\s*,?\s*\)?\s*/iy;
 const BETWEEN =

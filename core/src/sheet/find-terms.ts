@@ -35,7 +35,7 @@ export function findMemory(plain: string): Found<boolean>[] {
 
 const REPEATS: readonly Rule<Repeats>[] = [
   [
-    /\b(?:no|without|omit|omitting|skip|skipping)\s+(?:the\s+|any\s+|all\s+)?(?:printed\s+)?repeats?\b|\b(?:do\s+not|don't|not)\s+(?:take|play|observe)\s+(?:the\s+|any\s+)?repeats?\b|\brepeats?\s+(?:is|are|to\s+be|should\s+be|will\s+be|must\s+be)?\s*(?:omitted|not\s+(?:be\s+)?(?:taken|played|observed|required))|\brepeats?:\s*(?:no|none|omit(?:ted)?)\b|\b(?:second|2nd|first|1st)\s+endings?\s+only\b|\b(?:take|play)\s+(?:only\s+)?the\s+(?:second|2nd)\s+ending\b/giu,
+    /\b(?:no|without|omit|omitting|skip|skipping)\s+(?:the\s+|any\s+|all\s+)?(?:printed\s+)?repeats?\b|\b(?:do\s+not|don't|not)\s+(?:take|play|observe)\s+(?:the\s+|any\s+)?repeats?\b|\brepeats?\s+(?:is|are|to\s+be|should\s+be|will\s+be|must\s+be)?\s*(?:omitted|not\s+(?:be\s+)?(?:taken|played|observed|required))|\brepeats?:\s*(?:no|none|omit(?:ted)?)\b|\bno\s?reps\b|\b(?:second|2nd|first|1st)\s+endings?\s+only\b|\b(?:take|play)\s+(?:only\s+)?the\s+(?:second|2nd)\s+ending\b/giu,
     'omit',
   ],
   [
@@ -46,12 +46,12 @@ const REPEATS: readonly Rule<Repeats>[] = [
 
 /** Finds whether repeats are taken. Shape: in order. Units: none. Errors: none. Source: common practice. */
 export function findRepeats(plain: string): Found<Repeats>[] {
-  return findRules(plain, /repeat|ending/iu, REPEATS);
+  return findRules(plain, /rep(?:eat|s)|ending/iu, REPEATS);
 }
 
 const ACCOMPANIMENTS: readonly Rule<Accompaniment>[] = [
   [
-    /\b(?:piano\s+)?accompaniment\s+(?:is\s+)?(?:optional|not\s+required|not\s+necessary)|\boptional\s+(?:piano\s+)?accompaniment|\bwith\s+or\s+without\s+(?:a\s+)?(?:piano(?:\s+accompaniment)?|accompaniment|accompanist)|\b(?:may|can)\s+be\s+accompanied|\baccompaniment:\s*optional\b|\baccompanist\s+(?:is\s+)?optional/giu,
+    /\b(?:piano\s+)?accompaniment\s+(?:is\s+)?(?:optional|not\s+required|not\s+necessary)|\boptional\s+(?:piano\s+)?accompaniment|\bwith\s+or\s+without\s+(?:a\s+)?(?:piano(?:\s+accompaniment)?|accompaniment|accompanist)|\b(?:may|can)\s+be\s+accompanied|\baccompaniment:\s*optional\b|\baccompanist\s+(?:is\s+)?optional|\bno\s+(?:piano\s+)?accompan\w+\s+(?:is\s+)?(?:required|necessary|needed)/giu,
     'optional',
   ],
   [

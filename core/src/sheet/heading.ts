@@ -30,8 +30,10 @@ export function readHeading(head: readonly Line[], text: string): Heading {
   const candidates = head
     .filter(({ plain }) => !/\S\s>\s\S/u.test(plain))
     .flatMap((line) => bodyCandidates(line));
+  // On one line the name comes first; what follows it is the ensemble, the instrument or the season.
   const best = candidates.reduce<BodyCandidate | null>(
-    (top, next) => (top === null || next.score > top.score ? next : top),
+    (top, next) =>
+      top === null || (next.score > top.score && !(top.line === next.line && top.score > 0)) ? next : top,
     null,
   );
   const body = best?.body ?? head.map((line) => bodyInSentence(line)).find((found) => found !== null) ?? null;
@@ -50,8 +52,11 @@ function bodyCandidates(line: Line): BodyCandidate[] {
   return segmentsOf(line).flatMap((segment): BodyCandidate[] => {
     const body = segment
       .replace(/^[\s*#=~_-]+|[\s*#=~_-]+$/gu, '')
+      .replace(/^(?:subject|re)\s*:\s*/iu, '')
+      .replace(/^.*\b(?:for|of)\s+the\s+(?=(?:\p{Lu}[\p{L}'-]*\s+){2})/u, '')
       .replace(/^(?:(?:memo|notice|letter|news)\s+)?from\s+(?:the\s+)?/iu, '')
       .replace(/\s*\(?(?:20\d\d)(?:\s*[-–/]\s*(?:20)?\d\d)?\)?(?:\s+season)?\s*/iu, ' ')
+      .replace(/\s+2\d[-/]2\d(?=\s|$)/u, ' ')
       .trim();
     const rest = body
       .replace(HEADING_WORDS, ' ')
@@ -64,14 +69,23 @@ function bodyCandidates(line: Line): BodyCandidate[] {
   });
 }
 
+/** A heading cut at its separators, wide gaps between words included. */
 function segmentsOf(line: Line): string[] {
+  const cuts = [...line.plain.matchAll(new RegExp(SEPARATOR.source, 'gu'))].map(({ index, 0: joint }) => ({
+    start: index,
+    end: index + joint.length,
+  }));
+  for (let n = 0; n < line.plain.length - 1; n += 1) {
+    const isGap = line.plain[n] === ' ' && (line.at[n + 1] ?? 0) - (line.at[n] ?? 0) >= 2;
+    if (isGap && !cuts.some(({ start, end }) => n >= start && n < end)) cuts.push({ start: n, end: n + 1 });
+  }
   const pieces: string[] = [];
   let place = 0;
-  for (const piece of line.plain.split(new RegExp(`(${SEPARATOR.source})`, 'u'))) {
-    pieces.push(line.text.slice(place, place + piece.length));
-    place += piece.length;
+  for (const { start, end } of cuts.sort((x, y) => x.start - y.start)) {
+    pieces.push(line.text.slice(place, Math.max(place, start)));
+    place = end;
   }
-  return pieces.filter((_, n) => n % 2 === 0).map((piece) => piece.trim());
+  return [...pieces, line.text.slice(place)].map((piece) => piece.trim()).filter((piece) => piece !== '');
 }
 
 /** "For the 2026-27 Heron Lake Select Band, alto saxophonists will play…" */
@@ -86,6 +100,8 @@ function bodyInSentence(line: Line | undefined): string | null {
 function yearIn(head: readonly Line[]): string | null {
   for (const { plain } of head) {
     const match = YEAR.exec(plain);
+    const short = /(?<![\d/.-])(2\d)\s*[-/]\s*(2\d)(?![\d/-])/u.exec(plain);
+    if (!match && short && Number(short[2]) === Number(short[1]) + 1) return `20${short[1]}-${short[2]}`;
     if (!match) continue;
     if (match[3] !== undefined) return match[3];
     return `${match[1]}-${(match[2] ?? '').slice(-2)}`;

@@ -57,4 +57,4 @@ export const HEADING_WORDS =
 
 /** Words that mark the name of a body (common practice, no source). */
 export const BODY_WORDS =
-  /\b(?:board|bands?|orchestras?|association|philharmonic|symphony|conservator(?:y|ium)|league|society|academy|federation|directors|educators|ensembles?|winds|council|festival|institute|school|schools|all-?region(?:al)?|region(?:al)?|county|all-?county|district|all-?district|all-?state|all-?island|state|honou?rs?|youth|examinations|music|college|university|strings|percussion|choir|solo|trust|guild|consortium|competition)\b/giu;
+  /\b(?:board|bands?|orchestras?|association|philharmonic|symphony|conservator(?:y|ium)|league|society|academy|federation|directors|educators|ensembles?|winds|council|festival|institute|school|schools|all-?region(?:al)?|region(?:al)?|county|all-?county|district|all-?district|all-?state|all-?island|state|honou?rs?|youth|examinations|music|college|university|strings|percussion|choir|solo|trust|guild|consortium|competition|circuit|qualifier|centre|center|foundation)\b/giu;

@@ -1,14 +1,15 @@
 import type { PartKind } from './model.js';
 
 const KINDS: readonly (readonly [RegExp, PartKind])[] = [
+  [/^SR$/u, 'sight-reading'],
   [/\bsight[- ]?(?:reading|singing|read)\b/iu, 'sight-reading'],
   [/\baural\b|\bear[- ]training\b|\bear[- ]tests?\b/iu, 'aural'],
   [/\bimprovis(?:ation|e|ed)\b/iu, 'improvisation'],
   [/\brudiment/iu, 'rudiments'],
-  [/\bchromatic\b/iu, 'chromatic'],
+  [/\bchrom(?:atic)?\b/iu, 'chromatic'],
   [/\bscales?\b|\barpeggios?\b|\bbroken chords?\b/iu, 'scale'],
-  [/\b[eé]tudes?\b|\bstud(?:y|ies)\b|\bcaprices?\b/iu, 'etude'],
-  [/\bexcerpts?\b/iu, 'excerpt'],
+  [/\b[eé]tudes?\b|\bet\.(?=\s*\d)|\bstud(?:y|ies)\b|\bcaprices?\b/iu, 'etude'],
+  [/\bexcerpts?\b|\bexc\.(?=\s*\w)/iu, 'excerpt'],
   [
     /\bsolos?\b|\bpieces?\b|\bmovements?\b|\bconcerto\b|\bsonat(?:a|ina)\b|\bown[- ]choice\b|\bworks?\b|\brepertoire\b/iu,
     'solo',
@@ -36,11 +37,11 @@ export function kindOf(text: string): PartKind | null {
 const ADJECTIVE =
   '(?:slow|fast|lyrical|technical|melodic|rhythmic|major|minor|harmonic minor|melodic minor|chromatic|required|prepared|orchestral|solo|first|second|contrasting|cadenza|jazz|snare|timpani|mallet|two-mallet|four-mallet|rudimental|standard)';
 const KIND_WORD =
-  '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|piece|sight[- ]?(?:reading|singing)|aural(?: tests?)?|ear[- ]training|improvisation|rudiments?|chromatic(?: scales?)?|prepared piece|own[- ]choice(?: piece| solo| work)?|repertoire)';
+  '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|piece|sight[- ]?(?:reading|singing)|aural(?: tests?)?|ear[- ]training|improvisation|rudiments?|chrom(?:atic)?\\.?(?: scales?)?|SR|prepared piece|own[- ]choice(?: piece| solo| work)?|repertoire)';
 const GENERIC = '(?:option|section|selection|choice|requirement|item|piece|movement|part|component|element)';
 
 const NUMBERED = new RegExp(
-  `(?<![\\p{L}\\d-])(?:(?:${ADJECTIVE}\\s+)?(?:[EeÉé]tudes?|ETUDE|ÉTUDE|[Ss]tudy|STUDY|[Ee]xcerpt|EXCERPT|[Ss]olo|SOLO|[Ss]cale|SCALE|[Pp]iece|PIECE)|(?:[Oo]ption|OPTION|[Ss]ection|SECTION|[Ss]election|SELECTION|[Cc]hoice|CHOICE|[Rr]equirement|REQUIREMENT|[Ii]tem|ITEM|[Cc]omponent|[Pp]art|PART))\\s*(?:(?:No\\.?|NO\\.?|no\\.?|[Nn]umber)\\s*|#\\s*)?(?:\\d{1,2}|[A-H]|[IVX]{1,4}|[Oo]ne|[Tt]wo|[Tt]hree|[Ff]our|ONE|TWO|THREE)(?![\\p{L}\\d]|\\.\\d|\\s*(?:octave|minute|points?\\b|in\\s+[A-G]\\b))`,
+  `(?<![\\p{L}\\d-])(?:(?:${ADJECTIVE}\\s+)?(?:[EeÉé]tudes?|ETUDE|ÉTUDE|[Ee]t\\.|[Ee]xc\\.|[Ss]tudy|STUDY|[Ee]xcerpt|EXCERPT|[Ss]olo|SOLO|[Ss]cale|SCALE|[Pp]iece|PIECE)|(?:[Oo]ption|OPTION|[Ss]ection|SECTION|[Ss]election|SELECTION|[Cc]hoice|CHOICE|[Rr]equirement|REQUIREMENT|[Ii]tem|ITEM|[Cc]omponent|[Pp]art|PART))\\s*(?:(?:No\\.?|NO\\.?|no\\.?|[Nn]umber)\\s*|#\\s*)?(?:\\d{1,2}|[A-H]|[IVX]{1,4}|[Oo]ne|[Tt]wo|[Tt]hree|[Ff]our|ONE|TWO|THREE)(?![\\p{L}\\d]|\\.\\d|\\s*(?:octave|minute|points?\\b|marks?\\b|pts\\b|in\\s+[A-G]\\b))`,
   'gu',
 );
 const AT_START = new RegExp(

@@ -33,7 +33,7 @@ interface RawLine {
 
 const INVISIBLE = /[\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff]/gu;
 const BULLET =
-  /^(?:[•●○▪▫◦‣⁃·*►➢✓✔]|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
+  /^(?!\p{Lu}\.\s+\p{Lu}\p{Ll}+\s*:)(?:[•●○▪▫◦‣⁃·*►➢✓✔]|\d{1,2}(?=\s{2,}\S)|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
 /** Dots that lead from a label to its points. */
 const LEADER = /(?<=\S)\s*(?:\.{4,}|(?:\. ){3,}\.?|_{4,}|…{2,})\s*(?=\S)/gu;
 /** Units: characters (our own limit). */
@@ -104,7 +104,7 @@ function rawLines(text: string): RawLine[] {
     const indent = line.length - line.trimStart().length;
     if (line.trim() === '') isAfterBlank = true;
     else {
-      const text = line.trim().replace(LEADER, (dots) => `:${' '.repeat(dots.length - 1)}`);
+      const text = gapped(line.trim()).replace(LEADER, (dots) => `:${' '.repeat(dots.length - 1)}`);
       lines.push({ start: start + indent, text, indent: widthOf(line.slice(0, indent)), isAfterBlank });
       isAfterBlank = false;
     }
@@ -118,6 +118,14 @@ function piecesOf(line: string): string[] {
   return line.length <= LONGEST_LINE
     ? [line]
     : (line.match(new RegExp(`[^]{1,${LONGEST_LINE}}(?=\\s|$)|[^]{1,${LONGEST_LINE}}`, 'gu')) ?? []);
+}
+
+/** "A1  P. Sorrel  Gavotte": wide gaps behind the number of an item stand for a colon. */
+function gapped(line: string): string {
+  const lead = /^(?:\d{1,2}|[A-D]\d{1,2})\s{2,}/u.exec(line);
+  if (!lead || line.includes('\t')) return line;
+  const rest = line.slice(lead[0].length);
+  return lead[0] + rest.replace(/(?<=[\p{L}.]) {2,}(?=\p{Lu})/gu, (gap) => `:${' '.repeat(gap.length - 1)}`);
 }
 
 function widthOf(indent: string): number {

@@ -100,6 +100,7 @@ function readTempoField(draft: PartDraft, value: string): void {
 /** Reads a row of a table by the names of its columns. */
 export function readRow(state: SheetState, line: Line, n: number): void {
   const cells = present(line.cells);
+  if (cells.every(({ text }) => /^[-:=\s|]*$/u.test(text))) return;
   if (isHeader(cells)) {
     state.header = cells;
     mark(state, line, { start: 0, end: line.plain.length }, 'heading');

@@ -1,3 +1,4 @@
+import { isWorkLine } from './read-items.js';
 import { present } from '../base/index.js';
 import { readChoice } from './choices.js';
 import { findDates } from './find-dates.js';
@@ -142,6 +143,7 @@ function readKindHeading(state: SheetState, line: Line, n: number): boolean {
       next &&
       (next.bullet !== null ||
         (kind === 'scale' && scaleLabel(next.plain, next.text) !== null) ||
+        (state.context.isPlural && isWorkLine(next.plain)) ||
         findMentions(next.plain, next.text).some(({ start }) => start === 0));
     const isGeneral = /^(?:pieces|repertoire)$/iu.test(label);
     if (!isGeneral && (!opensItems || (!state.context.isPlural && !scaleLabel(next.plain, next.text))))

@@ -16,11 +16,18 @@ const KIND_NAMES: Partial<Record<PartKind, string>> = {
   scale: 'Scales',
 };
 
+/** A line that begins with a composer and a title, in either order. */
+export function isWorkLine(plain: string): boolean {
+  return isPersonName(/^([^:]{3,40}):\s/u.exec(plain)?.[1] ?? '') || /^\p{Lu}.{2,60}\s-\s\p{Lu}/u.test(plain);
+}
+
+/** Kinds whose items are works with a composer. */
+const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
+
 /** Whether a line without bullet or label is an item of the section it stands in. */
 export function isBareItem(state: SheetState, { plain: own, printed }: CoverableText): boolean {
   if (/["=]|\bmm?\.|\bbars?\b|\bmeasures?\b/iu.test(own)) return true;
-  if (state.context.list !== null)
-    return isPersonName(/^([^:]{3,40}):\s/u.exec(own)?.[1] ?? '') || /^\p{Lu}.{2,60}\s-\s\p{Lu}/u.test(own);
+  if (state.context.list !== null || WORKS.has(state.context.kind ?? 'other')) return isWorkLine(own);
   return state.context.kind === 'scale' && scaleLabel(own, printed) !== null;
 }
 
@@ -79,8 +86,7 @@ function itemLabel(state: SheetState, bullet: string, work: CoverableText, kind:
   if (isNumber) return bullet;
   const title = /"([^"]{2,60})"/u.exec(work.plain);
   const named = /^([^:]{3,40}):\s+([^,;(]{2,60})/u.exec(work.printed);
-  if (!title && state.context.list !== null && named && isPersonName(named[1] ?? ''))
-    return present(named[2]).trim();
+  if (!title && named && isPersonName(named[1] ?? '')) return present(named[2]).trim();
   if (title)
     return work.printed
       .slice(title.index + 1, title.index + 1 + present(title[1]).length)

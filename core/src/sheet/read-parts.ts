@@ -37,12 +37,13 @@ export function readParts(
   found.forEach((mention, at) => {
     const end = found[at + 1]?.start ?? work.plain.length;
     const draft = partFor(state, mention, work.plain.slice(mention.end, end), line);
+    draft.texts.push(work.printed.slice(0, mention.start));
     readInto(state, draft, line, sentence, {
       work,
       start: mention.start,
       after: mention.end,
       end,
-      isFirst: draft.texts.length === 0,
+      isFirst: draft.texts.length <= 1,
     });
     // A label with nothing behind it is a heading: what follows belongs to it.
     if (

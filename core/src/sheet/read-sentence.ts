@@ -14,7 +14,7 @@ import { clausesOf, sentencesOf, type Stretch } from './sentences.js';
 import { addNote, closeChoice, mark, markAll, type SheetState, takeDivisions } from './sheet-state.js';
 
 const GROUP_RULE =
-  /^(?<listed>pieces?|etudes?|studies|excerpts?|scales?)\s*:?\s+\d{1,3}\s*(?:points|marks|pts)\s+each|\b(?:(?<every>each|every|all|both)\s+(?:the\s+)?(?:(?:of\s+the\s+)?\w+\s+)?)?(?<what>pieces?|etudes?|études?|studies|study|excerpts?|scales?|requirements?|parts?|selections?|solos?)\s+(?:must|should|will|is|are|be|carry|carries|counts?|to\s+be|may|(?<=(?:each|every|all|both)\s.*)from)\b/iu;
+  /^(?<listed>pieces?|etudes?|studies|excerpts?|scales?)\s*:?\s+\d{1,3}\s*(?:points|marks|pts)\s+each|\b(?:(?<every>each|every|all|both)\s+(?:the\s+)?(?:(?:of\s+the\s+)?\w+\s+)?)?(?<what>pieces?|etudes?|études?|studies|study|excerpts?|scales?|requirements?|parts?|selections?|solos?)\s*(?:must|should|will|is|are|be|carry|carries|counts?|to\s+be|may|(?<=(?:each|every)\s.*)(?=:?\s*\d{1,3}\s*(?:marks|points|pts))|(?<=(?:each|every|all|both)\s.*)from)\b/iu;
 
 /** What sort of bullet it is: roman numerals, capitals, letters, numbers, or a sign. */
 function bulletSort(bullet: string): string {

@@ -13,7 +13,7 @@ describe('readSheet', () => {
     return { share: sum('right') / sum('cells'), misses: misses.join('\n') };
   };
 
-  for (const set of ['tuned', 'aside', 'fresh'] as const) {
+  for (const set of ['tuned', 'aside', 'fresh', 'last'] as const) {
     it(`reads at least 97 of 100 fields of the ${set} sheets`, () => {
       const { share: right, misses } = share(set);
       expect(right).withContext(misses).toBeGreaterThanOrEqual(0.97);

@@ -40,7 +40,7 @@ const NTH = new RegExp(
   `(?:the\\s+)?(${ORDINALS.join('|')}|\\d{1,2}(?:st|nd|rd|th))\\s+(?:measure|bar)\\s+(of|after)\\s+`,
   'iy',
 );
-const MEASURE_WORD = /(?:mm?\b\.?|measures?\b|meas\.|ms\.|bars?\b(?!\s*line)|bb?\.)\s*/iy;
+const MEASURE_WORD = /(?:mm?(?![A-Za-z])\.?|measures?\b|meas\.|ms\.|bars?\b(?!\s*line)|bb?\.)\s*/iy;
 const NUMBER = /(\d{1,4})([A-Za-z]?)(?![\w:/]|\.\d)/y;
 const MARK_WORD =
   /(?:rehearsal\s+(?:letter|mark|figure|number)|rehearsal|reh\.?|letter|figure|fig\.|cue)\s*/iy;

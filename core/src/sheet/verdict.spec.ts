@@ -118,8 +118,10 @@ describe('judgeChoice', () => {
     expect(judgeChoice(each, new Set(['A1'])).status).toBe('undecided');
     expect(judgeChoice(each, new Set(['A1', 'B2'])).status).toBe('satisfied');
     expect(
-      judgeProgram([{ status: 'left-out', reasons: [] }], [judgeChoice(each, new Set(['A1', 'A2', 'B1']))])
-        .status,
+      judgeProgram(
+        [{ label: 'A', verdict: { status: 'left-out', reasons: [], open: [] } }],
+        [judgeChoice(each, new Set(['A1', 'A2', 'B1']))],
+      ).status,
     ).toBe('over');
   });
 });
@@ -160,12 +162,12 @@ describe('revisions', () => {
     const broken = breaksOf({
       before: { fromIndex: 0, endIndex: 24 },
       after: { fromIndex: 4, endIndex: 32 },
-      measureNumber: (index) => String(index + 1),
+      spanText: (first, last) => `${first + 1}–${last + 1}`,
       passages: [{ name: 'the sixteenths', fromIndex: 2, endIndex: 6 }],
       tempo: { old: mark(96), now: mark(104), ownTarget: false },
     });
     expect(broken).toEqual([
-      '25–32 are new: no passage covers it.',
+      '25–32 are new: no passage covers them.',
       'the sixteenths is no longer inside what is asked.',
       'The tempo moves from ♩=96 to ♩=104; the target moves along.',
     ]);

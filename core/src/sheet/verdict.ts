@@ -8,6 +8,8 @@ export type VerdictStatus = 'satisfied' | 'short' | 'over' | 'undecided' | 'left
 export interface Verdict {
   readonly status: VerdictStatus;
   readonly reasons: readonly string[];
+  /** Those of the reasons that stand in the way. */
+  readonly open: readonly string[];
 }
 
 /** How a published tempo is taken. Source: schools of practice, product design. */
@@ -52,14 +54,18 @@ function worst(statuses: readonly VerdictStatus[]): VerdictStatus {
  * Source: none
  */
 export function judgeAnswer(part: SheetPart, answer: PartAnswer): Verdict {
-  if (!answer.isTaken) return { status: 'left-out', reasons: ['Not chosen.'] };
+  if (!answer.isTaken) return { status: 'left-out', reasons: ['Not chosen.'], open: [] };
   const found = [
     workOf(part, answer),
     spanOf(answer),
     tempoOf(part.tempo, answer),
     lengthOf(part, answer),
   ].filter((one) => one !== null);
-  return { status: worst(found.map(({ status }) => status)), reasons: found.map(({ reason }) => reason) };
+  return {
+    status: worst(found.map(({ status }) => status)),
+    reasons: found.map(({ reason }) => reason),
+    open: found.filter(({ status }) => status !== 'satisfied').map(({ reason }) => reason),
+  };
 }
 
 interface Finding {
@@ -149,31 +155,38 @@ export function judgeChoice({ rule, n, of }: Choice, taken: ReadonlySet<string>)
   const names = (items: Choice['of']): string =>
     items.map((item) => (typeof item === 'string' ? item : item.join(' with '))).join(', ');
   if (rule === 'oneFromEach') {
-    const off = of.flatMap((group, at) => {
+    const off = of.flatMap((group) => {
       const labels = typeof group === 'string' ? [group] : group;
       const count = labels.filter((label) => taken.has(label)).length;
-      return count === (n ?? 1)
-        ? []
-        : [{ count, text: `from group ${at + 1} (${labels.join(', ')}) ${count} of ${n ?? 1} chosen` }];
+      const names = labels.join(', ');
+      const text =
+        count > (n ?? 1)
+          ? `${count} of ${names} are chosen, one is asked.`
+          : `None of ${names} is chosen yet.`;
+      return count === (n ?? 1) ? [] : [{ count, text }];
     });
-    if (off.length === 0) return { status: 'satisfied', reasons: ['One from each group is chosen.'] };
+    const texts = off.map(({ text }) => text);
+    if (texts.length === 0)
+      return { status: 'satisfied', reasons: ['One from each group is chosen.'], open: [] };
     const isOver = off.some(({ count }) => count > (n ?? 1));
-    return {
-      status: isOver ? 'over' : 'undecided',
-      reasons: off.map(({ text }) => `One from each: ${text}.`),
-    };
+    return { status: isOver ? 'over' : 'undecided', reasons: texts, open: texts };
   }
   const count = of.filter(isTaken).length;
   const wanted = rule === 'all' ? of.length : (n ?? 1);
+  const isWhole = wanted === of.length;
   if (count === wanted)
-    return { status: 'satisfied', reasons: [`${wanted === 1 ? 'One' : wanted} of ${names(of)} is chosen.`] };
+    return {
+      status: 'satisfied',
+      reasons: [`${wanted === 1 ? 'One' : wanted} of ${names(of)} is chosen.`],
+      open: [],
+    };
   const status = count > wanted ? 'over' : rule === 'all' ? 'short' : 'undecided';
-  return {
-    status,
-    reasons: [
-      `${wanted === of.length ? 'All' : wanted} of ${names(of)} must be chosen; ${count} ${count === 1 ? 'is' : 'are'}.`,
-    ],
-  };
+  const asked = isWhole ? 'All' : wanted === 1 ? 'One' : String(wanted);
+  const text =
+    count === 0 && !isWhole
+      ? `None of ${names(of)} is chosen yet.`
+      : `${asked} of ${names(of)} must be chosen; ${count} ${count === 1 ? 'is' : 'are'}.`;
+  return { status, reasons: [text], open: [text] };
 }
 
 /**
@@ -183,8 +196,16 @@ export function judgeChoice({ rule, n, of }: Choice, taken: ReadonlySet<string>)
  * Errors: none
  * Source: none
  */
-export function judgeProgram(parts: readonly Verdict[], choices: readonly Verdict[]): Verdict {
-  const open = [...parts, ...choices].filter(({ status }) => status !== 'satisfied' && status !== 'left-out');
-  const status = worst([...open.map((verdict) => verdict.status), 'satisfied']);
-  return { status, reasons: open.flatMap(({ reasons }) => reasons).slice(0, 6) };
+export function judgeProgram(
+  parts: readonly { readonly label: string; readonly verdict: Verdict }[],
+  choices: readonly Verdict[],
+): Verdict {
+  const counted = [...parts.map(({ verdict }) => verdict), ...choices].filter(
+    ({ status }) => status !== 'left-out',
+  );
+  const reasons = [
+    ...parts.flatMap(({ label, verdict }) => verdict.open.map((reason) => `${label}: ${reason}`)),
+    ...choices.flatMap(({ open }) => open),
+  ];
+  return { status: worst([...counted.map(({ status }) => status), 'satisfied']), reasons, open: reasons };
 }

@@ -168,6 +168,8 @@ async function seedStudent(
     if (story.leftOut.includes(part.label))
       await chooseForPart(studio, id, { ...choice, isTaken: false, scoreId: null });
     const answer = story.answers.find((one) => one.part === part.label);
+    if (answer && !choice.isTaken)
+      await chooseForPart(studio, id, { ...choice, isTaken: true, scoreId: null });
     if (answer) await seedAnswer(studio, id, answer, time);
   }
 }

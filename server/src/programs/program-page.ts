@@ -65,7 +65,7 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
     parts,
     choices,
     verdict: judgeProgram(
-      parts.map(({ verdict }) => verdict),
+      parts.map(({ part, verdict }) => ({ label: part.label, verdict })),
       choices.map(({ verdict }) => verdict),
     ),
     instrumentKnown: scaleInstrument(student.instrument).ok,
@@ -126,7 +126,7 @@ function askedLine(row: ProgramPartRow, part: SheetPart, { vocabulary }: StudioF
   const pieces = [
     ...spans,
     partTempoText(row),
-    part.key ?? '',
+    signedKey(part.key),
     part.octaves === null ? '' : `${part.octaves} ${part.octaves === 1 ? 'octave' : 'octaves'}`,
     part.articulation ?? '',
     part.memory === true ? 'from memory' : '',
@@ -142,6 +142,11 @@ function askedLine(row: ProgramPartRow, part: SheetPart, { vocabulary }: StudioF
     part.points === null ? '' : `${part.points} points`,
   ];
   return pieces.filter((piece) => piece !== '').join(' · ');
+}
+
+/** "Eb major" with the printed sign. */
+function signedKey(key: string | null): string {
+  return (key ?? '').replace(/(?<=\b[A-G])b(?=\s)/u, '♭').replace(/(?<=\b[A-G])#/u, '♯');
 }
 
 /** What the student plays, with the length it has at the target tempo. */

@@ -55,9 +55,11 @@ export function insertProgramPart(
     readonly programId: string;
     readonly sheetPartId: string;
     readonly scoreId: string | null;
+    readonly isTaken: boolean;
   },
 ): Promise<boolean> {
   return insertOnce(studio, 'program_parts', {
+    is_taken: part.isTaken,
     id: part.id,
     program_id: part.programId,
     sheet_part_id: part.sheetPartId,

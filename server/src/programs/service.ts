@@ -6,7 +6,7 @@ import { quarterBpm } from '@vivid-cue/core/music';
 import { passageRows, updatePassage, type Practice } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 import { programPartRows, type ProgramPartRow } from '../season/repository.js';
-import { findSheetRow, partsOf } from '../sheets/repository.js';
+import { findSheetRow, partsOf, revisionsById } from '../sheets/repository.js';
 import { findStudent } from '../students/repository.js';
 import {
   answeredParts,
@@ -100,6 +100,10 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
 export async function addParts(studio: Studio, programId: string, revisionId: string): Promise<void> {
   const answered = await answeredParts(studio, programId);
   const program = await findProgram(studio, programId);
+  const [revision] = await revisionsById(studio, [revisionId]);
+  const optional = new Set(
+    (revision?.extras.choices ?? []).filter(({ rule }) => rule !== 'all').flatMap(({ of }) => of.flat()),
+  );
   for (const part of await partsOf(studio, [revisionId])) {
     if (answered.has(part.id)) continue;
     const known = program && (await scoreOfWork(studio, part.work_title, program.student_id));
@@ -108,6 +112,8 @@ export async function addParts(studio: Studio, programId: string, revisionId: st
       programId,
       sheetPartId: part.id,
       scoreId: known ?? (await scoreInUse(studio, part.id)),
+      // What must be chosen is not chosen yet.
+      isTaken: !optional.has(part.label),
     });
   }
 }

@@ -114,6 +114,7 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
 
 /** The measures asked for in words: "mm. 9–12", "start to K-6". */
 export function askedText(from: string, to: string, vocabulary: StudioFacts['vocabulary']): string {
+  if (from === 'start' && to === 'end') return 'the whole piece';
   return [from, to].every((point) => /^\d/u.test(point))
     ? measuresText(from, to, vocabulary)
     : `${from} to ${to}`;

@@ -150,7 +150,7 @@ async function programViews(
   };
   const byProgram = groupBy(parts, ({ program_id }) => program_id);
   return programs.map((program) => {
-    const judged = (byProgram.get(program.id) ?? []).map((part) =>
+    const judged = (byProgram.get(program.id) ?? []).filter(isPractised).map((part) =>
       judgePart({
         part,
         measures: mapOf(part),
@@ -166,10 +166,23 @@ async function programViews(
       nextDate: dates.get(program.revision_id) ?? null,
       state: programState(judged),
       chance: programChance(judged),
-      sentence: weakest(judged)?.sentence ?? 'The sheet has no parts yet.',
+      sentence: weakest(judged)?.sentence ?? 'Nothing is chosen to practise yet.',
       parts: judged,
     };
   });
+}
+
+/** Parts without music of their own: nothing of them can be measured from a score. */
+const WITHOUT_SCORE: ReadonlySet<ProgramPartRow['kind']> = new Set([
+  'sight-reading',
+  'aural',
+  'improvisation',
+  'rudiments',
+]);
+
+/** What the student plays, and what a score can stand for. */
+function isPractised({ is_taken: isTaken, kind, score_id: scoreId }: ProgramPartRow): boolean {
+  return isTaken === 1 && (scoreId !== null || !WITHOUT_SCORE.has(kind));
 }
 
 /** A program is as far as its least advanced part: it is played as a whole. */

@@ -104,9 +104,22 @@ export async function countPrograms(studio: Studio): Promise<ReadonlyMap<string,
 }
 
 /** The revisions of some sheets, oldest first. */
-export async function revisionsOf(studio: Studio, sheetIds: readonly string[]): Promise<RevisionRow[]> {
+export function revisionsOf(studio: Studio, sheetIds: readonly string[]): Promise<RevisionRow[]> {
+  return revisionRows(studio, 'sheet_id', sheetIds);
+}
+
+/** Some revisions by their identifiers. */
+export function revisionsById(studio: Studio, ids: readonly string[]): Promise<RevisionRow[]> {
+  return revisionRows(studio, 'id', ids);
+}
+
+async function revisionRows(
+  studio: Studio,
+  column: 'id' | 'sheet_id',
+  ids: readonly string[],
+): Promise<RevisionRow[]> {
   const rows = (await rowsOf(studio, 'sheet_revisions')
-    .whereIn('sheet_id', sheetIds)
+    .whereIn(column, ids)
     .orderBy('number')
     .select('id', 'sheet_id', 'number', 'issued_on', 'note', 'published_text', 'extras')) as unknown as (Omit<
     RevisionRow,

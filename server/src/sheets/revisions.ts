@@ -153,9 +153,7 @@ async function breaksIn(
     const next = current.find(({ origin_id }) => origin_id === part.origin_id);
     if (!next) return [{ part: part.label, sentences: ['This part is no longer asked.'] }];
     const own = passages.filter((row) => practiceKey(row) === practiceKey(part));
-    const sentences = partBreaks(part, next, own, (index, measures) =>
-      measuresText(measures[index]?.number ?? '', measures[index]?.number ?? '', vocabulary),
-    );
+    const sentences = partBreaks(part, next, own, (from, to) => measuresText(from, to, vocabulary));
     return sentences.length === 0 ? [] : [{ part: part.label, sentences }];
   });
   const added = current.filter(({ origin_id }) => !parts.some((part) => part.origin_id === origin_id));
@@ -170,7 +168,7 @@ function partBreaks(
   part: ProgramPartRow,
   next: PartRow,
   passages: Awaited<ReturnType<typeof passageRows>>,
-  name: (index: number, measures: readonly { readonly number: string }[]) => string,
+  name: (from: string, to: string) => string,
 ): string[] {
   const measures = readMeasureMap(part.measure_map);
   const span = (row: PartRow): { readonly fromIndex: number; readonly endIndex: number } | null => {
@@ -180,7 +178,7 @@ function partBreaks(
   return breaksOf({
     before: span(part),
     after: span(next),
-    measureNumber: (index) => name(index, measures ?? []),
+    spanText: (first, last) => name(measures?.[first]?.number ?? '', measures?.[last]?.number ?? ''),
     passages: passages.map((row) => ({ name: row.name, fromIndex: row.from_index, endIndex: row.end_index })),
     tempo: {
       old: partStructure(partView(part)).tempo,

@@ -48,7 +48,9 @@ export function sheetTitle({
   readonly division: string;
   readonly year: string;
 }): string {
-  return division === '' ? `${body} ${year}` : `${body}, ${division} ${year}`;
+  // Bounds in brackets, and a division that is nothing but bounds, stay on the sheet itself.
+  const name = division.replace(/\s*\(.*\)/gu, '').replace(/^(?:to age|from age|ages|grades?)\s\d.*$/u, '');
+  return name === '' ? `${body} ${year}` : `${body}, ${name} ${year}`;
 }
 
 /**

@@ -25,7 +25,7 @@ export interface SheetScore {
 }
 
 /** Sheets that the rules were written with, sheets kept aside while they were, sheets written afterwards. */
-export type SheetSet = 'tuned' | 'aside' | 'fresh';
+export type SheetSet = 'tuned' | 'aside' | 'fresh' | 'last';
 
 /** The names of the sheets of a set. */
 export function sheetNames(set: SheetSet): string[] {

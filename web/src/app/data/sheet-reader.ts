@@ -17,6 +17,11 @@ export type ReaderAnswer =
   | { readonly id: number; readonly errata: ErrataReading }
   | { readonly id: number; readonly failure: string };
 
+/** The sentence for a text beyond the limit. Units: characters. */
+export function tooLong(length: number): string {
+  return `A sheet has at most ${SHEET_TEXT_LIMIT / 1000} thousand characters; ${Math.round(length / 1000)} thousand came. Paste only the pages that speak of the audition.`;
+}
+
 /** Reads sheets and notices in a web worker, so that the page never waits. */
 @Injectable({ providedIn: 'root' })
 export class SheetReaderClient {
@@ -34,10 +39,7 @@ export class SheetReaderClient {
 
   /** Reads a published sheet; rejects with a sentence when the text is too long or cannot be read. */
   async sheet(text: string): Promise<SheetReading> {
-    if (text.length > SHEET_TEXT_LIMIT)
-      throw new Error(
-        `A sheet has at most ${SHEET_TEXT_LIMIT / 1000} thousand characters; ${Math.round(text.length / 1000)} thousand came. Paste only the pages that speak of the audition.`,
-      );
+    if (text.length > SHEET_TEXT_LIMIT) throw new Error(tooLong(text.length));
     const answer = await this.ask({ kind: 'sheet', text });
     if ('reading' in answer) return answer.reading;
     throw new Error('failure' in answer ? answer.failure : 'The text could not be read.');

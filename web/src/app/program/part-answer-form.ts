@@ -43,7 +43,7 @@ import { ProblemNote } from '../ui/problem-note';
     }
     .grid {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
       gap: 10px 16px;
     }
     .check {

@@ -92,9 +92,10 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
             <span class="wrong">{{ bpmIssue() }}</span>
           </div>
           <div class="field">
-            <label for="passage-unit">of this note</label>
+            <label for="passage-unit" id="passage-unit-label">of this note</label>
             <p-select
               inputId="passage-unit"
+              ariaLabelledBy="passage-unit-label"
               name="unit"
               [options]="units()"
               optionLabel="label"
@@ -111,9 +112,10 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
         >
         <div class="two">
           <div class="field">
-            <label for="passage-step">Rungs by</label>
+            <label for="passage-step" id="passage-step-label">Rungs by</label>
             <p-select
               inputId="passage-step"
+              ariaLabelledBy="passage-step-label"
               name="step"
               [options]="steps"
               optionLabel="label"
@@ -138,9 +140,10 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
           }
         </div>
         <div class="field">
-          <label for="passage-rule">A rung is done after</label>
+          <label for="passage-rule" id="passage-rule-label">A rung is done after</label>
           <p-select
             inputId="passage-rule"
+            ariaLabelledBy="passage-rule-label"
             name="rule"
             [options]="rules"
             optionLabel="label"

@@ -1,8 +1,16 @@
 import { askTempo, type TempoMark } from '@vivid-cue/core/music';
+import type { AskedQuestion } from '@vivid-cue/contract';
 import { markText, readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
 import { fieldsFrom } from './tempo-choice';
 import { partForm, type PartForm, type SheetForm } from './sheet-form';
-import type { Answer } from './question-list';
+
+/** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
+export interface Answer {
+  readonly question: AskedQuestion;
+  readonly candidate: unknown;
+  readonly text: string;
+  readonly reason: string;
+}
 
 function isTempo(value: unknown): value is TempoMark {
   return typeof value === 'object' && value !== null && 'bound' in value;

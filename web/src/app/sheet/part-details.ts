@@ -33,9 +33,10 @@ import type { DetailForm } from './sheet-form';
           <p-inputnumber [inputId]="'octaves' + n()" formControlName="octaves" [maxFractionDigits]="1" />
         </div>
         <div class="field">
-          <label [for]="'value' + n()">In notes of</label>
+          <label [for]="'value' + n()" [id]="'value' + n() + '-label'">In notes of</label>
           <p-select
             [inputId]="'value' + n()"
+            [ariaLabelledBy]="'value' + n() + '-label'"
             formControlName="noteValue"
             [options]="noteValues()"
             optionLabel="label"
@@ -57,9 +58,10 @@ import type { DetailForm } from './sheet-form';
         </div>
       }
       <div class="field">
-        <label [for]="'memory' + n()">From memory</label>
+        <label [for]="'memory' + n()" [id]="'memory' + n() + '-label'">From memory</label>
         <p-select
           [inputId]="'memory' + n()"
+          [ariaLabelledBy]="'memory' + n() + '-label'"
           formControlName="memory"
           [options]="memories"
           optionLabel="label"
@@ -69,9 +71,10 @@ import type { DetailForm } from './sheet-form';
       </div>
       @if (hasWork()) {
         <div class="field">
-          <label [for]="'repeats' + n()">Repeats</label>
+          <label [for]="'repeats' + n()" [id]="'repeats' + n() + '-label'">Repeats</label>
           <p-select
             [inputId]="'repeats' + n()"
+            [ariaLabelledBy]="'repeats' + n() + '-label'"
             formControlName="repeats"
             [options]="repeats"
             optionLabel="label"
@@ -80,9 +83,10 @@ import type { DetailForm } from './sheet-form';
           />
         </div>
         <div class="field">
-          <label [for]="'accompaniment' + n()">Accompaniment</label>
+          <label [for]="'accompaniment' + n()" [id]="'accompaniment' + n() + '-label'">Accompaniment</label>
           <p-select
             [inputId]="'accompaniment' + n()"
+            [ariaLabelledBy]="'accompaniment' + n() + '-label'"
             formControlName="accompaniment"
             [options]="accompaniments"
             optionLabel="label"

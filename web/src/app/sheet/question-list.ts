@@ -3,15 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { AskedQuestion } from '@vivid-cue/contract';
-import { candidateText } from './answers';
-
-/** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
-export interface Answer {
-  readonly question: AskedQuestion;
-  readonly candidate: unknown;
-  readonly text: string;
-  readonly reason: string;
-}
+import { candidateText, type Answer } from './answers';
 
 /** What a sheet leaves open, to be answered in place; answers are kept with their reason. */
 @Component({
@@ -19,61 +11,67 @@ export interface Answer {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, FormsModule, InputText],
   template: `
-    @for (question of open(); track question.about + question.ask) {
-      <li>
-        <p class="ask">
-          <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
-        </p>
-        <div class="ways">
-          @for (candidate of question.candidates; track $index) {
-            <p-button
-              [label]="candidateText(candidate)"
-              size="small"
-              severity="secondary"
-              [outlined]="true"
-              type="button"
-              (onClick)="give(question, candidate)"
+    <ul>
+      @for (question of open(); track question.about + question.ask) {
+        <li>
+          <p class="ask">
+            <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+          </p>
+          <div class="ways">
+            @for (candidate of question.candidates; track $index) {
+              <p-button
+                [label]="candidateText(candidate)"
+                size="small"
+                severity="secondary"
+                [outlined]="true"
+                type="button"
+                (onClick)="give(question, candidate)"
+              />
+            }
+            <input
+              pInputText
+              class="own"
+              [attr.aria-label]="'Your own answer: ' + question.ask"
+              placeholder="or your own answer"
+              maxlength="400"
+              [ngModel]="own()[keyOf(question)] ?? ''"
+              (ngModelChange)="note(own, question, $event)"
+              (keydown.enter)="$event.preventDefault(); giveOwn(question)"
             />
-          }
-          <input
-            pInputText
-            class="own"
-            [attr.aria-label]="'Your own answer: ' + question.ask"
-            placeholder="or your own answer"
-            maxlength="400"
-            [ngModel]="own()[keyOf(question)] ?? ''"
-            (ngModelChange)="note(own, question, $event)"
-            (keydown.enter)="$event.preventDefault(); giveOwn(question)"
-          />
-          <input
-            pInputText
-            class="why"
-            [attr.aria-label]="'Reason: ' + question.ask"
-            placeholder="why (kept with it)"
-            maxlength="400"
-            [ngModel]="why()[keyOf(question)] ?? ''"
-            (ngModelChange)="note(why, question, $event)"
-          />
-          <p-button label="Answer" size="small" type="button" (onClick)="giveOwn(question)" />
-        </div>
-      </li>
-    }
-    @for (question of answered(); track question.about + question.ask) {
-      <li class="done">
-        <p class="small">
-          <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
-          <strong>{{ question.answer }}</strong>
-          @if (question.reason) {
-            <span class="soft">because {{ question.reason }}</span>
-          }
-          <button type="button" class="link" (click)="reopened.emit(question)">ask again</button>
-        </p>
-      </li>
-    }
+            <input
+              pInputText
+              class="why"
+              [attr.aria-label]="'Reason: ' + question.ask"
+              placeholder="why (kept with it)"
+              maxlength="400"
+              [ngModel]="why()[keyOf(question)] ?? ''"
+              (ngModelChange)="note(why, question, $event)"
+            />
+            <p-button label="Answer" size="small" type="button" (onClick)="giveOwn(question)" />
+          </div>
+        </li>
+      }
+      @for (question of answered(); track question.about + question.ask) {
+        <li class="done">
+          <p class="small">
+            <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+            <strong>{{ question.answer }}</strong>
+            @if (question.reason) {
+              <span class="soft">because {{ question.reason }}</span>
+            }
+            <button type="button" class="link" (click)="reopened.emit(question)">ask again</button>
+          </p>
+        </li>
+      }
+    </ul>
   `,
   styles: `
     :host {
       display: block;
+    }
+    ul {
+      margin: 0;
+      padding: 0;
     }
     li {
       padding: 12px 0 12px 14px;

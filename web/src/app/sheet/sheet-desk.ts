@@ -25,10 +25,8 @@ import { parseTempo } from '@vivid-cue/core/music';
 import { SHEET_TEXT_LIMIT, type SheetReading } from '@vivid-cue/core/sheet';
 import {
   DEADLINE_KINDS,
-  fieldIssuesOf,
   PART_KINDS,
   partInput,
-  sheetChangeSchema,
   sheetFromStructure,
   sheetStructure,
   type AskedQuestion,
@@ -38,13 +36,13 @@ import {
 } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
-import { SheetReaderClient } from '../data/sheet-reader';
+import { SheetReaderClient, tooLong } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { INSTRUMENTS } from '../ui/instruments.data';
 import { ProblemNote } from '../ui/problem-note';
-import { applyAnswer, splitByKeys } from './answers';
+import { applyAnswer, splitByKeys, type Answer } from './answers';
 import { PartDetails } from './part-details';
-import { QuestionList, type Answer } from './question-list';
+import { QuestionList } from './question-list';
 import { importSheet, saveSheetFile } from './sheet-files';
 import {
   deadlineForm,
@@ -57,6 +55,7 @@ import {
   type SheetForm,
   type SheetRest,
 } from './sheet-form';
+import { choiceText, issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
 import { BOUND_CHOICES, fieldsFrom, unitChoices } from './tempo-choice';
 
@@ -123,7 +122,6 @@ export class SheetDesk implements OnInit {
   );
 
   protected readonly instruments = INSTRUMENTS;
-  protected readonly textLimit = SHEET_TEXT_LIMIT;
   protected readonly deadlineKinds = [...DEADLINE_KINDS];
   protected readonly partKinds = [...PART_KINDS];
   protected readonly bounds = [...BOUND_CHOICES];
@@ -198,6 +196,14 @@ export class SheetDesk implements OnInit {
       this.textFailure.set(error instanceof Error ? error.message : 'The text could not be read.');
       return null;
     }
+  }
+
+  /** A paste beyond the limit is refused before the page has to hold it. */
+  protected refuseHuge(event: ClipboardEvent): void {
+    const length = event.clipboardData?.getData('text/plain').length ?? 0;
+    if (length <= SHEET_TEXT_LIMIT) return;
+    event.preventDefault();
+    this.textFailure.set(tooLong(length));
   }
 
   /** Reads the pasted text into the fields; what was typed before stays when the text cannot be read. */
@@ -385,16 +391,7 @@ export class SheetDesk implements OnInit {
     this.rest.update((rest) => ({ ...rest, notes: (rest.notes ?? []).filter((_, n) => n !== index) }));
   }
 
-  protected choiceText({ rule, n, of: items }: NonNullable<SheetRest['choices']>[number]): string {
-    const names = items
-      .map((one) => (typeof one === 'string' ? one : one.join(rule === 'oneFromEach' ? ' / ' : ' with ')))
-      .join(rule === 'oneFromEach' ? ' · ' : ', ');
-    return rule === 'all'
-      ? `All of ${names}`
-      : rule === 'oneFromEach'
-        ? `One from each: ${names}`
-        : `${n === 1 ? 'One' : n} of ${names}`;
-  }
+  protected readonly choiceText = choiceText;
 
   protected save(): void {
     const form = this.form();
@@ -445,14 +442,5 @@ export class SheetDesk implements OnInit {
     this.version = this.newer()?.version ?? this.version;
     this.newer.set(null);
     this.save();
-  }
-}
-
-function issuesOf(change: SheetChange): readonly FieldIssue[] {
-  try {
-    sheetChangeSchema.validateSync(change, { strict: true, abortEarly: false });
-    return [];
-  } catch (error) {
-    return fieldIssuesOf(error);
   }
 }

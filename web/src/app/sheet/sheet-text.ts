@@ -21,7 +21,7 @@ import { ownerOf, textPieces } from './text-pieces';
         } @else if (piece.isUnread) {
           <span class="unread" title="Not recognised">{{ piece.text }}</span>
         } @else {
-          {{ piece.text }}
+          <span>{{ piece.text }}</span>
         }
       }
     </div>

@@ -1,0 +1,175 @@
+import { readFileSync } from 'node:fs';
+import { addStudent, dayFromNow, expect, expectAccessible, openStudio, test, uploadScore } from './studio';
+
+const american = (days: number): string =>
+  new Intl.DateTimeFormat('en-US', {
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    timeZone: 'UTC',
+  }).format(new Date(`${dayFromNow(days)}T00:00:00Z`));
+const TEXT = `ARCHIPELAGO ALL-REGION WINDS
+2027 Audition Requirements – Clarinet
+
+Etude 1: “Ferry Lines”, p. 14, mm. 1–28, ♩ = 116, no repeats. 60 points.
+Scale: concert B♭ major, two octaves, eighth notes at ♩ = 88, slurred. 40 points.
+Etude 1 should be played at ♩ = 104.
+Wear something warm.
+Live audition: ${american(40)}, 9:30 a.m. GMT.
+`;
+
+test.beforeEach(async ({ page, server }) => {
+  await openStudio(page, server.url);
+  await addStudent(page, 'Ilse Vantongeren', 'clarinet');
+});
+
+test('a pasted text becomes a sheet, a question is answered in place, an erratum is read, laid against it and moved over', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByLabel('Published text').fill(TEXT);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  // What was recognised is underlined; pointing at one side lights the other.
+  await expect(page.locator('vc-sheet-text .text .unread')).toHaveText('Wear something warm.');
+  await page.locator('vc-sheet-text .known', { hasText: '“Ferry Lines”' }).hover();
+  await expect(page.locator('fieldset.is-lit').getByLabel('Called')).toHaveValue('Etude 1');
+  // Two tempos of one etude: neither is taken, both are offered, the answer is kept with its reason.
+  await expect(page.getByText('The sheet gives 2 tempos for Etude 1. Which one holds?')).toBeVisible();
+  await page.getByLabel(/^Reason: The sheet gives 2 tempos/u).fill('asked the chair by telephone');
+  await page.getByRole('button', { name: '♩=116' }).click();
+  await expect(page.getByText('all answered')).toBeVisible();
+  await expect(page.getByText('because asked the chair by telephone')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Save and give it' }).click();
+  await expect(page.getByRole('heading', { name: /Archipelago All-Region Winds/u })).toBeVisible();
+  await uploadScore(page);
+
+  await page.goto(page.url().replace(/\/score\/.*/u, '/sheets'));
+  await page.getByRole('link', { name: /Archipelago All-Region Winds/u }).click();
+  await page.getByRole('link', { name: 'Revisions and errata' }).click();
+  await page
+    .getByLabel('Errata notice')
+    .fill('Erratum\nEtude 1 is extended from mm. 1–28 to mm. 1–32.\nThe scale remains unchanged.');
+  await page.getByRole('button', { name: 'Read the notice' }).click();
+  await expect(page.getByRole('table', { name: 'What the notice changes' })).toContainText('1–32');
+  await page.getByRole('button', { name: 'Make revision 2' }).click();
+  await expect(page.getByText('mm. 29–32 are new: no passage covers them.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Move over' }).click();
+  await expect(page.getByText(/older revision/u)).toBeHidden();
+  await expect(page.getByText('Revision 2').last()).toBeVisible();
+});
+
+test('a program is chosen, judged and practised: the scale is written out, the verdict turns', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByLabel('Published text').fill(TEXT.replace('Etude 1 should be played at ♩ = 104.\n', ''));
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await page.getByRole('button', { name: 'Save and give it' }).click();
+  await page.getByRole('link', { name: 'Choices and verdict' }).click();
+  await expect(page.getByText('"Ferry Lines" has no score yet').first()).toBeVisible();
+  await page.locator('article', { hasText: 'Scale' }).getByRole('button', { name: 'Choose' }).click();
+  await expectAccessible(page);
+  await page.getByRole('combobox', { name: 'Octaves' }).click();
+  await page.getByRole('option', { name: '4 octaves' }).click();
+  await page.getByRole('button', { name: 'Write it out' }).click();
+  await expect(page.getByText(/4 octaves do not fit .* 2.5 octaves do/u)).toBeVisible();
+  await page.getByRole('combobox', { name: 'Octaves' }).click();
+  await page.getByRole('option', { name: '2 octaves', exact: true }).click();
+  await page.getByRole('button', { name: 'Write it out' }).click();
+  await page.locator('article', { hasText: 'Scale' }).getByRole('link', { name: 'Open the score' }).click();
+  await expect(page.locator('svg.picture')).toBeVisible({ timeout: 30_000 });
+});
+
+test('nonsense, a text too long, right-to-left letters and a broken table are taken calmly; nothing entered is lost', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  const box = page.getByLabel('Published text');
+  // Two megabytes are refused before they are put into the page.
+  await box.evaluate((element) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', 'x '.repeat(1_000_000));
+    element.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await expect(
+    page.getByText(/A sheet has at most 400 thousand characters; 2000 thousand came/u),
+  ).toBeVisible();
+  await box.fill(`${'qwe rty ♩ = 12 (((. '.repeat(10_000)}`);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByLabel('Audition body')).toBeVisible({ timeout: 15_000 });
+  await page.getByRole('button', { name: 'Change the text' }).click();
+  await box.fill('דרישות אודישן 2027 🎺\nEtude 1: “שיר”, mm. 1–8, ♩ = 96');
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.locator('#measures-0')).toHaveValue('1–8');
+  await expect(page.locator('#work-0')).toHaveValue('שיר');
+  // Good rows are kept, wrong ones are named.
+  const csv = 'label,kind,measures,tempo\nExcerpt A,excerpt,mm. 9-24,quarter = 96\n,scale,,\nSolo,sollo,,\n';
+  await page
+    .getByLabel('Import JSON or CSV')
+    .setInputFiles({ name: 'parts.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  await expect(page.getByText('Row 3: The label is missing.')).toBeVisible();
+  await expect(page.getByText(/Row 4: "sollo" is no kind of part/u)).toBeVisible();
+  await expect(page.getByLabel('Called').last()).toHaveValue('Excerpt A');
+  await expect(page.locator('#work-0')).toHaveValue('שיר');
+});
+
+test('a sheet is exported, imported, copied for the next year, reordered by keys, and removed with Undo', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByLabel('Published text').fill(TEXT);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await page.getByRole('button', { name: 'Move part 2 up' }).click();
+  await expect(page.getByLabel('Called').first()).toHaveValue('Scale');
+  await page.getByRole('button', { name: 'Save and give it' }).click();
+  await expect(page.getByRole('link', { name: 'Choices and verdict' })).toBeVisible();
+  await page.getByRole('link', { name: 'Sheet', exact: true }).first().click();
+  await page.getByRole('link', { name: /Archipelago/u }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Save as JSON' }).click();
+  const path = await (await download).path();
+  const structure = JSON.parse(readFileSync(path, 'utf8')) as { parts: { label: string }[] };
+  expect(structure.parts.map(({ label }) => label)).toEqual(['Scale', 'Etude 1']);
+  await page.goto(page.url().replace(/\/sheets\/.*/u, '/sheets/new'));
+  await page.getByLabel('Import JSON or CSV').setInputFiles(path);
+  await expect(page.getByLabel('Called').first()).toHaveValue('Scale');
+  await page.goto(page.url());
+  await page.getByRole('combobox', { name: 'Start from another sheet' }).click();
+  await page.getByRole('option', { name: /Archipelago/u }).click();
+  await expect(page.getByLabel('Year')).toHaveValue('2028');
+  await page.goto(page.url().replace('/sheets/new', '/sheets'));
+  await page.getByRole('button', { name: /^Remove Archipelago/u }).click();
+  await expect(page.getByText(/is used by 1 student/u)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove it' }).click();
+  await expect(page.getByText(/With the programs of Ilse/u)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: /Archipelago/u })).toBeVisible();
+});
+
+test('settings turn every word to bars and crotchets; a calendar address is made, read and revoked', async ({
+  page,
+}) => {
+  await page
+    .getByRole('button', { name: /Odalys|Test|Instructor/u })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: 'Settings' }).click();
+  await page.getByRole('combobox', { name: 'Words' }).click();
+  await page.getByRole('option', { name: 'bar, crotchet, minim' }).click();
+  await page.getByRole('button', { name: 'Save the settings' }).click();
+  await expect(page.getByText('Settings saved')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make an address' }).click();
+  const address = (await page.locator('.fresh code').textContent()) ?? '';
+  expect((await page.request.get(address)).status()).toBe(200);
+  await page.getByRole('button', { name: 'Revoke the address of the whole studio' }).click();
+  await expect(page.getByText('No address is out.')).toBeVisible();
+  expect((await page.request.get(address)).status()).toBe(404);
+  await page.getByRole('link', { name: 'Sheet', exact: true }).click();
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByRole('button', { name: 'Enter it by hand' }).click();
+  await expect(page.getByLabel('Bars of part 1')).toBeVisible();
+});
