@@ -93,18 +93,20 @@ async function fill(db, nowMs) {
             { id, name: `passage ${k}`, from: String(3 * k + 1), to: String(3 * k + 3), target: null },
             nowMs,
           );
-        else await copyPassage(db, studio, id, part.id, k, nowMs);
+        else await copyPassage(db, studio, id, { programPartId: part.id, studentId }, k, nowMs);
       }
     }
   }
   return { studio, passageIds };
 }
 
-async function copyPassage(db, studio, id, programPartId, k, nowMs) {
+async function copyPassage(db, studio, id, { programPartId, studentId }, k, nowMs) {
+  const { score_id: scoreId } = await db('program_parts').where({ id: programPartId }).first('score_id');
   const shared = { id, studio_id: studio.id };
   await db('passages').insert({
     ...shared,
-    program_part_id: programPartId,
+    student_id: studentId,
+    score_id: scoreId,
     name: `passage ${k}`,
     span_from: 3 * k + 1,
     span_to: 3 * k + 3,
