@@ -26,7 +26,7 @@ await picture('season');
 await page.getByRole('link', { name: 'Ilse Vantongeren' }).click();
 await page.getByRole('heading', { name: 'Ilse Vantongeren' }).waitFor();
 await picture('student');
-await page.getByRole('link', { name: 'Open the score' }).click();
+await page.getByRole('link', { name: 'Open the score' }).first().click();
 await page.locator('svg.picture').waitFor({ timeout: 30_000 });
 await picture('score-room');
 await page
@@ -35,11 +35,28 @@ await page
   .click();
 await page.locator('vc-passage-panel .reps li').first().waitFor();
 await picture('passage');
+await page.goto(`${address}/season`);
+await page.getByRole('heading', { name: 'Dates' }).scrollIntoViewIfNeeded();
+await page.evaluate(() => document.querySelector('vc-date-line')?.scrollIntoView({ block: 'end' }));
+await picture('dates');
+await page.getByRole('link', { name: 'Sheet', exact: true }).click();
+await page.getByRole('link', { name: /open question/u }).click();
+await page.locator('vc-sheet-text').waitFor();
+await picture('sheet');
 await page.getByRole('link', { name: 'Sheet', exact: true }).click();
 await page
-  .getByRole('link', { name: /Senior Winds/u })
+  .getByRole('link', { name: /older revision/u })
   .first()
   .click();
-await page.getByLabel('Audition body').waitFor();
-await picture('sheet');
+await page.getByRole('heading', { name: 'Revisions', exact: true }).waitFor();
+await picture('revisions');
+await page.goto(`${address}/season`);
+await page.getByRole('link', { name: 'Mirela Stavanger' }).click();
+await page.getByRole('link', { name: 'Choices and verdict' }).click();
+await page.locator('.verdict').waitFor();
+await page.getByRole('button', { name: 'Choose' }).first().click();
+await picture('program');
+await page.goto(`${address}/settings`);
+await page.getByRole('button', { name: 'Save the settings' }).waitFor();
+await picture('settings');
 await browser.close();

@@ -59,6 +59,9 @@ import { choiceText, issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
 import { BOUND_CHOICES, fieldsFrom, unitChoices } from './tempo-choice';
 
+/** From so many characters on a paste is put in as a value (our own knee). */
+const LONG_PASTE = 20_000;
+
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
   selector: 'vc-sheet-desk',
@@ -198,12 +201,18 @@ export class SheetDesk implements OnInit {
     }
   }
 
-  /** A paste beyond the limit is refused before the page has to hold it. */
-  protected refuseHuge(event: ClipboardEvent): void {
-    const length = event.clipboardData?.getData('text/plain').length ?? 0;
-    if (length <= SHEET_TEXT_LIMIT) return;
+  /**
+   * A paste beyond the limit is refused before the page has to hold it; a long one is put in as a value, because
+   * browsers take many seconds to insert a hundred pages line by line.
+   */
+  protected takePaste(event: ClipboardEvent): void {
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (text.length < LONG_PASTE) return;
     event.preventDefault();
-    this.textFailure.set(tooLong(length));
+    if (text.length > SHEET_TEXT_LIMIT) return this.textFailure.set(tooLong(text.length));
+    const box = event.target as HTMLTextAreaElement;
+    box.setRangeText(text, box.selectionStart, box.selectionEnd, 'end');
+    this.pasted.set(box.value);
   }
 
   /** Reads the pasted text into the fields; what was typed before stays when the text cannot be read. */
@@ -220,10 +229,6 @@ export class SheetDesk implements OnInit {
     if (!reading) return;
     const change = sheetFromStructure(reading.sheet, { zone: this.session.zone(), newId });
     this.fill({ ...change, publishedText: reading.text });
-    this.isPasting.set(false);
-  }
-
-  protected byHand(): void {
     this.isPasting.set(false);
   }
 
@@ -383,12 +388,9 @@ export class SheetDesk implements OnInit {
     }));
   }
 
-  protected dropChoice(index: number): void {
-    this.rest.update((rest) => ({ ...rest, choices: (rest.choices ?? []).filter((_, n) => n !== index) }));
-  }
-
-  protected dropNote(index: number): void {
-    this.rest.update((rest) => ({ ...rest, notes: (rest.notes ?? []).filter((_, n) => n !== index) }));
+  /** Takes a choice or a note away. */
+  protected dropFrom(list: 'choices' | 'notes', index: number): void {
+    this.rest.update((rest) => ({ ...rest, [list]: (rest[list] ?? []).filter((_, n) => n !== index) }));
   }
 
   protected readonly choiceText = choiceText;
