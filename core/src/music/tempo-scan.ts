@@ -110,6 +110,13 @@ const ONLY_BPM = new RegExp(
   'giu',
 );
 
+/** Each way of writing a tempo, with what a text must hold for it to be there at all. */
+const PATTERNS: readonly (readonly [RegExp, RegExp])[] = [
+  [UNIT_FIRST, HINT],
+  [NUMBER_FIRST, /\d\s*(?:bpm|beats|to\s|per\s|=|for\s)|minute/iu],
+  [NO_UNIT, /[=]|metronome|tempo|M\.?\s?M\b/iu],
+  [ONLY_BPM, /bpm|b\.p\.m|beats/iu],
+];
 const LEADING_UNIT = new RegExp(`^${UNIT}`, 'iu');
 const BARE = new RegExp(`^\\s*${NUMBER}`, 'u');
 const BEFORE = new RegExp(
@@ -130,7 +137,8 @@ export function scanTempos(text: string): TempoFound[] {
   if (!/\d/u.test(text) || !HINT.test(text)) return [];
   const found: TempoFound[] = [];
   let rest = text;
-  for (const pattern of [UNIT_FIRST, NUMBER_FIRST, NO_UNIT, ONLY_BPM]) {
+  for (const [pattern, hint] of PATTERNS) {
+    if (!hint.test(rest)) continue;
     for (const match of rest.matchAll(pattern)) {
       const one = tempoOf(match, text);
       if (!one) continue;

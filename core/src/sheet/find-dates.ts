@@ -45,6 +45,9 @@ const ISO = /(?<![\d-])(20\d\d)-(\d\d)-(\d\d)(?![\d-])(?:\s*(?:\/|to|through)\s*
 /** A month's name, or two numbers with a date's sign between: without one there is no date. */
 const HINT =
   /(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*\.?[ ,]|\d[a-z]* (?:of )?(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)\p{L}*\.?$|\d[/.-]\d{1,2}[/.-]\d|(?:weeks?|days?|months?) (?:before|after|prior)/iu;
+/** Without a month's name or a count of weeks only numbers can be dates. */
+const MONTH_HINT =
+  /(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|(?:weeks?|days?|months?) (?:before|after|prior)/iu;
 const NUMERIC =
   /(?<![\d/.])(\d{1,2})([/.])(\d{1,2})\2(20\d\d|\d\d)(?![\d/])(?:\s*(?:-|to|through|and)\s*(\d{1,2})\2(\d{1,2})\2(20\d\d|\d\d)(?![\d/]))?/gu;
 
@@ -87,6 +90,7 @@ export function findDates(plain: string): Found<DateFound>[] {
     add(match, checked(iso(from), match[4] === undefined ? null : iso(to), null));
   }
   for (const match of rest.matchAll(NUMERIC)) add(match, numeric(match));
+  if (!MONTH_HINT.test(rest)) return found.sort((a, b) => a.start - b.start);
   for (const pattern of WORDED)
     for (const match of rest.matchAll(pattern)) add(match, worded(match.groups ?? {}));
   for (const match of rest.matchAll(VAGUE)) add(match, { date: null, doubt: 'not-a-day', candidates: [] });

@@ -90,6 +90,7 @@ const OCTAVES = new RegExp(
  * Source: common practice: a twelfth is an octave and a fifth, counted 1.5
  */
 export function findOctaves(plain: string): Found<readonly number[]>[] {
+  if (!/oct|twelfth/iu.test(plain)) return [];
   return [...plain.matchAll(OCTAVES)].map((match) => {
     const { count, other, half, twelfth } = match.groups ?? {};
     const one = twelfth === undefined ? octaveCount(count ?? '') + (half === undefined ? 0 : 0.5) : 1.5;
@@ -131,6 +132,8 @@ const VALUES: readonly (readonly [RegExp, ScaleNoteValue])[] = [
  * Source: common practice in US and UK print
  */
 export function findNoteValues(plain: string): Found<ScaleNoteValue>[] {
+  if (!/teenth|quaver|16th|eighth|8th|quarter|crotchet|hal(?:f|ves)|minim|whole|breve|triplet/iu.test(plain))
+    return [];
   const found: Found<ScaleNoteValue>[] = [];
   for (const [pattern, value] of VALUES) {
     for (const match of plain.matchAll(pattern)) {
@@ -211,6 +214,10 @@ const ARTICULATION = new RegExp(
  * Source: common practice
  */
 export function findArticulations(plain: string, printed: string): Found<string>[] {
+  if (
+    !/slur|tongu|legato|staccato|detach|détach|bow|tenuto|marcato|spiccato|martel|articulated/iu.test(plain)
+  )
+    return [];
   return [...plain.matchAll(ARTICULATION)]
     .filter(
       ({ index, 0: text }) =>

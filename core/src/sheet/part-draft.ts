@@ -114,7 +114,7 @@ export class PartDraft {
       this.add('tempo', found.mark);
       marks.push({ field: 'tempo', start: found.start, end: found.end });
     }
-    if (this.kind === 'sight-reading' || this.kind === 'aural') return;
+    if (this.isScale || this.kind === 'sight-reading' || this.kind === 'aural') return;
     for (const { words, start, end } of scanTempoWords(
       line.plain.replace(/"[^"]*"/gu, (quoted) => ' '.repeat(quoted.length)),
     )) {

@@ -40,6 +40,7 @@ export interface DeadlineRead {
  */
 export function readDeadlines(plain: string, printed: string): DeadlineRead[] {
   const dates = findDates(plain);
+  if (dates.length === 0) return [];
   const times = findTimes(blank(plain, dates));
   const zones = findLoneZones(blank(plain, times));
   const used = new Set<Found<TimeFound>>();

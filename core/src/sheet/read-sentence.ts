@@ -83,8 +83,9 @@ function readDates(state: SheetState, line: Line, sentence: Stretch, work: Cover
 
 /** "Recordings close at midnight.": the time of a date that stands elsewhere. */
 function readLooseTime(state: SheetState, line: Line, sentence: Stretch, work: CoverableText): boolean {
+  if (state.deadlines.length === 0) return false;
   const [time] = findTimes(work.plain);
-  const what = whatOf(work.plain);
+  const what = time ? whatOf(work.plain) : null;
   const at = state.deadlines.findLastIndex((deadline) => deadline.what === what && deadline.time === null);
   if (!time || what === null || at < 0 || findMentions(work.plain, work.printed).length > 0) return false;
   state.deadlines[at] = {

@@ -54,13 +54,14 @@ export async function writeScale(
   const instrument = scaleInstrument((await instrumentOf(studio, programPartId)) ?? '');
   if (!instrument.ok) throw refused('instrument', instrument.issues[0]?.message ?? '');
   const isChromatic = part.kind === 'chromatic';
-  const key = readScaleKey(
+  const read = readScaleKey(
     isChromatic ? `${choice.key.replace(/\s.*$/u, '')} major` : choice.key,
     choice.isArpeggio,
   );
-  if (!key.ok) throw refused('key', key.issues[0]?.message ?? '');
-  const wanted: ScaleKey = isChromatic ? { ...key.value, form: 'chromatic' } : key.value;
-  const title = `${isChromatic ? `Chromatic on ${choice.key.replace(/\s.*$/u, '')}` : choice.key}${choice.isArpeggio ? ' arpeggio' : ''}`;
+  if (!read.ok) throw refused('key', read.issues[0]?.message ?? '');
+  const wanted: ScaleKey = isChromatic ? { ...read.value, form: 'chromatic' } : read.value;
+  const key = choice.key.replace(/(?<=[A-G])b(?=\s)/u, '♭').replace(/(?<=[A-G])#/u, '♯');
+  const title = `${isChromatic ? `Chromatic on ${key.replace(/\s.*$/u, '')}` : key}${choice.isArpeggio ? ' arpeggio' : ''}`;
   const text = scaleScore({
     title,
     key: wanted,
@@ -77,7 +78,7 @@ export async function writeScale(
   const now = new Date(nowMs);
   await together(studio, async (inside) => {
     const workId = await workIdFor(inside, title.slice(0, 160), { id: newId(), now });
-    const fileName = `${title.toLowerCase().replace(/[^\p{L}\d#]+/gu, '-')}.musicxml`;
+    const fileName = `${title.toLowerCase().replace(/[^\p{L}\d♯♭]+/gu, '-')}.musicxml`;
     const sha256 = createHash('sha256').update(file).digest('hex');
     await insertScore(
       inside,

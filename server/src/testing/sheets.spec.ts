@@ -258,7 +258,7 @@ describe('sheets, revisions and programs', () => {
     };
     const written = (await expectStatus(200, call('writeScale', { programPartId: partId }, wish)))
       .body as ProgramPageView;
-    expect(written.parts[0]?.score?.title).toBe('concert Bb major');
+    expect(written.parts[0]?.score?.title).toBe('concert B♭ major');
     const refused = await call(
       'writeScale',
       { programPartId: partId },

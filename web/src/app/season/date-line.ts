@@ -190,7 +190,8 @@ export class DateLine {
     const isSame =
       entry.zone === this.loaded().zone || (entry.time === null && entry.date === entry.localDate);
     if (isSame || entry.time === null) return null;
-    return `${entry.time} ${entry.zone.replaceAll('_', ' ')}`;
+    const zone = entry.zone.replaceAll('_', ' ');
+    return entry.time === entry.localTime ? zone : `${entry.time} ${zone}`;
   }
 
   protected names({ students }: TimelineEntry): string {
