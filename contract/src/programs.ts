@@ -29,6 +29,8 @@ export const partChoiceSchema = object({
   page: string().trim().max(20).defined(),
   repeats: string<'take' | 'omit'>().oneOf(['take', 'omit']).nullable().defined(),
   policy: string<TempoPolicy>().oneOf(['keep', 'own', 'range']).required(),
+  /** Whether the sheet counts the score's pickup as measure 1. */
+  pickupCounts: boolean().strict().required(),
   /** A score of the studio to play from; null leaves what is there. */
   scoreId: idField.nullable().defined(),
 }).exact();
@@ -166,6 +168,9 @@ export interface ProgramPartDetail {
   readonly id: string;
   readonly part: SheetPartInput;
   readonly askedText: string;
+  /** The asked measures in the score's own numbers, where the sheet names them otherwise. */
+  readonly resolvedText: string | null;
+  readonly hasPickup: boolean;
   readonly choice: Omit<PartChoice, 'scoreId'>;
   readonly target: Target | null;
   readonly score: {

@@ -9,6 +9,7 @@ export {
   parseSpan,
   resolveSpan,
   spanQuarters,
+  withoutPickup,
   type Span,
   type NamedMeasure,
   type SpanCode,

@@ -120,6 +120,23 @@ function indexOfNumber(measures: readonly NamedMeasure[], number: string): numbe
 }
 
 /**
+ * A span whose numbers count the pickup as measure 1, in the printed numbers of a score that begins with one.
+ * Shape:  anchors stay; a score without a pickup changes nothing
+ * Units:  printed numbers
+ * Errors: none
+ * Source: common practice; the printed numbers are the truth
+ * @example withoutPickup(measures, { from: '2', to: '9' }) // 1 to 8
+ */
+export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: SpanText): SpanText {
+  if (measures[0]?.implicit !== true) return { from, to };
+  const printed = (point: string): string => {
+    if (!/^\d+$/u.test(point)) return point;
+    return Number(point) <= 1 ? 'start' : String(Number(point) - 1);
+  };
+  return { from: printed(from), to: printed(to) };
+}
+
+/**
  * The length of a span's measures.
  * Shape:  0 or more; measures outside the list count nothing
  * Units:  quarter notes, a floating sum for seconds and drawing

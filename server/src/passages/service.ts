@@ -13,6 +13,7 @@ import {
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { findProgramPart, practiceTarget } from '../programs/service.js';
+import { readSettings } from '../settings/service.js';
 import { programPartRows } from '../season/repository.js';
 import { readMeasureMap } from '../scores/measure-map.js';
 import type { ProgramPartRow } from '../season/repository.js';
@@ -94,7 +95,7 @@ export async function addPassage(
   const step = {
     step_kind: DEFAULT_STEP.kind,
     step_size: DEFAULT_STEP.kind === 'dial' ? null : DEFAULT_STEP.size,
-    rule: 'three-in-a-row' as const,
+    rule: (await readSettings(studio)).rungRule,
   };
   await together(studio, async (inside) => {
     const isNew = await insertPassage(inside, input.id, part, { ...columns, ...step }, new Date(nowMs));

@@ -30,6 +30,7 @@ export async function chooseForPart(
     page: choice.page,
     repeats: choice.repeats,
     policy: choice.policy,
+    pickup_counts: choice.pickupCounts,
     ...(choice.scoreId !== null && { score_id: choice.scoreId }),
     // Keeping the sheet's number gives up a number of one's own.
     ...(choice.policy === 'keep' && part.bpm_min !== null && { target_bpm: null, target_unit: null }),

@@ -1,8 +1,9 @@
-import { quarterBpm } from '@vivid-cue/core/music';
+import { measuresText, quarterBpm } from '@vivid-cue/core/music';
 import {
   playedSeconds,
   repeatedStretches,
   resolveSpan,
+  withoutPickup,
   type ScoreDigest,
   type Span,
 } from '@vivid-cue/core/score';
@@ -100,6 +101,8 @@ async function partDetail(
     id: row.program_part_id,
     part,
     askedText: askedLine(row, structure, facts),
+    resolvedText: resolvedText(digest, structure, row.pickup_counts === 1, facts),
+    hasPickup: digest?.measures[0]?.implicit === true,
     choice: {
       isTaken: row.is_taken === 1,
       workTitle: row.own_title,
@@ -107,6 +110,7 @@ async function partDetail(
       page: row.page,
       repeats: row.repeats,
       policy: row.policy,
+      pickupCounts: row.pickup_counts === 1,
     },
     target: effectiveTarget(row),
     score: stored && {
@@ -157,8 +161,8 @@ export function answerOf(
   { vocabulary }: StudioFacts,
 ): PartAnswer {
   const target = effectiveTarget(row);
-  const spans = digest ? resolvedSpans(digest, part) : [];
-  const issue = digest ? spanIssue(digest, part) : null;
+  const spans = digest ? resolvedSpans(digest, part, row.pickup_counts === 1) : [];
+  const issue = digest ? spanIssue(digest, part, row.pickup_counts === 1) : null;
   const seconds =
     digest && target && spans.length > 0
       ? (withRepeats: boolean): number =>
@@ -190,18 +194,46 @@ export function answerOf(
   };
 }
 
-function resolvedSpans(digest: ScoreDigest, part: SheetPart): Span[] {
+function resolve(
+  digest: ScoreDigest,
+  { from, to }: SheetPart['measures'][number],
+  pickupCounts: boolean,
+): ReturnType<typeof resolveSpan> {
+  const span = { from: String(from), to: String(to) };
+  return resolveSpan(digest.measures, pickupCounts ? withoutPickup(digest.measures, span) : span);
+}
+
+function resolvedSpans(digest: ScoreDigest, part: SheetPart, pickupCounts: boolean): Span[] {
   if (part.measures.length === 0) return [{ fromIndex: 0, endIndex: digest.measures.length }];
-  return part.measures.flatMap(({ from, to }) => {
-    const span = resolveSpan(digest.measures, { from: String(from), to: String(to) });
+  return part.measures.flatMap((run) => {
+    const span = resolve(digest, run, pickupCounts);
     return span.ok ? [span.value] : [];
   });
 }
 
-function spanIssue(digest: ScoreDigest, part: SheetPart): string | null {
-  for (const { from, to } of part.measures) {
-    const span = resolveSpan(digest.measures, { from: String(from), to: String(to) });
+function spanIssue(digest: ScoreDigest, part: SheetPart, pickupCounts: boolean): string | null {
+  for (const run of part.measures) {
+    const span = resolve(digest, run, pickupCounts);
     if (!span.ok) return span.issues[0]?.message ?? null;
   }
   return null;
+}
+
+/** The asked measures in the score's own printed numbers, where the sheet names them otherwise. */
+function resolvedText(
+  digest: ScoreDigest | null,
+  part: SheetPart,
+  pickupCounts: boolean,
+  { vocabulary }: StudioFacts,
+): string | null {
+  const isPrinted = part.measures.every(({ from, to }) => typeof from === 'number' && typeof to === 'number');
+  if (!digest || part.measures.length === 0 || (isPrinted && !pickupCounts)) return null;
+  const spans = resolvedSpans(digest, part, pickupCounts).map(({ fromIndex, endIndex }) =>
+    measuresText(
+      digest.measures[fromIndex]?.number ?? '',
+      digest.measures[endIndex - 1]?.number ?? '',
+      vocabulary,
+    ),
+  );
+  return spans.length === 0 ? null : spans.join(', ');
 }

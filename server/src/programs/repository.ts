@@ -56,10 +56,12 @@ export function insertProgramPart(
     readonly sheetPartId: string;
     readonly scoreId: string | null;
     readonly isTaken: boolean;
+    readonly policy: string;
   },
 ): Promise<boolean> {
   return insertOnce(studio, 'program_parts', {
     is_taken: part.isTaken,
+    policy: part.policy,
     id: part.id,
     program_id: part.programId,
     sheet_part_id: part.sheetPartId,

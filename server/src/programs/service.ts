@@ -7,6 +7,7 @@ import { passageRows, updatePassage, type Practice } from '../passages/repositor
 import { rebuildSnapshot } from '../passages/snapshot.js';
 import { programPartRows, type ProgramPartRow } from '../season/repository.js';
 import { findSheetRow, partsOf, revisionsById } from '../sheets/repository.js';
+import { readSettings } from '../settings/service.js';
 import { findStudent } from '../students/repository.js';
 import {
   answeredParts,
@@ -100,6 +101,7 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
 export async function addParts(studio: Studio, programId: string, revisionId: string): Promise<void> {
   const answered = await answeredParts(studio, programId);
   const program = await findProgram(studio, programId);
+  const { tempoPolicy } = await readSettings(studio);
   const [revision] = await revisionsById(studio, [revisionId]);
   const optional = new Set(
     (revision?.extras.choices ?? []).filter(({ rule }) => rule !== 'all').flatMap(({ of }) => of.flat()),
@@ -114,6 +116,7 @@ export async function addParts(studio: Studio, programId: string, revisionId: st
       scoreId: known ?? (await scoreInUse(studio, part.id)),
       // What must be chosen is not chosen yet.
       isTaken: !optional.has(part.label),
+      policy: tempoPolicy,
     });
   }
 }

@@ -5,18 +5,24 @@ export interface MappedMeasure {
   readonly number: string;
   readonly implicit: boolean;
   readonly quarters: number;
+  readonly rehearsal: string | null;
 }
 
 /**
  * The little of a score that season and passages need, as text.
- * Shape:  JSON list of [number, implicit 0 or 1, quarters]
+ * Shape:  JSON list of [number, implicit 0 or 1, quarters], and the rehearsal mark where one stands
  * Units:  quarter notes
  * Errors: none
  * Source: none
  */
 export function writeMeasureMap(digest: ScoreDigest): string {
   return JSON.stringify(
-    digest.measures.map(({ number, implicit, quarters }) => [number, implicit ? 1 : 0, quarters]),
+    digest.measures.map(({ number, implicit, quarters, rehearsal }) => [
+      number,
+      implicit ? 1 : 0,
+      quarters,
+      ...(rehearsal === null ? [] : [rehearsal]),
+    ]),
   );
 }
 
@@ -29,9 +35,12 @@ export function writeMeasureMap(digest: ScoreDigest): string {
  */
 export function readMeasureMap(text: string | null): MappedMeasure[] | null {
   if (text === null) return null;
-  return (JSON.parse(text) as [string, 0 | 1, number][]).map(([number, implicit, quarters]) => ({
-    number,
-    implicit: implicit === 1,
-    quarters,
-  }));
+  return (JSON.parse(text) as [string, 0 | 1, number, string?][]).map(
+    ([number, implicit, quarters, rehearsal]) => ({
+      number,
+      implicit: implicit === 1,
+      quarters,
+      rehearsal: rehearsal ?? null,
+    }),
+  );
 }

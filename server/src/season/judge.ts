@@ -9,7 +9,7 @@ import {
   type PartReadiness,
   type ReadinessState,
 } from '@vivid-cue/core/readiness';
-import { resolveSpan, spanQuarters, type Span, type SpanCode } from '@vivid-cue/core/score';
+import { resolveSpan, spanQuarters, withoutPickup, type Span, type SpanCode } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell, Target } from '@vivid-cue/contract';
 import { snapshotOf, type PassageRow } from '../passages/repository.js';
 import { effectiveTarget } from '../programs/service.js';
@@ -129,10 +129,14 @@ export function askedText(from: string, to: string, vocabulary: StudioFacts['voc
  */
 export function askedSpan(
   measures: Parameters<typeof resolveSpan>[0],
-  { span_from: from, span_to: to }: { readonly span_from: string | null; readonly span_to: string | null },
+  {
+    span_from: from,
+    span_to: to,
+    pickup_counts: pickupCounts,
+  }: { readonly span_from: string | null; readonly span_to: string | null; readonly pickup_counts?: number },
 ): Result<Span, SpanCode> {
   if (from === null || to === null) return ok({ fromIndex: 0, endIndex: measures.length });
-  return resolveSpan(measures, { from, to });
+  return resolveSpan(measures, pickupCounts === 1 ? withoutPickup(measures, { from, to }) : { from, to });
 }
 
 /**

@@ -52,6 +52,7 @@ export interface ProgramPartRow extends PartRow {
   readonly page: string;
   readonly repeats: 'take' | 'omit' | null;
   readonly policy: TempoPolicy;
+  readonly pickup_counts: number;
   readonly score_id: string | null;
   readonly score_title: string | null;
   readonly score_file_name: string | null;
@@ -89,6 +90,7 @@ export async function programPartRows(
       'pp.page',
       'pp.repeats',
       'pp.policy',
+      'pp.pickup_counts',
       'pp.score_id',
       'pp.target_bpm',
       'pp.target_unit',

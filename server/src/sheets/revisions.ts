@@ -172,7 +172,7 @@ function partBreaks(
 ): string[] {
   const measures = readMeasureMap(part.measure_map);
   const span = (row: PartRow): { readonly fromIndex: number; readonly endIndex: number } | null => {
-    const asked = measures && askedSpan(measures, row);
+    const asked = measures && askedSpan(measures, { ...row, pickup_counts: part.pickup_counts });
     return asked?.ok ? asked.value : null;
   };
   return breaksOf({

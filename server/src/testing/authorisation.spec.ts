@@ -18,6 +18,7 @@ const CHOICE = {
   page: '',
   repeats: null,
   policy: 'keep',
+  pickupCounts: false,
   scoreId: null,
 };
 const SETTINGS = {

@@ -11,6 +11,7 @@ import { snapshots } from './09-snapshots.js';
 import { revisions } from './10-revisions.js';
 import { choices } from './11-choices.js';
 import { practisedScores } from './12-practised-scores.js';
+import { pickups } from './13-pickups.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -25,6 +26,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['10-revisions', revisions],
   ['11-choices', choices],
   ['12-practised-scores', practisedScores],
+  ['13-pickups', pickups],
 ];
 
 /** All migrations in order, forward and back. */

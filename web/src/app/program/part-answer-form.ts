@@ -97,6 +97,7 @@ export class PartAnswerForm {
     () => this.part().choice.page || (this.part().part.detail?.page ?? ''),
   );
   protected readonly repeats = linkedSignal(() => this.part().choice.repeats);
+  protected readonly pickupCounts = linkedSignal(() => this.part().choice.pickupCounts);
   protected readonly policy = linkedSignal<TempoPolicy>(() => this.part().choice.policy);
   protected readonly scoreId = linkedSignal<string | null>(() => this.part().score?.id ?? null);
   protected readonly bpm = linkedSignal<number | null>(() => this.part().target?.bpm ?? null);
@@ -140,6 +141,7 @@ export class PartAnswerForm {
       page: this.page().trim(),
       repeats: this.repeats(),
       policy: this.policy(),
+      pickupCounts: this.pickupCounts(),
       scoreId: isOther ? this.scoreId() : null,
     };
   }

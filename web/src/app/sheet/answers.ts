@@ -1,4 +1,4 @@
-import { askTempo, type TempoMark } from '@vivid-cue/core/music';
+import { askTempo, parseTempo, type TempoMark } from '@vivid-cue/core/music';
 import type { AskedQuestion } from '@vivid-cue/contract';
 import { markText, readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
 import { fieldsFrom } from './tempo-choice';
@@ -131,4 +131,27 @@ export function splitByKeys(
     copy.controls.detail.controls.key.setValue(key);
   });
   keys.forEach((key, n) => parts.controls[at + n]?.controls.label.setValue(`${label}: ${key}`));
+}
+
+/**
+ * Reads the tempo that was typed as printed into the part's fields.
+ * Shape:  a hint for the person, "" where nothing is left to say; the fields stay where the text cannot be read
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function applyPrinted(part: PartForm): string {
+  const { printed, bound, beatUnit, low, high, words } = part.controls;
+  if (printed.value.trim() === '') return '';
+  const parsed = parseTempo(printed.value);
+  if (!parsed.ok) return parsed.issues[0]?.message ?? '';
+  const mark = parsed.value;
+  const fields = fieldsFrom(mark);
+  bound.setValue(fields.bound);
+  low.setValue(fields.low);
+  high.setValue(fields.high);
+  words.setValue(fields.words);
+  if (mark.beatUnit !== null) beatUnit.setValue(mark.beatUnit);
+  const needsUnit = mark.beatUnit === null && mark.bound !== 'words';
+  return needsUnit ? 'No note value is printed; choose which note gets the beat.' : '';
 }

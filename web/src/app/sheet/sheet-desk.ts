@@ -1,4 +1,10 @@
-import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
+import {
+  CdkDrag,
+  type CdkDragDrop,
+  CdkDragHandle,
+  CdkDropList,
+  CdkDropListGroup,
+} from '@angular/cdk/drag-drop';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -21,7 +27,6 @@ import { Select } from 'primeng/select';
 import { Textarea } from 'primeng/textarea';
 import { catchError, map, of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { parseTempo } from '@vivid-cue/core/music';
 import { SHEET_TEXT_LIMIT, type SheetReading } from '@vivid-cue/core/sheet';
 import {
   DEADLINE_KINDS,
@@ -40,7 +45,7 @@ import { SheetReaderClient, tooLong } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { INSTRUMENTS } from '../ui/instruments.data';
 import { ProblemNote } from '../ui/problem-note';
-import { applyAnswer, splitByKeys, type Answer } from './answers';
+import { applyAnswer, applyPrinted, splitByKeys, type Answer } from './answers';
 import { PartDetails } from './part-details';
 import { QuestionList } from './question-list';
 import { importSheet, saveSheetFile } from './sheet-files';
@@ -55,9 +60,11 @@ import {
   type SheetForm,
   type SheetRest,
 } from './sheet-form';
-import { choiceText, issuesOf } from './sheet-checks';
+import { partGroups, placeInGroup, type PartGroup } from './part-groups';
+import { RulesCard } from './rules-card';
+import { issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
-import { BOUND_CHOICES, fieldsFrom, unitChoices } from './tempo-choice';
+import { BOUND_CHOICES, unitChoices } from './tempo-choice';
 
 /** From so many characters on a paste is put in as a value (our own knee). */
 const LONG_PASTE = 20_000;
@@ -72,6 +79,7 @@ const LONG_PASTE = 20_000;
     CdkDrag,
     CdkDragHandle,
     CdkDropList,
+    CdkDropListGroup,
     FormsModule,
     InputNumber,
     InputText,
@@ -81,6 +89,7 @@ const LONG_PASTE = 20_000;
     QuestionList,
     ReactiveFormsModule,
     RouterLink,
+    RulesCard,
     Select,
     SheetText,
     Textarea,
@@ -124,6 +133,7 @@ export class SheetDesk implements OnInit {
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
+  protected readonly partGroups = partGroups;
   protected readonly instruments = INSTRUMENTS;
   protected readonly deadlineKinds = [...DEADLINE_KINDS];
   protected readonly partKinds = [...PART_KINDS];
@@ -329,8 +339,11 @@ export class SheetDesk implements OnInit {
     this.form()?.controls.parts.push(partForm());
   }
 
-  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    this.movePart(previousIndex, currentIndex);
+  /** A part dropped in another group holds from then on for what that group holds for. */
+  protected drop({ item, container, currentIndex }: CdkDragDrop<PartGroup, PartGroup, number>): void {
+    const part = this.form()?.controls.parts.at(item.data);
+    part?.controls.detail.controls.appliesTo.setValue(container.data.name);
+    this.movePart(item.data, placeInGroup(container.data, currentIndex, item.data));
   }
 
   /** Moves a part to another place in the order. */
@@ -344,23 +357,8 @@ export class SheetDesk implements OnInit {
 
   /** Reads a printed tempo into the fields; what cannot be read is said, and the fields stay. */
   protected readPrinted(part: PartForm): void {
-    const { id, printed, bound, beatUnit, low, high, words } = part.controls;
-    const tell = (hint: string): void => this.hints.update((hints) => ({ ...hints, [id.value]: hint }));
-    if (printed.value.trim() === '') return tell('');
-    const parsed = parseTempo(printed.value);
-    if (!parsed.ok) return tell(parsed.issues[0]?.message ?? '');
-    const mark = parsed.value;
-    const fields = fieldsFrom(mark);
-    bound.setValue(fields.bound);
-    low.setValue(fields.low);
-    high.setValue(fields.high);
-    words.setValue(fields.words);
-    if (mark.beatUnit !== null) beatUnit.setValue(mark.beatUnit);
-    tell(
-      mark.beatUnit === null && mark.bound !== 'words'
-        ? 'No note value is printed; choose which note gets the beat.'
-        : '',
-    );
+    const hint = applyPrinted(part);
+    this.hints.update((hints) => ({ ...hints, [part.controls.id.value]: hint }));
   }
 
   protected answer(answer: Answer): void {
@@ -388,12 +386,16 @@ export class SheetDesk implements OnInit {
     }));
   }
 
-  /** Takes a choice or a note away. */
-  protected dropFrom(list: 'choices' | 'notes', index: number): void {
-    this.rest.update((rest) => ({ ...rest, [list]: (rest[list] ?? []).filter((_, n) => n !== index) }));
+  protected keep<List extends 'choices' | 'notes'>(list: List, value: SheetRest[List]): void {
+    this.rest.update((rest) => ({ ...rest, [list]: value }));
   }
 
-  protected readonly choiceText = choiceText;
+  protected partNames(form: SheetForm): { label: string; group: string }[] {
+    return form.controls.parts.controls.map(({ controls }) => ({
+      label: controls.label.value,
+      group: controls.detail.controls.appliesTo.value,
+    }));
+  }
 
   protected save(): void {
     const form = this.form();

@@ -1,0 +1,36 @@
+import type { PartForm, SheetForm } from './sheet-form';
+
+/** Parts that hold for the same list, division or instrument. Shape: `n` is the part's place on the whole sheet. */
+export interface PartGroup {
+  readonly name: string;
+  readonly parts: readonly { readonly part: PartForm; readonly n: number }[];
+}
+
+/**
+ * The parts of a sheet by what they hold for, in the order in which each group first stands.
+ * Shape:  one group without a name where nothing is said
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function partGroups(form: SheetForm): PartGroup[] {
+  const groups = new Map<string, { part: PartForm; n: number }[]>();
+  form.controls.parts.controls.forEach((part, n) => {
+    const name = part.controls.detail.controls.appliesTo.value.trim();
+    groups.set(name, [...(groups.get(name) ?? []), { part, n }]);
+  });
+  return [...groups].map(([name, parts]) => ({ name, parts }));
+}
+
+/**
+ * The place on the whole sheet that a place in a group stands for.
+ * Shape:  behind the group's last part where the place is its end
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function placeInGroup({ parts }: PartGroup, index: number, from: number): number {
+  const others = parts.filter(({ n }) => n !== from);
+  const at = others[index]?.n ?? (others.at(-1)?.n ?? from) + 1;
+  return at > from ? at - 1 : at;
+}
