@@ -175,3 +175,32 @@ test('settings turn every word to bars and crotchets; a calendar address is made
   await page.getByRole('button', { name: 'Enter it by hand' }).click();
   await expect(page.getByLabel('Bars of part 1')).toBeVisible();
 });
+
+test('parts are dragged from list to list and a choice and a note are entered by hand', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 1400 });
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  const lists =
+    'SKERRY BOARD OF GRADED MUSIC\nFlute Grade 5, 2027\n\nList A\nA1 Petrel Song — L. Osk\nA2 Salt Road — B. Vey\nList B\nB1 Quiet Sound — M. Tarn\n';
+  await page.getByLabel('Published text').fill(lists);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  const grip = page.locator('fieldset', { has: page.locator('#label-1') }).locator('[cdkDragHandle]');
+  const target = page.locator('fieldset', { has: page.locator('#label-2') });
+  await grip.hover();
+  await page.mouse.down();
+  const box = (await target.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  await page.mouse.move(box.x + 40, box.y + 20, { steps: 8 });
+  await page.mouse.move(box.x + 40, box.y + box.height - 10, { steps: 8 });
+  await page.mouse.up();
+  const listB = page.locator('.group', { has: page.getByRole('heading', { name: 'List B' }) });
+  await expect(listB.getByLabel('Called')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Add a choice' }).click();
+  for (const label of ['A1', 'A2', 'B1']) await page.getByRole('checkbox', { name: label }).check();
+  await page.getByRole('combobox', { name: 'Rule' }).click();
+  await page.getByRole('option', { name: 'one from each group' }).click();
+  await page.getByRole('button', { name: 'Add the choice' }).click();
+  await expect(page.getByText(/One from each: A1 · (?:B1 \/ A2|A2 \/ B1)/u)).toBeVisible();
+  await page.getByLabel('A note of the sheet').fill('Page turns are not judged.');
+  await page.getByLabel('A note of the sheet').press('Enter');
+  await expect(page.getByText('Page turns are not judged.')).toBeVisible();
+  await expectAccessible(page);
+});

@@ -1,4 +1,4 @@
-import { playedSeconds, repeatedStretches, resolveSpan } from '../score/index.js';
+import { playedSeconds, repeatedStretches, resolveSpan, withoutPickup } from '../score/index.js';
 import { breaksOf, diffRevisions } from './breaks.js';
 import { blankPart } from './model.js';
 import { judgeAnswer, judgeChoice, judgeProgram, type PartAnswer } from './verdict.js';
@@ -64,6 +64,16 @@ describe('resolveSpan by anchors', () => {
   it('says which marks the piece has where one is missing', () => {
     expect(resolve('Q', 'end')).toContain('has the marks K, M, 7');
     expect(resolve('start', 'double bar')).toContain('Give the printed numbers');
+  });
+});
+
+describe('withoutPickup', () => {
+  const measures = ['0', '1', '2', '3'].map((number, n) => ({ number, implicit: n === 0 }));
+
+  it('turns numbers that count the pickup into printed ones, and nothing else', () => {
+    expect(withoutPickup(measures, { from: '2', to: '4' })).toEqual({ from: '1', to: '3' });
+    expect(withoutPickup(measures, { from: '1', to: 'K' })).toEqual({ from: 'start', to: 'K' });
+    expect(withoutPickup(measures.slice(1), { from: '2', to: '3' })).toEqual({ from: '2', to: '3' });
   });
 });
 
