@@ -82,6 +82,52 @@ describe('vivid-cue', () => {
   }
 });
 
+describe('vivid-cue for readings', () => {
+  const study = fileURLToPath(new URL('../../core/testdata/lantern-walk.musicxml', import.meta.url));
+
+  it('read prints every finding of the format and counts demands at the tempo that is asked', () => {
+    const outcome = runCommand(['read', study, '--bpm', '54', '--json'], '/');
+    expect(outcome.exitCode).toBe(0);
+    const read = JSON.parse(outcome.text) as Record<string, unknown>;
+    expect(Object.keys(read).sort()).toEqual(
+      [
+        'accidentals',
+        'articulations',
+        'breathingPlaces',
+        'deciding',
+        'demands',
+        'dynamics',
+        'dynamicsAdvice',
+        'exactRepeats',
+        'hairpins',
+        'longestHeld',
+        'longestWithoutRest',
+        'meterTraps',
+        'names',
+        'nearRepeats',
+        'oddOnesOut',
+        'opening',
+        'ornaments',
+        'patterns',
+        'range',
+        'runs',
+        'shows',
+        'surprises',
+        'ties',
+      ].sort(),
+    );
+    // The file asks 108; a whole note at half of it lasts twice as long.
+    expect(read['longestHeld']).toEqual({ measure: '16', quarters: 4, seconds: 4.444444 });
+  });
+
+  it('read refuses a tempo that is none and a file that is not there', () => {
+    expect(runCommand(['read', study, '--bpm', 'fast'], '/').text).toMatch(
+      /^--bpm takes a number .*"fast" came/u,
+    );
+    expect(runCommand(['read', 'none.musicxml'], '/').exitCode).toBe(2);
+  });
+});
+
 describe('vivid-cue for sheets', () => {
   it('sheet prints the structure of a text, with exactly the format’s fields', () => {
     const printed = json('sheet', 'core/testdata/sheets/tuned/01-bullets.txt') as Readonly<

@@ -1,6 +1,7 @@
 import { convertCommand } from './commands/convert.js';
 import { ladderCommand } from './commands/ladder.js';
 import { phraseCommand } from './commands/phrase.js';
+import { readCommand } from './commands/read.js';
 import { scoreCommand } from './commands/score.js';
 import { sheetCommand } from './commands/sheet.js';
 import { CommandError } from './command-error.js';
@@ -19,6 +20,7 @@ export interface CommandOutcome {
 
 const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
+  '       vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial [--unit quarter] [--json]',
   '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--json]',
@@ -27,6 +29,7 @@ const USAGE = [
 
 const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string) => string>> = {
   score: scoreCommand,
+  read: readCommand,
   convert: convertCommand,
   ladder: ladderCommand,
   sheet: sheetCommand,

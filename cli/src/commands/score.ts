@@ -1,7 +1,6 @@
-import { readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
-import { digestScore, readScore } from '@vivid-cue/core/score';
+import { digestScore } from '@vivid-cue/core/score';
 import { CommandError, readArgs } from '../command-error.js';
+import { readScoreFile } from '../read-score-file.js';
 
 /**
  * `score FILE [--part ID]`: the measure map, order, seconds and notes of one part.
@@ -15,17 +14,7 @@ export function scoreCommand(args: readonly string[], folder: string): string {
   const [file, ...more] = positionals;
   if (file === undefined || more.length > 0)
     throw new CommandError('Name one score file: vivid-cue score FILE [--part ID] --json.');
-  const read = readScore(readBytes(resolve(folder, file), file), { partId: values.part ?? null });
-  if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
-  return JSON.stringify(digestScore(read.value), roundSeconds, 2);
-}
-
-function readBytes(path: string, shown: string): Uint8Array {
-  try {
-    return readFileSync(path);
-  } catch {
-    throw new CommandError(`The file "${shown}" cannot be read; check its name and place.`);
-  }
+  return JSON.stringify(digestScore(readScoreFile(folder, file, values.part)), roundSeconds, 2);
 }
 
 /** Nine decimals tell seconds to the nanosecond and hide the tail of binary fractions. */

@@ -1,5 +1,7 @@
 import type { Meter, Pitch, Quarters, Transposition } from '../music/index.js';
+import type { DirectionMarks } from './direction-marks.js';
 import type { ScoreWarning } from './issues.js';
+import type { NoteSigns } from './note-signs.js';
 
 /**
  * One printed note or rest of the chosen part.
@@ -22,6 +24,8 @@ export interface ScoreNote {
   readonly isChordMember: boolean;
   readonly tieStart: boolean;
   readonly tieStop: boolean;
+  /** What is printed at it. */
+  readonly signs: NoteSigns;
 }
 
 /**
@@ -107,6 +111,8 @@ export interface Score {
   readonly measures: readonly ScoreMeasure[];
   readonly notes: readonly ScoreNote[];
   readonly tempos: readonly TempoSegment[];
+  /** Dynamics, hairpins and words of the chosen part. */
+  readonly marks: DirectionMarks;
   readonly order: readonly number[];
   readonly warnings: readonly ScoreWarning[];
 }

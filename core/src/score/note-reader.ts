@@ -1,5 +1,6 @@
 import { ZERO, type Pitch, type Quarters, type Step, type Transposition } from '../music/index.js';
 import type { ScoreNote } from './model.js';
+import { readSigns } from './note-signs.js';
 import { badTiming, wholeNumber } from './number-text.js';
 import { child, childrenNamed, childText, type XmlNode } from './xml.js';
 
@@ -37,6 +38,7 @@ export function readNote(node: XmlNode, place: NotePlace): ScoreNote {
     isChordMember: child(node, 'chord') !== undefined,
     tieStart: ties.includes('start'),
     tieStop: ties.includes('stop'),
+    signs: readSigns(node),
   };
 }
 

@@ -10,6 +10,7 @@ import {
   type Quarters,
 } from '../music/index.js';
 import { applyAttributes, freshAttributes, readDuration, type PartAttributes } from './attributes-reader.js';
+import { marksIn, type DirectionMarks, type DynamicMark, type HairpinEnd } from './direction-marks.js';
 import { signsIn, soundingOffset, tempoIn } from './direction-reader.js';
 import { ScoreStop } from './issues.js';
 import { SCORE_LIMITS } from './limits.js';
@@ -36,6 +37,9 @@ export class PartReader {
   readonly measures: PartMeasure[] = [];
   readonly notes: ScoreNote[] = [];
   readonly tempos: TempoEvent[] = [];
+  private readonly dynamics: DynamicMark[] = [];
+  private readonly hairpins: HairpinEnd[] = [];
+  private readonly words: DirectionMarks['words'][number][] = [];
   private readonly attributes: PartAttributes = freshAttributes();
   private number = '';
   private implicit = false;
@@ -48,6 +52,11 @@ export class PartReader {
     readonly id: string,
     private readonly navigation: NavigationMap,
   ) {}
+
+  /** Dynamics, hairpins and words, in the order of the file. */
+  get marks(): DirectionMarks {
+    return { dynamics: this.dynamics, hairpins: this.hairpins, words: this.words };
+  }
 
   /** The transposition of the first note: for most solo parts the only one. */
   get transposition(): PartAttributes['transposition'] {
@@ -144,6 +153,10 @@ export class PartReader {
 
   private takeDirection(node: XmlNode): void {
     const signs = signsIn(node);
+    const marks = marksIn(node, this.index, this.cursor);
+    this.dynamics.push(...marks.dynamics);
+    this.hairpins.push(...marks.hairpins);
+    this.words.push(...marks.words);
     this.navigation.addSigns(signs, this.index);
     this.rehearsal ??= signs.rehearsal;
     const mark = tempoIn(node);

@@ -125,6 +125,7 @@ class DocumentReader implements XmlListener {
       measures,
       notes: reader.notes,
       tempos,
+      marks: reader.marks,
       order,
       warnings: [
         ...numberingWarnings(measures),

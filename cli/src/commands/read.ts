@@ -1,0 +1,42 @@
+import { MAX_BPM, MIN_BPM } from '@vivid-cue/core/music';
+import { readMusic } from '@vivid-cue/core/reading';
+import { CommandError, readArgs } from '../command-error.js';
+import { readScoreFile } from '../read-score-file.js';
+
+/**
+ * `read FILE [--part ID] [--instrument NAME] [--bpm N]`: findings and demands of one part.
+ * Shape:  JSON text, see docs/formats.md; measures by printed number
+ * Units:  quarter notes, seconds; `--bpm` counts beats of the first full measure
+ * Errors: CommandError with the reader's sentence
+ * Source: docs/formats.md
+ */
+export function readCommand(args: readonly string[], folder: string): string {
+  const { values, positionals } = readArgs(args, {
+    part: { type: 'string' },
+    instrument: { type: 'string' },
+    bpm: { type: 'string' },
+  });
+  const [file, ...more] = positionals;
+  if (file === undefined || more.length > 0)
+    throw new CommandError(
+      'Name one score file: vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] --json.',
+    );
+  const bpm = values.bpm === undefined ? null : readBpm(values.bpm);
+  const score = readScoreFile(folder, file, values.part);
+  const reading = readMusic(score, { instrument: values.instrument ?? null, bpm });
+  const demands = reading.demands.map(({ measure, score: worth, because }) => ({
+    measure,
+    score: worth,
+    because,
+  }));
+  return JSON.stringify({ ...reading, demands }, null, 2);
+}
+
+function readBpm(text: string): number {
+  const bpm = Number(text);
+  if (text.trim() === '' || !(bpm >= MIN_BPM && bpm <= MAX_BPM))
+    throw new CommandError(
+      `--bpm takes a number from ${MIN_BPM} to ${MAX_BPM}; "${text}" came. Give for example --bpm 116.`,
+    );
+  return bpm;
+}

@@ -1,0 +1,14 @@
+export { readMusic, type MusicReading, type ReadMusicOptions } from './read-music.js';
+export { instrumentProfile, type Family, type InstrumentProfile } from './profiles.js';
+export { soloLine, type LineNote, type LineRest, type SoloLine } from './solo-line.js';
+export type { BreathingPlace, HeldNote, LongStretch } from './breathing-places.js';
+export type { Deciding, DemandName, MeasureDemand, Opening } from './demands.js';
+export type { DynamicsAdvice } from './dynamics-advice.js';
+export type { ArticulationCount, HairpinSpan, Inventory } from './inventory.js';
+export type { MeterTrap } from './meter-traps.js';
+export type { OddOneOut } from './odd-ones-out.js';
+export type { NearRepeat, NoteDifference, Repeats } from './repeats.js';
+export type { RhythmPattern } from './rhythm-patterns.js';
+export type { Run } from './runs.js';
+export type { Shows } from './shows.js';
+export type { Surprise } from './surprises.js';

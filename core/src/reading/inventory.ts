@@ -1,0 +1,248 @@
+import { alterInKey, midiOf, pitchName, toNumber, type Pitch } from '../music/index.js';
+import type { Score } from '../score/index.js';
+import type { LineNote, SoloLine } from './solo-line.js';
+
+/** Articulations of one measure by kind; several signs at one note are joined by "+". */
+export interface ArticulationCount {
+  readonly kind: string;
+  readonly measure: string;
+  readonly count: number;
+}
+
+/** A hairpin. Shape: `startNote` is the ordinal of the note it begins on, from 1; `endMeasure` printed. */
+export interface HairpinSpan {
+  readonly kind: 'crescendo' | 'diminuendo';
+  readonly measure: string;
+  readonly startNote: number;
+  readonly endMeasure: string;
+}
+
+/** What stands in a score, measure by measure. Shape: measures by printed number. Units: quarters. */
+export interface Inventory {
+  readonly articulations: readonly ArticulationCount[];
+  readonly dynamics: readonly { readonly measure: string; readonly mark: string }[];
+  readonly hairpins: readonly HairpinSpan[];
+  readonly accidentals: readonly {
+    readonly measure: string;
+    readonly name: string;
+    readonly count: number;
+  }[];
+  readonly names: readonly {
+    readonly name: string;
+    readonly count: number;
+    readonly measures: readonly string[];
+  }[];
+  readonly range: {
+    readonly written: { readonly low: string; readonly high: string } | null;
+    readonly sounding: { readonly low: string; readonly high: string } | null;
+  };
+  readonly ties: readonly {
+    readonly measure: string;
+    readonly note: string;
+    readonly quarters: number;
+    readonly subdivisions: number;
+    readonly subdivision: string;
+  }[];
+  readonly ornaments: readonly {
+    readonly measure: string;
+    readonly kind: string;
+    readonly note: string;
+    readonly neighbour: string | null;
+  }[];
+}
+
+/**
+ * Counts what stands in a score.
+ * Shape:  in the order of the music
+ * Units:  see Inventory
+ * Errors: none
+ * Source: MusicXML 4.0 for the signs; the neighbour of a trill or turn is the next letter above in the key
+ */
+export function inventory(score: Score, line: SoloLine): Inventory {
+  const numberOf = (index: number): string => score.measures[index]?.number ?? '';
+  return {
+    articulations: articulations(score, line),
+    dynamics: score.marks.dynamics.map(({ measureIndex, mark }) => ({
+      measure: numberOf(measureIndex),
+      mark,
+    })),
+    hairpins: hairpins(score, line),
+    accidentals: accidentals(score, line),
+    names: names(score, line),
+    range: { written: rangeOf(line, 'written'), sounding: rangeOf(line, 'sounding') },
+    ties: ties(score, line),
+    ornaments: ornaments(score, line),
+  };
+}
+
+/**
+ * How a note is begun: its signs joined by "+", "slurred" under a slur, else "tongued".
+ * Shape:  signs in alphabetical order
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function articulationOf({ signs, isSlurredInto }: LineNote): string {
+  if (signs.articulations.length > 0) return [...new Set(signs.articulations)].sort().join('+');
+  return isSlurredInto || signs.slurStarts > 0 ? 'slurred' : 'tongued';
+}
+
+function articulations({ measures }: Score, line: SoloLine): ArticulationCount[] {
+  return line.byMeasure.flatMap((notes, index) => {
+    const counts = new Map<string, number>();
+    for (const note of notes) {
+      if (note.isGrace) continue;
+      const kind = articulationOf(note);
+      counts.set(kind, (counts.get(kind) ?? 0) + 1);
+    }
+    return [...counts].map(([kind, count]) => ({ kind, measure: measures[index]?.number ?? '', count }));
+  });
+}
+
+function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
+  const open = new Map<
+    string,
+    { kind: 'crescendo' | 'diminuendo'; measureIndex: number; startNote: number }
+  >();
+  const found: HairpinSpan[] = [];
+  const numberOf = (index: number): string => score.measures[index]?.number ?? '';
+  for (const { measureIndex, onset, type, number } of score.marks.hairpins) {
+    if (type !== 'stop') {
+      const notes = line.byMeasure[measureIndex]?.filter(({ isGrace }) => !isGrace) ?? [];
+      const place = toNumber(onset);
+      const at = notes.findIndex((note) => toNumber(note.onset) + note.length > place + 1e-9);
+      open.set(number, { kind: type, measureIndex, startNote: at < 0 ? Math.max(1, notes.length) : at + 1 });
+      continue;
+    }
+    const begun = open.get(number);
+    open.delete(number);
+    // A hairpin that stops on the bar line ends with the measure before.
+    const endIndex =
+      onset.num === 0 && measureIndex > 0 && begun && begun.measureIndex < measureIndex
+        ? measureIndex - 1
+        : measureIndex;
+    if (begun)
+      found.push({
+        kind: begun.kind,
+        measure: numberOf(begun.measureIndex),
+        startNote: begun.startNote,
+        endMeasure: numberOf(endIndex),
+      });
+  }
+  return found;
+}
+
+const SIGN_TEXT: Readonly<Record<string, string>> = {
+  sharp: '#',
+  flat: 'b',
+  natural: '♮',
+  'double-sharp': '##',
+  'sharp-sharp': '##',
+  'flat-flat': 'bb',
+};
+
+function accidentals({ measures }: Score, line: SoloLine): Inventory['accidentals'] {
+  return line.byMeasure.flatMap((notes, index) => {
+    const counts = new Map<string, number>();
+    for (const { written, signs } of notes) {
+      if (!written || signs.accidental === null) continue;
+      const name = `${written.step}${SIGN_TEXT[signs.accidental] ?? `(${signs.accidental})`}`;
+      counts.set(name, (counts.get(name) ?? 0) + 1);
+    }
+    return [...counts].map(([name, count]) => ({ measure: measures[index]?.number ?? '', name, count }));
+  });
+}
+
+/** The letter with its alteration, without the octave. */
+export function letterName(pitch: Pitch): string {
+  return pitchName(pitch).replace(/-?\d+$/u, '');
+}
+
+function names({ measures }: Score, line: SoloLine): Inventory['names'] {
+  const found = new Map<string, { count: number; measures: string[] }>();
+  for (const { written, measureIndex } of line.notes) {
+    if (!written) continue;
+    const name = letterName(written);
+    const entry = found.get(name) ?? { count: 0, measures: [] };
+    const measure = measures[measureIndex]?.number ?? '';
+    entry.count += 1;
+    if (entry.measures.at(-1) !== measure) entry.measures.push(measure);
+    found.set(name, entry);
+  }
+  return [...found]
+    .map(([name, entry]) => ({ name, ...entry }))
+    .sort((a, b) => b.count - a.count || a.name.localeCompare(b.name));
+}
+
+function rangeOf(line: SoloLine, which: 'written' | 'sounding'): { low: string; high: string } | null {
+  let low: Pitch | null = null;
+  let high: Pitch | null = null;
+  for (const note of line.notes) {
+    const pitch = note[which];
+    if (!pitch) continue;
+    if (!low || midiOf(pitch) < midiOf(low)) low = pitch;
+    if (!high || midiOf(pitch) > midiOf(high)) high = pitch;
+  }
+  return low && high ? { low: pitchName(low), high: pitchName(high) } : null;
+}
+
+const SUBDIVISIONS = [
+  ['sixteenth', 0.25],
+  ['eighth-triplet', 1 / 3],
+  ['eighth', 0.5],
+  ['quarter', 1],
+  ['half', 2],
+] as const;
+
+/** The note value that runs in a measure: its most frequent length of those shorter than a half. */
+function runningValue(notes: readonly LineNote[]): (typeof SUBDIVISIONS)[number] {
+  const shortest = Math.min(
+    ...notes.filter(({ isGrace }) => !isGrace).map(({ printed }) => Math.min(...printed)),
+    1,
+  );
+  return SUBDIVISIONS.findLast(([, length]) => length <= shortest + 1e-6) ?? SUBDIVISIONS[0];
+}
+
+function ties({ measures }: Score, line: SoloLine): Inventory['ties'] {
+  return line.notes
+    .filter(({ printed }) => printed.length > 1)
+    .map((note) => {
+      const [subdivision, unit] = runningValue(line.byMeasure[note.measureIndex] ?? []);
+      return {
+        measure: measures[note.measureIndex]?.number ?? '',
+        note: note.written ? pitchName(note.written) : 'unpitched',
+        quarters: Math.round(note.length * 1e6) / 1e6,
+        subdivisions: Math.round((note.length / unit) * 1e3) / 1e3,
+        subdivision,
+      };
+    });
+}
+
+const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+const BELOW: ReadonlySet<string> = new Set(['mordent', 'inverted-turn']);
+
+/** The neighbour that an ornament brings in, in the key: the next letter above, or below for mordents. */
+export function neighbourOf(pitch: Pitch, fifths: number, isBelow: boolean): Pitch {
+  const place = STEPS.indexOf(pitch.step) + (isBelow ? -1 : 1);
+  const step = STEPS[(place + 7) % 7] ?? 'C';
+  const octave = pitch.octave + (place > 6 ? 1 : place < 0 ? -1 : 0);
+  return { step, octave, alter: alterInKey(step, fifths) };
+}
+
+function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] {
+  return line.notes.flatMap((note) => {
+    const { written, measureIndex, signs, isGrace } = note;
+    const measure = measures[measureIndex];
+    const name = written ? pitchName(written) : 'unpitched';
+    const kinds = [...signs.ornaments, ...(isGrace ? [signs.graceSlash ? 'grace-slashed' : 'grace'] : [])];
+    return kinds.map((kind) => ({
+      measure: measure?.number ?? '',
+      kind,
+      note: name,
+      neighbour:
+        written && measure && /^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind)
+          ? letterName(neighbourOf(written, measure.fifths, BELOW.has(kind)))
+          : null,
+    }));
+  });
+}

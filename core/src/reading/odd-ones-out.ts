@@ -1,0 +1,198 @@
+import { toNumber } from '../music/index.js';
+import type { Score } from '../score/index.js';
+import type { Inventory } from './inventory.js';
+import { rhythmKey } from './rhythm-patterns.js';
+import type { LineNote, SoloLine } from './solo-line.js';
+
+/** A measure that leaves its series. Shape: `note` is the ordinal in the measure, from 1. */
+export interface OddOneOut {
+  readonly measure: string;
+  readonly note: number;
+  /** The sign that is missing or other: "accent", "crescendo", "double dot" … */
+  readonly what: string;
+  readonly why: string;
+}
+
+/** A series needs so many members with the sign, and so large a share of them (our own knees). */
+const FEWEST_BEARERS = 3;
+const SMALLEST_SHARE = 0.75;
+/** At most so many measures without the sign lie between two that have it. */
+const LARGEST_GAP = 1;
+
+interface Member {
+  readonly index: number;
+  readonly note: LineNote;
+}
+
+/**
+ * Finds the members of a series that lack its mark, hairpins that begin elsewhere than in like measures, and the one
+ * single dot among double dots.
+ * Shape:  in the order of the music, one entry for each measure, note and sign
+ * Units:  printed measure numbers
+ * Errors: none
+ * Source: none
+ */
+export function oddOnesOut(
+  score: Score,
+  line: SoloLine,
+  { hairpins }: Pick<Inventory, 'hairpins'>,
+): OddOneOut[] {
+  const found = new Map<string, OddOneOut & { readonly index: number }>();
+  const add = (index: number, odd: Omit<OddOneOut, 'measure'>): void => {
+    const key = `${index}|${odd.note}|${odd.what}`;
+    if (!found.has(key)) found.set(key, { index, measure: score.measures[index]?.number ?? '', ...odd });
+  };
+  const clusters = likeMeasures(score, line);
+  for (const cluster of clusters)
+    missingSigns(
+      cluster.map((index) => line.byMeasure[index] ?? []),
+      cluster,
+      add,
+    );
+  missingOnDownbeats(line, add);
+  oddHairpins(score, clusters, hairpins, add);
+  oddDots(line, add);
+  return [...found.values()]
+    .sort((a, b) => a.index - b.index || a.note - b.note)
+    .map(({ measure, note, what, why }) => ({ measure, note, what, why }));
+}
+
+type Add = (index: number, odd: Omit<OddOneOut, 'measure'>) => void;
+
+function likeMeasures({ measures }: Score, line: SoloLine): number[][] {
+  const clusters = new Map<string, number[]>();
+  measures.forEach(({ start }, index) => {
+    if ((line.byMeasure[index]?.length ?? 0) === 0) return;
+    const key = rhythmKey(line, index, toNumber(start));
+    clusters.set(key, [...(clusters.get(key) ?? []), index]);
+  });
+  return [...clusters.values()].filter((cluster) => cluster.length > FEWEST_BEARERS);
+}
+
+/** In measures of one rhythm: a sign that most have at one note. */
+function missingSigns(notes: readonly (readonly LineNote[])[], cluster: readonly number[], add: Add): void {
+  const lines = notes.map((own) => own.filter(({ isGrace }) => !isGrace));
+  const longest = Math.max(...lines.map(({ length }) => length));
+  for (let n = 0; n < longest; n += 1) {
+    const members = lines.flatMap((own, at): Member[] => {
+      const [note, index] = [own[n], cluster[at]];
+      return note && index !== undefined ? [{ note, index }] : [];
+    });
+    for (const sign of signsOf(members)) {
+      const bearers = members.filter(({ note }) => note.signs.articulations.includes(sign));
+      if (!isSeries(bearers.length, members.length)) continue;
+      const [first, last] = [bearers[0]?.index ?? 0, bearers.at(-1)?.index ?? 0];
+      // Before the first and after the last bearer another section may have begun.
+      const inside = members.filter(
+        ({ index }) => index >= first - LARGEST_GAP && index <= last + LARGEST_GAP,
+      );
+      reportMissing(inside, bearers.length, sign, add);
+    }
+  }
+}
+
+function isSeries(bearers: number, members: number): boolean {
+  return bearers >= FEWEST_BEARERS && bearers < members && bearers / members >= SMALLEST_SHARE;
+}
+
+function signsOf(members: readonly Member[]): Set<string> {
+  return new Set(members.flatMap(({ note }) => note.signs.articulations));
+}
+
+function reportMissing(members: readonly Member[], bearers: number, sign: string, add: Add): void {
+  for (const { index, note } of members) {
+    if (note.signs.articulations.includes(sign)) continue;
+    add(index, {
+      note: note.ordinal,
+      what: sign,
+      why: `no ${sign} on note ${note.ordinal}, where ${bearers} like measures have one`,
+    });
+  }
+}
+
+/** On the first note of neighbouring measures, whatever their rhythm. */
+function missingOnDownbeats({ byMeasure }: SoloLine, add: Add): void {
+  const members = byMeasure.flatMap((own, index): Member[] => {
+    const note = own.find(({ isGrace }) => !isGrace);
+    return note && toNumber(note.onset) === 0 ? [{ index, note }] : [];
+  });
+  for (const sign of signsOf(members)) {
+    let section: Member[] = [];
+    let lacking = 0;
+    const close = (): void => {
+      const inside = section.slice(0, section.length - lacking);
+      const bearers = inside.filter(({ note }) => note.signs.articulations.includes(sign)).length;
+      if (isSeries(bearers, inside.length)) reportMissing(inside, bearers, sign, add);
+      section = [];
+      lacking = 0;
+    };
+    for (const member of members) {
+      const has = member.note.signs.articulations.includes(sign);
+      if (!has && section.length === 0) continue;
+      section.push(member);
+      lacking = has ? 0 : lacking + 1;
+      if (lacking > LARGEST_GAP) close();
+    }
+    close();
+  }
+}
+
+function oddHairpins(
+  { measures }: Score,
+  clusters: readonly (readonly number[])[],
+  hairpins: Inventory['hairpins'],
+  add: Add,
+): void {
+  for (const cluster of clusters)
+    for (const kind of ['crescendo', 'diminuendo'] as const) {
+      const own = cluster.flatMap((index) =>
+        hairpins
+          .filter((hairpin) => hairpin.kind === kind && hairpin.measure === measures[index]?.number)
+          .map(({ startNote }) => ({ index, startNote })),
+      );
+      const usual = mostFrequent(own.map(({ startNote }) => startNote));
+      const agreeing = own.filter(({ startNote }) => startNote === usual).length;
+      if (usual === null || !isSeries(agreeing, own.length)) continue;
+      for (const { index, startNote } of own)
+        if (startNote !== usual)
+          add(index, {
+            note: startNote,
+            what: kind,
+            why: `the ${kind} begins on note ${startNote}, in ${agreeing} like measures on note ${usual}`,
+          });
+    }
+}
+
+function mostFrequent<T>(values: readonly T[]): T | null {
+  const counts = new Map<T, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+}
+
+/** Notes of one value at one place of the measure: their dots. */
+function oddDots({ byMeasure }: SoloLine, add: Add): void {
+  const places = new Map<string, { index: number; note: LineNote }[]>();
+  byMeasure.forEach((own, index) => {
+    for (const note of own)
+      if (!note.isGrace && note.signs.dots > 0) {
+        const key = `${toNumber(note.onset).toFixed(4)}|${note.signs.noteType ?? ''}`;
+        places.set(key, [...(places.get(key) ?? []), { index, note }]);
+      }
+  });
+  for (const members of places.values()) {
+    const usual = mostFrequent(members.map(({ note }) => note.signs.dots));
+    const agreeing = members.filter(({ note }) => note.signs.dots === usual).length;
+    if (usual === null || !isSeries(agreeing, members.length)) continue;
+    for (const { index, note } of members)
+      if (note.signs.dots !== usual)
+        add(index, {
+          note: note.ordinal,
+          what: dotsText(note.signs.dots),
+          why: `a ${dotsText(note.signs.dots)} here, a ${dotsText(usual)} in ${agreeing} like places`,
+        });
+  }
+}
+
+function dotsText(dots: number): string {
+  return dots === 1 ? 'single dot' : dots === 2 ? 'double dot' : `${dots} dots`;
+}

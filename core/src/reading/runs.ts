@@ -1,0 +1,179 @@
+import { alterInKey, midiOf, pitchName, tonicOf, type Pitch, type Step } from '../music/index.js';
+import type { Score } from '../score/index.js';
+import { letterName } from './inventory.js';
+import type { LineNote, SoloLine } from './solo-line.js';
+
+/** A run along a scale or a chord. Shape: `measure` is where it begins; pitches as written. */
+export interface Run {
+  readonly measure: string;
+  readonly from: string;
+  readonly to: string;
+  /** "C major", "A harmonic minor", "chromatic", "G major arpeggio". */
+  readonly scale: string;
+}
+
+const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+/** A run has at least so many notes (our own knees). */
+const FEWEST_STEPS = 5;
+const FEWEST_CHORD_NOTES = 4;
+
+type WrittenNote = LineNote & { readonly written: Pitch; readonly midi: number };
+type Motion = 'up' | 'down';
+type Walk = 'scale' | 'chromatic' | 'chord';
+
+interface Stretch {
+  readonly notes: readonly WrittenNote[];
+  readonly walk: Walk;
+}
+
+/**
+ * Finds runs along scales and chords, so that a passage can be tied to a scale in the warm-up.
+ * Shape:  in the order of the music; rests end a run
+ * Units:  none
+ * Errors: none
+ * Source: major, natural, harmonic and melodic minor, major, minor, diminished and augmented triads, seventh chords,
+ *         as `tonal` spells them (checked in reading.spec.ts)
+ */
+export function runs(score: Score, line: SoloLine): Run[] {
+  return stretches(line).flatMap(({ notes, walk }) => {
+    const [first, last] = [notes[0], notes.at(-1)];
+    const measure = score.measures[first?.measureIndex ?? 0];
+    if (!first || !last || !measure) return [];
+    const scale =
+      walk === 'chromatic' ? 'chromatic' : walk === 'scale' ? scaleOf(notes, measure.fifths) : chordOf(notes);
+    if (scale === null) return [];
+    return [{ measure: measure.number, from: pitchName(first.written), to: pitchName(last.written), scale }];
+  });
+}
+
+function stretches({ notes }: SoloLine): Stretch[] {
+  const found: Stretch[] = [];
+  let own: WrittenNote[] = [];
+  let walk: Walk | null = null;
+  let motion: Motion | null = null;
+  const close = (): void => {
+    const fewest = walk === 'chord' ? FEWEST_CHORD_NOTES : FEWEST_STEPS;
+    if (walk && own.length >= fewest) found.push({ notes: own, walk });
+  };
+  for (const note of notes) {
+    if (note.isGrace) continue;
+    if (!isWritten(note)) {
+      close();
+      [own, walk, motion] = [[], null, null];
+      continue;
+    }
+    const last = own.at(-1);
+    const joins = last !== undefined && Math.abs(last.start + last.length - note.start) < 1e-6;
+    const step = joins ? walkBetween(last, note) : null;
+    if (!last || !step) {
+      close();
+      [own, walk, motion] = [[note], null, null];
+      continue;
+    }
+    const way: Motion = note.midi > last.midi ? 'up' : 'down';
+    const fits = (walk === null || step.includes(walk)) && (motion === null || motion === way);
+    if (fits) {
+      // A chromatic step may also be a step of a scale: the second step decides.
+      walk = walk ?? (step.length === 1 ? (step[0] ?? null) : null);
+      motion = way;
+      own.push(note);
+      continue;
+    }
+    close();
+    [own, walk, motion] = [[last, note], step.length === 1 ? (step[0] ?? null) : null, way];
+  }
+  close();
+  return found.map((stretch) => asChromatic(stretch));
+}
+
+/** A scale stretch of nothing but semitones is chromatic. */
+function asChromatic(stretch: Stretch): Stretch {
+  const { notes } = stretch;
+  const isAll = notes.every((note, n) => n === 0 || Math.abs(note.midi - (notes[n - 1]?.midi ?? 0)) === 1);
+  return isAll ? { ...stretch, walk: 'chromatic' } : stretch;
+}
+
+function isWritten(note: LineNote): note is WrittenNote {
+  return note.written !== null && note.midi !== null;
+}
+
+function walkBetween(a: WrittenNote, b: WrittenNote): readonly Walk[] | null {
+  const letters = Math.abs(placeOf(b.written) - placeOf(a.written));
+  const semitones = Math.abs(b.midi - a.midi);
+  if (semitones === 0) return null;
+  if (semitones === 1) return letters === 1 ? ['scale', 'chromatic'] : ['chromatic'];
+  if (letters === 1 && semitones <= 3) return ['scale'];
+  if (letters >= 2 && letters <= 4 && semitones <= 7) return ['chord'];
+  return null;
+}
+
+function placeOf({ step, octave }: Pitch): number {
+  return octave * 7 + LETTERS.indexOf(step);
+}
+
+const MINORS = ['melodic minor', 'harmonic minor'] as const;
+
+/** The scale that has all these notes: the key's own first, then the nearest in the circle of fifths. */
+function scaleOf(notes: readonly WrittenNote[], fifths: number): string | null {
+  const names = new Set(notes.map(({ written }) => letterName(written)));
+  const distance = Array.from({ length: 15 }, (_, n) => n - 7).sort(
+    (a, b) => Math.abs(a - fifths) - Math.abs(b - fifths) || a - b,
+  );
+  for (const key of distance) {
+    const major = signature(key);
+    if (fits(names, major)) return `${tonicOf(key, 'major')} major`;
+    const tonic = tonicOf(key, 'minor');
+    for (const kind of MINORS) if (fits(names, raised(major, tonic, kind))) return `${tonic} ${kind}`;
+  }
+  return null;
+}
+
+function fits(names: ReadonlySet<string>, scale: ReadonlySet<string>): boolean {
+  return [...names].every((name) => scale.has(name));
+}
+
+function signature(fifths: number): Set<string> {
+  return new Set(LETTERS.map((step) => letterName({ step, alter: alterInKey(step, fifths), octave: 4 })));
+}
+
+/** The minor of a signature with its seventh raised, in the melodic form the sixth as well. */
+function raised(major: ReadonlySet<string>, tonic: string, kind: (typeof MINORS)[number]): Set<string> {
+  const at = LETTERS.findIndex((letter) => letter === tonic[0]);
+  const degrees = kind === 'melodic minor' ? [5, 6] : [6];
+  const letters = new Set<string>(degrees.map((degree) => LETTERS[(at + degree) % 7] ?? ''));
+  return new Set([...major].map((name) => (letters.has(name[0] ?? '') ? sharpened(name) : name)));
+}
+
+function sharpened(name: string): string {
+  return name.endsWith('b') ? name.slice(0, -1) : `${name}#`;
+}
+
+const CHORDS: readonly (readonly [string, readonly number[]])[] = [
+  ['major', [0, 4, 7]],
+  ['minor', [0, 3, 7]],
+  ['diminished', [0, 3, 6]],
+  ['augmented', [0, 4, 8]],
+  ['dominant seventh', [0, 4, 7, 10]],
+  ['diminished seventh', [0, 3, 6, 9]],
+  ['major seventh', [0, 4, 7, 11]],
+  ['minor seventh', [0, 3, 7, 10]],
+  ['half-diminished seventh', [0, 3, 6, 10]],
+];
+
+function chordOf(notes: readonly WrittenNote[]): string | null {
+  const roots = [...new Map(notes.map(({ written }) => [letterName(written), written])).values()];
+  for (const [kind, tones] of CHORDS)
+    for (const root of roots) {
+      const intervals = new Set(roots.map((pitch) => (((midiOf(pitch) - midiOf(root)) % 12) + 12) % 12));
+      const isThirds = roots.every((pitch) => isChordLetter(root.step, pitch.step));
+      if (isThirds && intervals.size === tones.length && tones.every((tone) => intervals.has(tone)))
+        return `${letterName(root)} ${kind} arpeggio`;
+    }
+  return null;
+}
+
+/** Chords are spelled in thirds above their root. */
+function isChordLetter(root: Step, other: Step): boolean {
+  const distance = (LETTERS.indexOf(other) - LETTERS.indexOf(root) + 7) % 7;
+  return distance % 2 === 0;
+}

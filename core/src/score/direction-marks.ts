@@ -1,0 +1,56 @@
+import type { Quarters } from '../music/index.js';
+import { childrenNamed, type XmlNode } from './xml.js';
+
+/** A dynamic sign. Units: quarters from the start of its measure. */
+export interface DynamicMark {
+  readonly measureIndex: number;
+  readonly onset: Quarters;
+  /** pp, p, mp, mf, f, ff, sfz, fp … */
+  readonly mark: string;
+}
+
+/** One end of a hairpin or a word such as "cresc." that begins one. */
+export interface HairpinEnd {
+  readonly measureIndex: number;
+  readonly onset: Quarters;
+  readonly type: 'crescendo' | 'diminuendo' | 'stop';
+  readonly number: string;
+}
+
+/** What directions print: dynamics, ends of hairpins, words. */
+export interface DirectionMarks {
+  readonly dynamics: readonly DynamicMark[];
+  readonly hairpins: readonly HairpinEnd[];
+  readonly words: readonly {
+    readonly measureIndex: number;
+    readonly onset: Quarters;
+    readonly text: string;
+  }[];
+}
+
+/**
+ * Reads the dynamics, hairpins and words of a direction.
+ * Shape:  empty lists where none stands
+ * Units:  quarters from the start of the measure
+ * Errors: none
+ * Source: MusicXML 4.0, elements dynamics, wedge, words
+ */
+export function marksIn(node: XmlNode, measureIndex: number, onset: Quarters): DirectionMarks {
+  const types = childrenNamed(node, 'direction-type').flatMap(({ children }) => children);
+  const place = { measureIndex, onset };
+  return {
+    dynamics: types
+      .filter(({ name }) => name === 'dynamics')
+      .flatMap(({ children }) => children)
+      .map(({ name, text }) => ({ ...place, mark: name === 'other-dynamics' ? text.trim() : name }))
+      .filter(({ mark }) => mark !== ''),
+    hairpins: types.flatMap(({ name, attributes }) => {
+      const type = attributes['type'];
+      const isEnd = name === 'wedge' && (type === 'crescendo' || type === 'diminuendo' || type === 'stop');
+      return isEnd ? [{ ...place, type, number: attributes['number'] ?? '1' }] : [];
+    }),
+    words: types
+      .filter(({ name, text }) => name === 'words' && text.trim() !== '')
+      .map(({ text }) => ({ ...place, text: text.trim() })),
+  };
+}

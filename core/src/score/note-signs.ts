@@ -1,0 +1,104 @@
+import { child, childrenNamed, childText, type XmlNode } from './xml.js';
+
+/** Articulation signs by the names that musicians use; others keep their MusicXML name. */
+const ARTICULATION_NAMES: Readonly<Record<string, string>> = {
+  'strong-accent': 'strong accent',
+  'detached-legato': 'detached legato',
+  'breath-mark': 'breath',
+  staccatissimo: 'staccatissimo',
+};
+
+/**
+ * What is printed at a note beside its pitch and length.
+ * Shape:  lists are empty and values null where nothing stands; `beams` of the first level only
+ * Units:  none
+ * Errors: none
+ * Source: MusicXML 4.0, elements articulations, ornaments, slur, beam, accidental, time-modification, type, dot
+ */
+export interface NoteSigns {
+  /** staccato, tenuto, accent, strong accent, staccatissimo … in the order of the file. */
+  readonly articulations: readonly string[];
+  /** trill, turn, inverted-turn, mordent, inverted-mordent, tremolo … */
+  readonly ornaments: readonly string[];
+  readonly slurStarts: number;
+  readonly slurStops: number;
+  readonly beam: 'begin' | 'continue' | 'end' | null;
+  /** The accidental that is printed: sharp, flat, natural … */
+  readonly accidental: string | null;
+  readonly isCourtesy: boolean;
+  /** Notes in the time of others: [3, 2] for triplets; nested tuplets multiply. */
+  readonly tuplet: readonly [actual: number, normal: number] | null;
+  readonly noteType: string | null;
+  readonly dots: number;
+  readonly hasFermata: boolean;
+  readonly hasBreath: boolean;
+  readonly isUnpitched: boolean;
+  readonly graceSlash: boolean;
+}
+
+/** A note with nothing printed at it. */
+export const NO_SIGNS: NoteSigns = Object.freeze({
+  articulations: [],
+  ornaments: [],
+  slurStarts: 0,
+  slurStops: 0,
+  beam: null,
+  accidental: null,
+  isCourtesy: false,
+  tuplet: null,
+  noteType: null,
+  dots: 0,
+  hasFermata: false,
+  hasBreath: false,
+  isUnpitched: false,
+  graceSlash: false,
+});
+
+const NO_ORNAMENTS: ReadonlySet<string> = new Set(['accidental-mark', 'wavy-line']);
+
+/**
+ * Reads the signs of a note.
+ * Shape:  none
+ * Units:  none
+ * Errors: none; unknown elements are passed over
+ * Source: MusicXML 4.0, element notations
+ */
+export function readSigns(node: XmlNode): NoteSigns {
+  const notations = childrenNamed(node, 'notations').flatMap(({ children }) => children);
+  const inside = (name: string): readonly XmlNode[] =>
+    notations.filter((one) => one.name === name).flatMap(({ children }) => children);
+  const articulations = inside('articulations').map(({ name }) => name);
+  const slurs = notations.filter(({ name }) => name === 'slur').map(({ attributes }) => attributes['type']);
+  const accidental = child(node, 'accidental');
+  const beam = childrenNamed(node, 'beam').find(({ attributes }) => (attributes['number'] ?? '1') === '1');
+  return {
+    articulations: articulations
+      .filter((name) => name !== 'breath-mark' && name !== 'caesura')
+      .map((name) => ARTICULATION_NAMES[name] ?? name),
+    ornaments: inside('ornaments')
+      .map(({ name }) => name.replace(/-mark$/u, ''))
+      .filter((name) => !NO_ORNAMENTS.has(name) && name !== 'accidental'),
+    slurStarts: slurs.filter((type) => type === 'start').length,
+    slurStops: slurs.filter((type) => type === 'stop').length,
+    beam: beamOf(beam?.text.trim()),
+    accidental: accidental ? accidental.text.trim() : null,
+    isCourtesy:
+      accidental?.attributes['cautionary'] === 'yes' || accidental?.attributes['parentheses'] === 'yes',
+    tuplet: tupletOf(child(node, 'time-modification')),
+    noteType: childText(node, 'type'),
+    dots: childrenNamed(node, 'dot').length,
+    hasFermata: notations.some(({ name }) => name === 'fermata'),
+    hasBreath: articulations.includes('breath-mark') || articulations.includes('caesura'),
+    isUnpitched: child(node, 'unpitched') !== undefined,
+    graceSlash: child(node, 'grace')?.attributes['slash'] === 'yes',
+  };
+}
+
+function beamOf(text: string | undefined): NoteSigns['beam'] {
+  return text === 'begin' || text === 'continue' || text === 'end' ? text : null;
+}
+
+function tupletOf(node: XmlNode | undefined): NoteSigns['tuplet'] {
+  const [actual, normal] = [Number(childText(node, 'actual-notes')), Number(childText(node, 'normal-notes'))];
+  return actual > 0 && normal > 0 && actual !== normal ? [actual, normal] : null;
+}
