@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { Scale } from 'tonal';
 import { readScore, type Score } from '../score/index.js';
-import { bytesOf, head, measure, note, solo } from '../score/testing/music-xml.js';
+import { bytesOf, head, measure, note, rest, solo } from '../score/testing/music-xml.js';
 import { readMusic, type MusicReading } from './index.js';
 import { copyOf, plainStudy, scoreOf, type Study, type StudyNote } from './testing/planted-studies.js';
 
@@ -267,5 +267,74 @@ describe('Ornaments', () => {
       const score = scoreOfXml(solo(measure('1', start + note(pitch, 16, trill))));
       expect(reading(score).ornaments).toEqual([{ measure: '1', kind: 'trill', note: pitch, neighbour }]);
     }
+  });
+});
+
+describe('Inventory', () => {
+  const wedge = (type: string, offset = ''): string =>
+    `<direction><direction-type><wedge type="${type}"/></direction-type>${offset === '' ? '' : `<offset>${offset}</offset>`}</direction>`;
+  const sign = (name: string): string => `<notations><articulations><${name}/></articulations></notations>`;
+
+  it('places dynamics and hairpins by cursor, by offset and at a note (MusicXML 4.0, offset and notations)', () => {
+    const score = scoreOfXml(
+      solo(
+        measure(
+          '1',
+          head(4) +
+            note('C5', 4, '<notations><dynamics><p/></dynamics></notations>') +
+            wedge('crescendo', '4') +
+            note('D5', 4) +
+            note('E5', 4) +
+            note('F5', 4),
+        ) +
+          measure('2', wedge('stop') + note('G5', 16)) +
+          measure('2A', note('G5', 8) + wedge('diminuendo') + note('A5', 8) + wedge('stop')),
+      ),
+    );
+    const { dynamics, hairpins } = reading(score);
+    expect(dynamics).toEqual([{ measure: '1', mark: 'p' }]);
+    expect(hairpins).toEqual([
+      { kind: 'crescendo', measure: '1', startNote: 3, endMeasure: '1' },
+      { kind: 'diminuendo', measure: '2A', startNote: 2, endMeasure: '2A' },
+    ]);
+  });
+
+  it('counts articulations by kind, printed accidentals, names, ties and range', () => {
+    const slurred = '<notations><slur type="start"/></notations>';
+    const ended = '<notations><slur type="stop"/></notations>';
+    const both = '<notations><articulations><staccato/><accent/></articulations></notations>';
+    const score = scoreOfXml(
+      solo(
+        measure(
+          '1',
+          head(4) +
+            note('C5', 4, slurred) +
+            note('D5', 4, ended) +
+            note('E5', 4, sign('staccato')) +
+            note('F#5', 4, `<accidental>sharp</accidental>${both}`),
+        ) +
+          measure('2', note('G4', 2) + note('A4', 2) + note('C6', 12, '<tie type="start"/>')) +
+          measure('3', note('C6', 2, '<tie type="stop"/>') + rest(14)),
+      ),
+    );
+    const read = reading(score);
+    expect(read.articulations).toEqual([
+      { kind: 'slurred', measure: '1', count: 2 },
+      { kind: 'staccato', measure: '1', count: 1 },
+      { kind: 'accent+staccato', measure: '1', count: 1 },
+      { kind: 'tongued', measure: '2', count: 3 },
+    ]);
+    expect(read.accidentals).toEqual([{ measure: '1', name: 'F#', count: 1 }]);
+    expect(read.names.find(({ name }) => name === 'C')).toEqual({
+      name: 'C',
+      count: 2,
+      measures: ['1', '2'],
+    });
+    expect(read.range.written).toEqual({ low: 'G4', high: 'C6' });
+    expect(read.ties).toEqual([
+      { measure: '2', note: 'C6', quarters: 3.5, subdivisions: 7, subdivision: 'eighth' },
+    ]);
+    expect(read.breathingPlaces).toEqual([{ measure: '3', beat: 1.5, kind: 'rest' }]);
+    expect(read.longestWithoutRest).toEqual({ from: '1', to: '3', quarters: 8.5, seconds: null });
   });
 });

@@ -39,11 +39,7 @@ export function marksIn(node: XmlNode, measureIndex: number, onset: Quarters): D
   const types = childrenNamed(node, 'direction-type').flatMap(({ children }) => children);
   const place = { measureIndex, onset };
   return {
-    dynamics: types
-      .filter(({ name }) => name === 'dynamics')
-      .flatMap(({ children }) => children)
-      .map(({ name, text }) => ({ ...place, mark: name === 'other-dynamics' ? text.trim() : name }))
-      .filter(({ mark }) => mark !== ''),
+    dynamics: dynamicsOf(types).map((mark) => ({ ...place, mark })),
     hairpins: types.flatMap(({ name, attributes }) => {
       const type = attributes['type'];
       const isEnd = name === 'wedge' && (type === 'crescendo' || type === 'diminuendo' || type === 'stop');
@@ -53,4 +49,25 @@ export function marksIn(node: XmlNode, measureIndex: number, onset: Quarters): D
       .filter(({ name, text }) => name === 'words' && text.trim() !== '')
       .map(({ text }) => ({ ...place, text: text.trim() })),
   };
+}
+
+/**
+ * Reads the dynamics that a file hangs on a note instead of on a direction.
+ * Shape:  no hairpins and no words
+ * Units:  quarters from the start of the measure
+ * Errors: none
+ * Source: MusicXML 4.0, element notations
+ */
+export function marksAtNote(node: XmlNode, measureIndex: number, onset: Quarters): DirectionMarks {
+  const notations = childrenNamed(node, 'notations').flatMap(({ children }) => children);
+  const dynamics = dynamicsOf(notations).map((mark) => ({ measureIndex, onset, mark }));
+  return { dynamics, hairpins: [], words: [] };
+}
+
+function dynamicsOf(nodes: readonly XmlNode[]): string[] {
+  return nodes
+    .filter(({ name }) => name === 'dynamics')
+    .flatMap(({ children }) => children)
+    .map(({ name, text }) => (name === 'other-dynamics' ? text.trim() : name))
+    .filter((mark) => mark !== '');
 }

@@ -97,6 +97,18 @@ export function soundingOffset(node: XmlNode): Quarters | null {
 }
 
 /**
+ * How far a direction is printed from the place where it is written.
+ * Shape:  null when it stands there
+ * Units:  the file's divisions
+ * Errors: none
+ * Source: MusicXML 4.0, element offset
+ */
+export function printedOffset(node: XmlNode): Quarters | null {
+  const offset = child(node, 'offset');
+  return offset ? exactDecimal(offset.text) : null;
+}
+
+/**
  * The signs and jumps that a direction or sound element carries; printed words count where no sound element speaks.
  * Shape:  labels are "" where the sign has none
  * Units:  none

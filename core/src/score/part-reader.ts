@@ -1,6 +1,7 @@
 import {
   addQuarters,
   COMMON_TIME,
+  compareQuarters,
   laterOf,
   measureLength,
   quarters,
@@ -10,8 +11,14 @@ import {
   type Quarters,
 } from '../music/index.js';
 import { applyAttributes, freshAttributes, readDuration, type PartAttributes } from './attributes-reader.js';
-import { marksIn, type DirectionMarks, type DynamicMark, type HairpinEnd } from './direction-marks.js';
-import { signsIn, soundingOffset, tempoIn } from './direction-reader.js';
+import {
+  marksAtNote,
+  marksIn,
+  type DirectionMarks,
+  type DynamicMark,
+  type HairpinEnd,
+} from './direction-marks.js';
+import { printedOffset, signsIn, soundingOffset, tempoIn } from './direction-reader.js';
 import { ScoreStop } from './issues.js';
 import { SCORE_LIMITS } from './limits.js';
 import type { ScoreNote } from './model.js';
@@ -53,9 +60,13 @@ export class PartReader {
     private readonly navigation: NavigationMap,
   ) {}
 
-  /** Dynamics, hairpins and words, in the order of the file. */
+  /** Dynamics, hairpins and words, in the order of the music. */
   get marks(): DirectionMarks {
-    return { dynamics: this.dynamics, hairpins: this.hairpins, words: this.words };
+    return {
+      dynamics: this.dynamics.toSorted(byPlace),
+      hairpins: this.hairpins.toSorted(byPlace),
+      words: this.words.toSorted(byPlace),
+    };
   }
 
   /** The transposition of the first note: for most solo parts the only one. */
@@ -139,6 +150,7 @@ export class PartReader {
     const { transposition } = this.attributes;
     const place = { measureIndex: this.index, measureNumber: this.number, onset, length, transposition };
     if (child(node, 'cue') === undefined) this.notes.push(readNote(node, place));
+    this.keepMarks(marksAtNote(node, this.index, onset));
     if (isGrace || isChord) return;
     this.lastOnset = this.cursor;
     this.move(addQuarters(this.cursor, length));
@@ -151,28 +163,40 @@ export class PartReader {
     return readDuration(node, this.attributes, this.number);
   }
 
+  /** The cursor moved by so many divisions, not to before the bar line. */
+  private shifted(offset: Quarters | null): Quarters {
+    if (!offset) return this.cursor;
+    const divisions = this.attributes.divisions ?? quarters(1);
+    const moved = addQuarters(this.cursor, quarters(offset.num * divisions.den, offset.den * divisions.num));
+    return moved.num < 0 ? ZERO : moved;
+  }
+
+  private keepMarks({ dynamics, hairpins, words }: DirectionMarks): void {
+    this.dynamics.push(...dynamics);
+    this.hairpins.push(...hairpins);
+    this.words.push(...words);
+  }
+
   private takeDirection(node: XmlNode): void {
     const signs = signsIn(node);
-    const marks = marksIn(node, this.index, this.cursor);
-    this.dynamics.push(...marks.dynamics);
-    this.hairpins.push(...marks.hairpins);
-    this.words.push(...marks.words);
+    this.keepMarks(marksIn(node, this.index, this.shifted(printedOffset(node))));
     this.navigation.addSigns(signs, this.index);
     this.rehearsal ??= signs.rehearsal;
     const mark = tempoIn(node);
     if (!mark) return;
-    const shift = soundingOffset(node);
-    const divisions = this.attributes.divisions ?? quarters(1);
-    const moved = shift
-      ? addQuarters(this.cursor, quarters(shift.num * divisions.den, shift.den * divisions.num))
-      : this.cursor;
     this.tempos.push({
       partId: this.id,
       measureIndex: this.index,
-      offset: moved.num < 0 ? ZERO : moved,
+      offset: this.shifted(soundingOffset(node)),
       mark,
     });
   }
+}
+
+type Place = Pick<DynamicMark, 'measureIndex' | 'onset'>;
+
+function byPlace(a: Place, b: Place): number {
+  return a.measureIndex - b.measureIndex || compareQuarters(a.onset, b.onset);
 }
 
 /** What the part list says of one part. */
