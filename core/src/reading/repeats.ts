@@ -1,5 +1,5 @@
-import { pitchName, toNumber } from '../music/index.js';
-import type { Score } from '../score/index.js';
+import { midiOf, parsePitch, pitchName, toNumber } from '../music/index.js';
+import type { DynamicMark, Score } from '../score/index.js';
 import { articulationOf } from './inventory.js';
 import type { LineNote, SoloLine } from './solo-line.js';
 
@@ -48,36 +48,98 @@ const MOST_CANDIDATES = 12;
  *         number of comparisons grows with the number of measures
  */
 export function findRepeats(score: Score, line: SoloLine): Repeats {
-  const tokens = line.byMeasure.map((notes) => notes.filter(({ isGrace }) => !isGrace).map(tokenOf));
-  const dynamics = score.measures.map((_, index) => dynamicsIn(score, index));
-  const exactOf = new Map<number, number>();
-  const near: { a: number; b: number; differences: NoteDifference[] }[] = [];
-  const full = new Map<string, number>();
+  const bars = barsOf(score, line);
+  const twins = new TwinFinder(bars);
   const index = new FeatureIndex();
-  tokens.forEach((own, at) => {
-    if (own.length >= 1) {
-      const key = JSON.stringify([
-        own.map(({ pitch, rhythm, articulation }) => [pitch, rhythm, articulation]),
-        dynamics[at],
-      ]);
-      const twin = full.get(key);
-      if (twin !== undefined && own.length >= FEWEST_NOTES) exactOf.set(at, twin);
-      else full.set(key, at);
-      if (twin === undefined && own.length >= FEWEST_NOTES) {
-        const best = nearest(own, at, { tokens, dynamics, index });
-        if (best) near.push(best);
-        index.add(own, at);
-      }
-    }
+  const near: { a: number; b: number; differences: NoteDifference[] }[] = [];
+  bars.forEach((bar, at) => {
+    if (twins.take(at) || bar.tokens.length < FEWEST_NOTES) return;
+    const best = nearest(bars, at, index);
+    if (best) near.push(best);
+    index.add(bar.tokens, at);
   });
   const name = (n: number): string => score.measures[n]?.number ?? '';
+  const span = (n: number, length: number): string =>
+    length === 1 ? name(n) : `${name(n)}-${name(n + length - 1)}`;
   return {
     nearRepeats: near.map(({ a, b, differences }) => ({ a: name(a), b: name(b), differences })),
-    exactRepeats: joinRuns(exactOf).map(({ a, b, length }) => ({
-      a: length === 1 ? name(a) : `${name(a)}-${name(a + length - 1)}`,
-      b: length === 1 ? name(b) : `${name(b)}-${name(b + length - 1)}`,
-    })),
+    exactRepeats: joinRuns(twins.found)
+      .filter(({ b, length }) => noteCount(bars, b, length) >= FEWEST_NOTES)
+      .map(({ a, b, length }) => ({ a: span(a, length), b: span(b, length) })),
   };
+}
+
+/** A measure as repeats see it. Shape: `key` is equal for equal notes and equal signs after the first note. */
+interface Bar {
+  readonly tokens: readonly Token[];
+  readonly key: string;
+  /** The dynamic printed at its beginning, and the one that holds there. */
+  readonly printed: string | null;
+  readonly level: string | null;
+  readonly inside: string;
+}
+
+function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
+  const dynamics = measures.map((): DynamicMark[] => []);
+  for (const mark of marks.dynamics) dynamics[mark.measureIndex]?.push(mark);
+  const hairpins = measures.map((): string[] => []);
+  for (const { measureIndex, type } of marks.hairpins)
+    if (type !== 'stop') hairpins[measureIndex]?.push(type === 'crescendo' ? '<' : '>');
+  let level: string | null = null;
+  return measures.map((_, index) => {
+    const tokens = (line.byMeasure[index] ?? []).filter(({ isGrace }) => !isGrace).map(tokenOf);
+    const own = dynamics[index] ?? [];
+    const printed = own.find(({ onset }) => onset.num === 0)?.mark ?? null;
+    const later = own.filter(({ onset }) => onset.num !== 0).map(({ mark }) => mark);
+    const inside = [...later, ...(hairpins[index] ?? [])].join(' ');
+    level = printed ?? level;
+    const bar = { tokens, printed, level, inside };
+    level = later.at(-1) ?? level;
+    const key = JSON.stringify([
+      tokens.map(({ pitch, rhythm, articulation }) => [pitch, rhythm, articulation]),
+      inside,
+    ]);
+    return { ...bar, key };
+  });
+}
+
+/** A mark that only one of two measures prints makes no difference where the same level holds in the other. */
+function isSameLevel(a: Bar, b: Bar): boolean {
+  return (a.printed === null && b.printed === null) || a.level === b.level;
+}
+
+function noteCount(bars: readonly Bar[], from: number, length: number): number {
+  return bars.slice(from, from + length).reduce((sum, { tokens }) => sum + tokens.length, 0);
+}
+
+/** Pairs each measure with an equal earlier one: the next of the running pair, else one whose next is equal too. */
+class TwinFinder {
+  readonly found = new Map<number, number>();
+  private readonly places = new Map<string, number[]>();
+  private runStart = 0;
+
+  constructor(private readonly bars: readonly Bar[]) {}
+
+  /** Whether the measure has an equal earlier one. */
+  take(at: number): boolean {
+    const bar = this.bars[at];
+    if (!bar) return false;
+    const earlier = this.places.get(bar.key) ?? [];
+    const running = (this.found.get(at - 1) ?? Infinity) + 1;
+    const isRunning = running < this.runStart && this.isEqual(running, at);
+    const equal = earlier.filter((place) => this.isEqual(place, at));
+    const twin = isRunning ? running : (equal.find((place) => this.isEqual(place + 1, at + 1)) ?? equal[0]);
+    if (earlier.length < MOST_CANDIDATES) this.places.set(bar.key, [...earlier, at]);
+    if (twin === undefined) return false;
+    if (!isRunning) this.runStart = at;
+    this.found.set(at, twin);
+    return true;
+  }
+
+  private isEqual(a: number, b: number): boolean {
+    const [one, two] = [this.bars[a], this.bars[b]];
+    return one !== undefined && two !== undefined && a < b && one.key === two.key && isSameLevel(one, two);
+  }
 }
 
 function tokenOf(note: LineNote): Token {
@@ -87,15 +149,6 @@ function tokenOf(note: LineNote): Token {
     articulation: articulationOf(note) + (note.endsSlur ? '.' : ''),
     ordinal: note.ordinal,
   };
-}
-
-function dynamicsIn({ marks }: Score, index: number): string {
-  return [
-    ...marks.dynamics.filter(({ measureIndex }) => measureIndex === index).map(({ mark }) => mark),
-    ...marks.hairpins
-      .filter(({ measureIndex, type }) => measureIndex === index && type !== 'stop')
-      .map(({ type }) => (type === 'crescendo' ? '<' : '>')),
-  ].join(' ');
 }
 
 /** Earlier measures by what they share: their rhythm, their row of pitches with one left out, their opening. */
@@ -129,30 +182,58 @@ function featuresOf(tokens: readonly Token[]): Set<string> {
 }
 
 function nearest(
-  own: readonly Token[],
+  bars: readonly Bar[],
   at: number,
-  {
-    tokens,
-    dynamics,
-    index,
-  }: {
-    readonly tokens: readonly (readonly Token[])[];
-    readonly dynamics: readonly string[];
-    readonly index: FeatureIndex;
-  },
+  index: FeatureIndex,
 ): { a: number; b: number; differences: NoteDifference[] } | null {
-  let best: { a: number; b: number; differences: NoteDifference[] } | null = null;
-  for (const place of index.candidates(own)) {
-    const differences = compareMeasures(tokens[place] ?? [], own);
-    if (dynamics[place] !== dynamics[at])
-      differences.push({ note: 0, what: 'dynamic', a: dynamics[place] || 'none', b: dynamics[at] || 'none' });
-    const notes = new Set(differences.filter(({ what }) => what !== 'dynamic').map(({ note }) => note)).size;
+  const own = bars[at];
+  if (!own) return null;
+  let best: { a: number; b: number; differences: NoteDifference[]; edits: number } | null = null;
+  for (const place of index.candidates(own.tokens)) {
+    const other = bars[place];
+    if (!other) continue;
+    const differences = compareMeasures(other.tokens, own.tokens);
+    const edits = editCount(differences);
+    const dynamic = dynamicDifference(other, own);
+    if (dynamic) differences.push(dynamic);
     const isNear =
-      differences.length > 0 && notes <= MOST_DIFFERENCES && notes <= Math.max(1, own.length * LARGEST_SHARE);
-    if (isNear && (!best || notes < new Set(best.differences.map(({ note }) => note)).size))
-      best = { a: place, b: at, differences };
+      differences.length > 0 && edits <= MOST_DIFFERENCES && isSmallShare(differences, edits, own);
+    if (isNear && (!best || edits < best.edits)) best = { a: place, b: at, differences, edits };
   }
-  return best;
+  return best && { a: best.a, b: best.b, differences: best.differences };
+}
+
+function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
+  if (isSameLevel(a, b) && a.inside === b.inside) return null;
+  const isPrinted = a.printed !== null || b.printed !== null;
+  const text = ({ printed, level, inside }: Bar): string =>
+    [isPrinted ? (printed ?? (level === null ? '' : `still ${level}`)) : '', inside]
+      .filter((one) => one !== '')
+      .join(' ') || 'none';
+  return { note: 0, what: 'dynamic', a: text(a), b: text(b) };
+}
+
+/** Notes that were changed, added or left out. */
+function editCount(differences: readonly NoteDifference[]): number {
+  const isGap = (what: string): boolean => what === 'added' || what === 'missing';
+  return new Set(differences.map(({ note, what }) => `${isGap(what) ? what : 'changed'} ${note}`)).size;
+}
+
+/** Three notes are alike by chance: there only one sign or one pitch may differ, by at most a third. */
+function isSmallShare(differences: readonly NoteDifference[], edits: number, { tokens }: Bar): boolean {
+  if (tokens.length > FEWEST_NOTES) return edits <= Math.max(1, tokens.length * LARGEST_SHARE);
+  return (
+    edits <= 1 &&
+    differences.every(
+      ({ what, a, b }) =>
+        what === 'articulation' || what === 'dynamic' || (what === 'pitch' && isThird(a, b)),
+    )
+  );
+}
+
+function isThird(a: string, b: string): boolean {
+  const [one, two] = [parsePitch(a), parsePitch(b)];
+  return one !== null && two !== null && Math.abs(midiOf(one) - midiOf(two)) <= 4;
 }
 
 /** Note by note what differs between two measures, aligned by least edits. */
