@@ -221,12 +221,38 @@ function ties({ measures }: Score, line: SoloLine): Inventory['ties'] {
 const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 const BELOW: ReadonlySet<string> = new Set(['mordent', 'inverted-turn']);
 
-/** The neighbour that an ornament brings in, in the key: the next letter above, or below for mordents. */
-export function neighbourOf(pitch: Pitch, fifths: number, isBelow: boolean): Pitch {
+const SIGN_ALTER: Readonly<Record<string, number>> = {
+  sharp: 1,
+  flat: -1,
+  natural: 0,
+  'double-sharp': 2,
+  'flat-flat': -2,
+};
+
+/**
+ * The neighbour that an ornament brings in: the next letter above, or below for mordents.
+ * Shape:  altered by the accidental at the ornament, else as the letter last stood in the measure, else by the key
+ * Units:  none
+ * Errors: none
+ * Source: MusicXML 4.0, element accidental-mark; an accidental holds to the bar line (common practice)
+ */
+export function neighbourOf(
+  pitch: Pitch,
+  {
+    fifths,
+    isBelow,
+    sign,
+    earlier,
+  }: { fifths: number; isBelow: boolean; sign: string | null; earlier: readonly LineNote[] },
+): Pitch {
   const place = STEPS.indexOf(pitch.step) + (isBelow ? -1 : 1);
   const step = STEPS[(place + 7) % 7] ?? 'C';
   const octave = pitch.octave + (place > 6 ? 1 : place < 0 ? -1 : 0);
-  return { step, octave, alter: alterInKey(step, fifths) };
+  const held = earlier.findLast(
+    ({ written }) => written?.step === step && written.octave === octave,
+  )?.written;
+  const alter = (sign === null ? undefined : SIGN_ALTER[sign]) ?? held?.alter ?? alterInKey(step, fifths);
+  return { step, octave, alter };
 }
 
 function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] {
@@ -235,13 +261,21 @@ function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] 
     const measure = measures[measureIndex];
     const name = written ? pitchName(written) : 'unpitched';
     const kinds = [...signs.ornaments, ...(isGrace ? [signs.graceSlash ? 'grace-slashed' : 'grace'] : [])];
+    const own = line.byMeasure[measureIndex] ?? [];
     return kinds.map((kind) => ({
       measure: measure?.number ?? '',
       kind,
       note: name,
       neighbour:
         written && measure && /^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind)
-          ? letterName(neighbourOf(written, measure.fifths, BELOW.has(kind)))
+          ? letterName(
+              neighbourOf(written, {
+                fifths: measure.fifths,
+                isBelow: BELOW.has(kind),
+                sign: signs.ornamentAccidental,
+                earlier: own.slice(0, own.indexOf(note)),
+              }),
+            )
           : null,
     }));
   });

@@ -268,6 +268,23 @@ describe('Ornaments', () => {
       expect(reading(score).ornaments).toEqual([{ measure: '1', kind: 'trill', note: pitch, neighbour }]);
     }
   });
+
+  it('take the accidental at the sign before the one earlier in the measure, and that before the key', () => {
+    const trill = (sign: string): string =>
+      `<notations><ornaments><trill-mark/>${sign}</ornaments></notations>`;
+    const score = scoreOfXml(
+      solo(
+        measure(
+          '1',
+          head(4) +
+            note('C#5', 4, '<accidental>sharp</accidental>') +
+            note('B4', 4, trill('')) +
+            note('B4', 8, trill('<accidental-mark>natural</accidental-mark>')),
+        ) + measure('2', note('B4', 16, trill(''))),
+      ),
+    );
+    expect(reading(score).ornaments.map(({ neighbour }) => neighbour)).toEqual(['C#', 'C', 'C']);
+  });
 });
 
 describe('Inventory', () => {
@@ -336,5 +353,68 @@ describe('Inventory', () => {
     ]);
     expect(read.breathingPlaces).toEqual([{ measure: '3', beat: 1.5, kind: 'rest' }]);
     expect(read.longestWithoutRest).toEqual({ from: '1', to: '3', quarters: 8.5, seconds: null });
+  });
+});
+
+describe('Meter traps written out by hand (hemiola and groupings are common practice, no source)', () => {
+  const beam = (type: string): string => `<beam number="1">${type}</beam>`;
+  const groups = (...sizes: readonly number[]): string =>
+    sizes
+      .map((size) =>
+        Array.from({ length: size }, (_, n) =>
+          note('C5', 1, beam(n === 0 ? 'begin' : n === size - 1 ? 'end' : 'continue')),
+        ).join(''),
+      )
+      .join('');
+
+  it('are two measures of three that sound as three of two', () => {
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(2, '3', '4') + note('C5', 2) + note('D5', 2) + note('E5', 2)) +
+          measure('2', note('C5', 4) + note('D5', 2, '<tie type="start"/>')) +
+          measure('3', note('D5', 2, '<tie type="stop"/>') + note('E5', 4)) +
+          measure('4', note('C5', 6)),
+      ),
+    );
+    expect(reading(score).meterTraps).toEqual([{ measures: ['2', '3'], reads: '3/4', sounds: '3/2' }]);
+  });
+
+  it('are seven eighths grouped in another way than the rest', () => {
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(2, '7', '8') + groups(2, 2, 3)) +
+          measure('2', groups(2, 2, 3)) +
+          measure('3', groups(3, 2, 2)),
+      ),
+    );
+    expect(reading(score).meterTraps).toEqual([{ measures: ['3'], reads: '7/8 as 2+2+3', sounds: '3+2+2' }]);
+  });
+
+  it('are beats of four and six notes in turn', () => {
+    const beat = (count: number): string =>
+      Array.from({ length: count }, () => note('C5', 12 / count)).join('');
+    const score = scoreOfXml(solo(measure('1', head(12) + beat(4) + beat(6) + beat(4) + beat(6))));
+    expect(reading(score).meterTraps).toEqual([
+      { measures: ['1'], reads: '4/4', sounds: 'groups of 4, 6, 4, 6' },
+    ]);
+  });
+});
+
+describe('Surprises', () => {
+  it('are the other octave of an altered letter, and a sign far back in the measure (common practice, no source)', () => {
+    const sharp = '<accidental>sharp</accidental>';
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(4) + note('F#4', 4, sharp) + note('A4', 4) + note('F5', 4) + note('G5', 4)) +
+          measure(
+            '2',
+            note('G#4', 2, sharp) + note('A4', 2) + note('B4', 4) + note('C5', 4) + note('G#4', 4),
+          ),
+      ),
+    );
+    expect(reading(score).surprises.map(({ measure, ordinal }) => [measure, ordinal])).toEqual([
+      ['1', 3],
+      ['2', 5],
+    ]);
   });
 });

@@ -20,6 +20,8 @@ export interface NoteSigns {
   readonly articulations: readonly string[];
   /** trill, turn, inverted-turn, mordent, inverted-mordent, tremolo … */
   readonly ornaments: readonly string[];
+  /** The accidental printed above or below an ornament: it alters the neighbour. */
+  readonly ornamentAccidental: string | null;
   readonly slurStarts: number;
   readonly slurStops: number;
   readonly beam: 'begin' | 'continue' | 'end' | null;
@@ -40,6 +42,7 @@ export interface NoteSigns {
 export const NO_SIGNS: NoteSigns = Object.freeze({
   articulations: [],
   ornaments: [],
+  ornamentAccidental: null,
   slurStarts: 0,
   slurStops: 0,
   beam: null,
@@ -78,6 +81,9 @@ export function readSigns(node: XmlNode): NoteSigns {
     ornaments: inside('ornaments')
       .map(({ name }) => name.replace(/-mark$/u, ''))
       .filter((name) => !NO_ORNAMENTS.has(name) && name !== 'accidental'),
+    ornamentAccidental:
+      [...inside('ornaments'), ...notations].find(({ name }) => name === 'accidental-mark')?.text.trim() ??
+      null,
     slurStarts: slurs.filter((type) => type === 'start').length,
     slurStops: slurs.filter((type) => type === 'stop').length,
     beam: beamOf(beam?.text.trim()),
