@@ -400,6 +400,28 @@ describe('Meter traps written out by hand (hemiola and groupings are common prac
   });
 });
 
+describe('Near-repeats', () => {
+  it('take a dot moved from one note to the next as one change, in both notes', () => {
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(4) + note('C5', 6) + note('D5', 2) + note('E5', 4) + note('F5', 4)) +
+          measure('2', note('A4', 16)) +
+          measure('3', note('C5', 4) + note('D5', 4) + note('E5', 4) + note('F5', 4)),
+      ),
+    );
+    expect(reading(score).nearRepeats).toEqual([
+      {
+        a: '1',
+        b: '3',
+        differences: [
+          { note: 1, what: 'rhythm', a: 'dotted quarter', b: 'quarter' },
+          { note: 2, what: 'rhythm', a: 'eighth', b: 'quarter' },
+        ],
+      },
+    ]);
+  });
+});
+
 describe('Surprises', () => {
   it('are the other octave of an altered letter, and a sign far back in the measure (common practice, no source)', () => {
     const sharp = '<accidental>sharp</accidental>';

@@ -2,6 +2,7 @@ import { midiOf, parsePitch, pitchName, toNumber } from '../music/index.js';
 import type { DynamicMark, Score } from '../score/index.js';
 import { articulationOf } from './inventory.js';
 import type { LineNote, SoloLine } from './solo-line.js';
+import { valueName } from './value-names.js';
 
 /** One difference between two measures that are alike. Shape: `note` counts from 1; texts as musicians say them. */
 export interface NoteDifference {
@@ -213,10 +214,16 @@ function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
   return { note: 0, what: 'dynamic', a: text(a), b: text(b) };
 }
 
-/** Notes that were changed, added or left out. */
+/** Notes that were changed, added or left out; a longer note and the shorter one after it are one change. */
 function editCount(differences: readonly NoteDifference[]): number {
   const isGap = (what: string): boolean => what === 'added' || what === 'missing';
-  return new Set(differences.map(({ note, what }) => `${isGap(what) ? what : 'changed'} ${note}`)).size;
+  const edits = new Set(differences.map(({ note, what }) => `${isGap(what) ? what : 'changed'} ${note}`));
+  const rhythms = new Set(differences.filter(({ what }) => what === 'rhythm').map(({ note }) => note));
+  const others = new Set(
+    differences.filter(({ what }) => what !== 'rhythm' && !isGap(what)).map(({ note }) => note),
+  );
+  const followers = [...rhythms].filter((note) => rhythms.has(note - 1) && !others.has(note));
+  return edits.size - followers.length;
 }
 
 /** Three notes are alike by chance: there only one sign or one pitch may differ, by at most a third. */
@@ -288,7 +295,7 @@ function editCosts(a: readonly Token[], b: readonly Token[]): number[][] {
 }
 
 function differencesOf(a: Token, b: Token): NoteDifference[] {
-  const length = (token: Token): string => `${Number(token.rhythm.split(':')[1])} quarters`;
+  const length = (token: Token): string => valueName(Number(token.rhythm.split(':')[1]));
   return [
     ...(a.pitch === b.pitch ? [] : [{ note: b.ordinal, what: 'pitch' as const, a: a.pitch, b: b.pitch }]),
     ...(a.rhythm === b.rhythm

@@ -26,6 +26,6 @@ const FORMS: readonly (readonly [string, number])[] = [
  */
 export function valueName(length: number): string {
   for (const [form, factor] of FORMS)
-    for (const [name, value] of PLAIN) if (Math.abs(value * factor - length) < 1e-6) return `${form}${name}`;
+    for (const [name, value] of PLAIN) if (Math.abs(value * factor - length) < 1e-4) return `${form}${name}`;
   return `${Number(length.toFixed(3))} quarters`;
 }
