@@ -102,6 +102,16 @@ describe('RepOutbox', () => {
     expect(outbox.waiting()).toEqual([]);
   });
 
+  it('withdraws a rep in the moment it is put in, whether or not the sender was quicker', async () => {
+    const outbox = open('a');
+    const added = outbox.add('p', rep('1'));
+    const isWithdrawn = await outbox.withdraw('1');
+    await added;
+    await outbox.flush();
+    expect(sent).toEqual(isWithdrawn ? [] : ['1']);
+    expect(outbox.waiting()).toEqual([]);
+  });
+
   it('never sends one studio’s reps as another', async () => {
     answer = offline;
     const first = open('a');

@@ -37,6 +37,10 @@ export class RepOutbox {
   private readonly database = new OutboxDatabase();
   private readonly answers = new Subject<PassageView>();
   private sending: Promise<void> | null = null;
+  /** Done when every rep that was put in is on the device. */
+  private storing: Promise<unknown> = Promise.resolve();
+  /** Reps taken out: a sender that has read one already passes it over. */
+  private readonly withdrawn = new Set<string>();
   private retry: ReturnType<typeof setTimeout> | null = null;
 
   /** Reps not yet acknowledged. */
@@ -57,16 +61,21 @@ export class RepOutbox {
   async add(passageId: string, rep: RepInput): Promise<void> {
     const waiting = { studioId: this.studioId(), passageId, rep };
     this.waiting.update((list) => [...list, waiting]);
-    await this.database.reps.add(waiting);
+    const stored = this.database.reps.add(waiting);
+    this.storing = Promise.allSettled([this.storing, stored]);
+    await stored;
     await this.reload();
     void this.flush();
   }
 
   /** Takes a rep out that was not sent yet; false when it is already on its way or gone. */
   async withdraw(repId: string): Promise<boolean> {
+    await this.storing;
+    this.withdrawn.add(repId);
     await this.sending;
     const found = (await this.own()).find(({ rep }) => rep.id === repId);
-    if (found?.order === undefined) return false;
+    // Gone from the device: either the sender passed it over, and from the set too, or it was sent.
+    if (found?.order === undefined) return !this.withdrawn.delete(repId);
     await this.database.reps.delete(found.order);
     await this.reload();
     return true;
@@ -82,6 +91,10 @@ export class RepOutbox {
 
   private async sendAll(): Promise<void> {
     for (let [next] = await this.own(); next; [next] = await this.own()) {
+      if (this.withdrawn.delete(next.rep.id)) {
+        await this.drop(next);
+        continue;
+      }
       try {
         const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
         await this.drop(next);
