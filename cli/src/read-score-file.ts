@@ -1,7 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { readScore, type Score } from '@vivid-cue/core/score';
 import { CommandError } from './command-error.js';
+import { readBytes } from './read-bytes.js';
 
 /**
  * One part of a score file, named from the folder the command was called in.
@@ -14,12 +14,4 @@ export function readScoreFile(folder: string, file: string, part: string | undef
   const read = readScore(readBytes(resolve(folder, file), file), { partId: part ?? null });
   if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
   return read.value;
-}
-
-function readBytes(path: string, shown: string): Uint8Array {
-  try {
-    return readFileSync(path);
-  } catch {
-    throw new CommandError(`The file "${shown}" cannot be read; check its name and place.`);
-  }
 }

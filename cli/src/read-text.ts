@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { CommandError } from './command-error.js';
+import { readBytes } from './read-bytes.js';
 
 /**
  * The text of a file, or of standard input for "-".
@@ -10,12 +10,7 @@ import { CommandError } from './command-error.js';
  * Source: WHATWG Encoding Standard
  */
 export function readText(folder: string, file: string, limit: number): string {
-  let bytes: Uint8Array;
-  try {
-    bytes = readFileSync(file === '-' ? 0 : resolve(folder, file));
-  } catch {
-    throw new CommandError(`The file "${file}" cannot be read; check its name and place.`);
-  }
+  const bytes = readBytes(file === '-' ? 0 : resolve(folder, file), file);
   if (bytes.length > limit)
     throw new CommandError(
       `A sheet has at most ${Math.round(limit / 1000)} kB of text; ${Math.round(bytes.length / 1000)} kB came.`,

@@ -1,3 +1,4 @@
+export { countBy, groupBy, roundTo } from './collect.js';
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';
 export { ExternalError, InvariantError, present } from './errors.js';

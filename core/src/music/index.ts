@@ -12,15 +12,20 @@ export {
 export {
   AS_WRITTEN,
   frequencyHz,
+  letterAt,
+  letterName,
   midiOf,
   parsePitch,
   pitchLabel,
   pitchName,
+  spellAt,
+  staffPlace,
   transposePitch,
   type Pitch,
   type Step,
   type Transposition,
 } from './pitch.js';
+export { STEPS } from './pitch.data.js';
 export { alterInKey, tonicOf, type Mode } from './key.js';
 export { beatCount, COMMON_TIME, isCompound, measureLength, meterText, type Meter } from './meter.js';
 export {

@@ -79,7 +79,35 @@ export function pitchLabel(pitch: Pitch): string {
  * Source: common practice (scientific pitch notation)
  */
 export function pitchName(pitch: Pitch): string {
-  return `${pitch.step}${alterText(pitch.alter, ALTER_ASCII)}${pitch.octave}`;
+  return `${letterName(pitch)}${pitch.octave}`;
+}
+
+/**
+ * The letter with its alteration in plain ASCII, without the octave: Bb.
+ * Shape:  letter, b or #
+ * Units:  none
+ * Errors: none
+ * Source: common practice
+ */
+export function letterName({ step, alter }: Pick<Pitch, 'step' | 'alter'>): string {
+  return `${step}${alterText(alter, ALTER_ASCII)}`;
+}
+
+/**
+ * The place of a pitch on the staff: letters above C0, whatever their alteration.
+ * Shape:  whole
+ * Units:  letters
+ * Errors: none
+ * Source: none
+ */
+export function staffPlace({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number {
+  return STEPS.indexOf(step) + 7 * octave;
+}
+
+/** The letter and octave at a place on the staff: the way back from staffPlace. */
+export function letterAt(place: number): { readonly step: Step; readonly octave: number } {
+  const octave = Math.floor(place / 7);
+  return { step: STEPS[place - 7 * octave] ?? 'C', octave };
 }
 
 /**
@@ -122,15 +150,21 @@ export function transposePitch(written: Pitch, by: Transposition): Pitch {
     throw new InvariantError('A transposition counts whole steps and octaves.');
   }
   const target = midiOf(written) + by.chromatic + 12 * by.octaveChange;
-  const place = STEPS.indexOf(written.step) + 7 * (written.octave + by.octaveChange) + by.diatonic;
+  const place = staffPlace(written) + 7 * by.octaveChange + by.diatonic;
   const spelled = spellAt(place, target);
   if (Math.abs(spelled.alter) <= 2) return spelled;
   const nearer = [place - 1, place + 1].map((candidate) => spellAt(candidate, target));
   return nearer.reduce((best, next) => (Math.abs(next.alter) < Math.abs(best.alter) ? next : best), spelled);
 }
 
-function spellAt(place: number, midi: number): Pitch {
-  const octave = Math.floor(place / 7);
-  const step = STEPS[place - 7 * octave] ?? 'C';
-  return { step, octave, alter: midi - midiOf({ step, octave, alter: 0 }) };
+/**
+ * The pitch at a place on the staff that sounds as a MIDI number.
+ * Shape:  alter is whatever it takes
+ * Units:  letters above C0; semitones
+ * Errors: none
+ * Source: arithmetic
+ */
+export function spellAt(place: number, midi: number): Pitch {
+  const letter = letterAt(place);
+  return { ...letter, alter: midi - midiOf({ ...letter, alter: 0 }) };
 }

@@ -1,3 +1,4 @@
+import { roundTo } from '../base/index.js';
 import { toNumber } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import type { LineNote, SoloLine } from './solo-line.js';
@@ -56,7 +57,7 @@ function longestHeld(score: Score, { notes }: SoloLine, pace: Pace): HeldNote | 
   return (
     longest && {
       measure: score.measures[longest.measureIndex]?.number ?? '',
-      quarters: rounded(longest.length),
+      quarters: roundTo(longest.length, 6),
       seconds: secondsBetween(pace, longest.start, longest.start + longest.length),
     }
   );
@@ -81,7 +82,7 @@ function longestWithoutRest(score: Score, { notes, rests }: SoloLine, pace: Pace
   return {
     from: score.measures[longest.from.measureIndex]?.number ?? '',
     to: score.measures[lastMeasureBefore(score, end)]?.number ?? '',
-    quarters: rounded(longest.length),
+    quarters: roundTo(longest.length, 6),
     seconds: secondsBetween(pace, longest.from.start, end),
   };
 }
@@ -118,7 +119,7 @@ function breathingPlaces(score: Score, { notes, rests }: SoloLine): BreathingPla
       const key = at.toFixed(4);
       if (!measure || seen.has(key) || at >= endOf(score) - 1e-9) return [];
       seen.add(key);
-      const beat = rounded(((at - toNumber(measure.start)) * measure.meter.beatType) / 4 + 1);
+      const beat = roundTo(((at - toNumber(measure.start)) * measure.meter.beatType) / 4 + 1, 6);
       return [{ measure: measure.number, beat, kind }];
     });
 }
@@ -126,8 +127,4 @@ function breathingPlaces(score: Score, { notes, rests }: SoloLine): BreathingPla
 function endOf({ measures }: Score): number {
   const last = measures.at(-1);
   return last ? toNumber(last.start) + toNumber(last.length) : 0;
-}
-
-function rounded(value: number): number {
-  return Math.round(value * 1e6) / 1e6;
 }

@@ -1,3 +1,4 @@
+import { countBy, roundTo } from '../base/index.js';
 import { alterInKey, toNumber } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import { articulationOf, type Inventory } from './inventory.js';
@@ -58,10 +59,9 @@ export function demands(
     inventory,
   }: { readonly pace: Pace; readonly profile: InstrumentProfile; readonly inventory: Inventory },
 ): MeasureDemand[] {
-  const dynamics = dynamicsByMeasure(inventory);
+  const dynamics = countBy([...inventory.dynamics, ...inventory.hairpins].map(({ measure }) => measure));
   const nextOf = nextNotes(line);
-  return line.byMeasure.flatMap((all, index) => {
-    const notes = all.filter(({ isGrace }) => !isGrace);
+  return line.played.flatMap((notes, index) => {
     const measure = score.measures[index];
     if (!measure || notes.length === 0) return [];
     const quarterBpm = quarterBpmOf(pace, toNumber(measure.start)) ?? STAND_IN_BPM * pace.beatQuarters;
@@ -88,14 +88,17 @@ export function demands(
       {
         measure: measure.number,
         index,
-        score: rounded(parts.reduce((sum, { worth }) => sum + worth, 0)),
+        score: roundTo(
+          parts.reduce((sum, { worth }) => sum + worth, 0),
+          4,
+        ),
         because: parts
           .slice(0, 2)
           .filter(({ worth }) => worth > 0)
           .map(({ name }) => factText(name, facts[name]))
           .join(', '),
-        notesPerSecond: rounded(rate),
-        notesPerSecondOverTwoBeats: rounded(peak(notes, 2 * beat) / (2 * secondsOfBeat)),
+        notesPerSecond: roundTo(rate, 4),
+        notesPerSecondOverTwoBeats: roundTo(peak(notes, 2 * beat) / (2 * secondsOfBeat), 4),
         facts,
       },
     ];
@@ -154,15 +157,9 @@ export function openingTempo(all: readonly MeasureDemand[], pace: Pace): Opening
   };
 }
 
-function dynamicsByMeasure({ dynamics, hairpins }: Inventory): Map<string, number> {
-  const counts = new Map<string, number>();
-  for (const { measure } of [...dynamics, ...hairpins]) counts.set(measure, (counts.get(measure) ?? 0) + 1);
-  return counts;
-}
-
-function nextNotes({ notes }: SoloLine): Map<LineNote, LineNote> {
+function nextNotes({ played }: SoloLine): Map<LineNote, LineNote> {
   const next = new Map<LineNote, LineNote>();
-  const sounding = notes.filter(({ isGrace }) => !isGrace);
+  const sounding = played.flat();
   sounding.forEach((note, n) => {
     const after = sounding[n + 1];
     if (after && Math.abs(note.start + note.length - after.start) < 1e-6) next.set(note, after);
@@ -277,8 +274,4 @@ function factText(name: DemandName, fact: number): string {
     case 'range':
       return 'the edge of the range';
   }
-}
-
-function rounded(value: number): number {
-  return Math.round(value * 1e4) / 1e4;
 }

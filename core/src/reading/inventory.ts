@@ -1,4 +1,14 @@
-import { alterInKey, midiOf, pitchName, toNumber, type Pitch } from '../music/index.js';
+import { countBy, roundTo } from '../base/index.js';
+import {
+  alterInKey,
+  letterAt,
+  letterName,
+  midiOf,
+  pitchName,
+  staffPlace,
+  toNumber,
+  type Pitch,
+} from '../music/index.js';
 import type { Score } from '../score/index.js';
 import type { LineNote, SoloLine } from './solo-line.js';
 
@@ -87,16 +97,14 @@ export function articulationOf({ signs, isSlurredInto }: LineNote): string {
   return isSlurredInto || signs.slurStarts > 0 ? 'slurred' : 'tongued';
 }
 
-function articulations({ measures }: Score, line: SoloLine): ArticulationCount[] {
-  return line.byMeasure.flatMap((notes, index) => {
-    const counts = new Map<string, number>();
-    for (const note of notes) {
-      if (note.isGrace) continue;
-      const kind = articulationOf(note);
-      counts.set(kind, (counts.get(kind) ?? 0) + 1);
-    }
-    return [...counts].map(([kind, count]) => ({ kind, measure: measures[index]?.number ?? '', count }));
-  });
+function articulations({ measures }: Score, { played }: SoloLine): ArticulationCount[] {
+  return played.flatMap((notes, index) =>
+    [...countBy(notes.map((note) => articulationOf(note)))].map(([kind, count]) => ({
+      kind,
+      measure: measures[index]?.number ?? '',
+      count,
+    })),
+  );
 }
 
 function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
@@ -108,7 +116,7 @@ function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
   const numberOf = (index: number): string => score.measures[index]?.number ?? '';
   for (const { measureIndex, onset, type, number } of score.marks.hairpins) {
     if (type !== 'stop') {
-      const notes = line.byMeasure[measureIndex]?.filter(({ isGrace }) => !isGrace) ?? [];
+      const notes = line.played[measureIndex] ?? [];
       const place = toNumber(onset);
       const at = notes.findIndex((note) => toNumber(note.onset) + note.length > place + 1e-9);
       open.set(number, { kind: type, measureIndex, startNote: at < 0 ? Math.max(1, notes.length) : at + 1 });
@@ -141,21 +149,17 @@ const SIGN_TEXT: Readonly<Record<string, string>> = {
   'flat-flat': 'bb',
 };
 
-function accidentals({ measures }: Score, line: SoloLine): Inventory['accidentals'] {
-  return line.byMeasure.flatMap((notes, index) => {
-    const counts = new Map<string, number>();
-    for (const { written, signs } of notes) {
-      if (!written || signs.accidental === null) continue;
-      const name = `${written.step}${SIGN_TEXT[signs.accidental] ?? `(${signs.accidental})`}`;
-      counts.set(name, (counts.get(name) ?? 0) + 1);
-    }
-    return [...counts].map(([name, count]) => ({ measure: measures[index]?.number ?? '', name, count }));
+function accidentals({ measures }: Score, { byMeasure }: SoloLine): Inventory['accidentals'] {
+  return byMeasure.flatMap((notes, index) => {
+    const printed = notes.flatMap(({ written, signs: { accidental } }) =>
+      written && accidental !== null ? [`${written.step}${SIGN_TEXT[accidental] ?? `(${accidental})`}`] : [],
+    );
+    return [...countBy(printed)].map(([name, count]) => ({
+      measure: measures[index]?.number ?? '',
+      name,
+      count,
+    }));
   });
-}
-
-/** The letter with its alteration, without the octave. */
-export function letterName(pitch: Pitch): string {
-  return pitchName(pitch).replace(/-?\d+$/u, '');
 }
 
 function names({ measures }: Score, line: SoloLine): Inventory['names'] {
@@ -194,12 +198,9 @@ const SUBDIVISIONS = [
   ['half', 2],
 ] as const;
 
-/** The note value that runs in a measure: its most frequent length of those shorter than a half. */
+/** The note value that runs in a measure: that of its shortest note, a quarter at most. */
 function runningValue(notes: readonly LineNote[]): (typeof SUBDIVISIONS)[number] {
-  const shortest = Math.min(
-    ...notes.filter(({ isGrace }) => !isGrace).map(({ printed }) => Math.min(...printed)),
-    1,
-  );
+  const shortest = Math.min(...notes.flatMap(({ printed }) => printed), 1);
   return SUBDIVISIONS.findLast(([, length]) => length <= shortest + 1e-6) ?? SUBDIVISIONS[0];
 }
 
@@ -207,18 +208,17 @@ function ties({ measures }: Score, line: SoloLine): Inventory['ties'] {
   return line.notes
     .filter(({ printed }) => printed.length > 1)
     .map((note) => {
-      const [subdivision, unit] = runningValue(line.byMeasure[note.measureIndex] ?? []);
+      const [subdivision, unit] = runningValue(line.played[note.measureIndex] ?? []);
       return {
         measure: measures[note.measureIndex]?.number ?? '',
         note: note.written ? pitchName(note.written) : 'unpitched',
-        quarters: Math.round(note.length * 1e6) / 1e6,
-        subdivisions: Math.round((note.length / unit) * 1e3) / 1e3,
+        quarters: roundTo(note.length, 6),
+        subdivisions: roundTo(note.length / unit, 3),
         subdivision,
       };
     });
 }
 
-const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 const BELOW: ReadonlySet<string> = new Set(['mordent', 'inverted-turn']);
 
 const SIGN_ALTER: Readonly<Record<string, number>> = {
@@ -245,14 +245,13 @@ export function neighbourOf(
     earlier,
   }: { fifths: number; isBelow: boolean; sign: string | null; earlier: readonly LineNote[] },
 ): Pitch {
-  const place = STEPS.indexOf(pitch.step) + (isBelow ? -1 : 1);
-  const step = STEPS[(place + 7) % 7] ?? 'C';
-  const octave = pitch.octave + (place > 6 ? 1 : place < 0 ? -1 : 0);
+  const letter = letterAt(staffPlace(pitch) + (isBelow ? -1 : 1));
   const held = earlier.findLast(
-    ({ written }) => written?.step === step && written.octave === octave,
+    ({ written }) => written?.step === letter.step && written.octave === letter.octave,
   )?.written;
-  const alter = (sign === null ? undefined : SIGN_ALTER[sign]) ?? held?.alter ?? alterInKey(step, fifths);
-  return { step, octave, alter };
+  const alter =
+    (sign === null ? undefined : SIGN_ALTER[sign]) ?? held?.alter ?? alterInKey(letter.step, fifths);
+  return { ...letter, alter };
 }
 
 function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] {

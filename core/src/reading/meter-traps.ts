@@ -28,7 +28,7 @@ const NEAR = 1e-6;
 export function meterTraps(score: Score, line: SoloLine): MeterTrap[] {
   const usual = usualDivisions(score, line);
   const traps = score.measures.flatMap((measure, index) => {
-    const notes = (line.byMeasure[index] ?? []).filter(({ isGrace }) => !isGrace);
+    const notes = line.played[index] ?? [];
     if (notes.length === 0 || measure.implicit) return [];
     const trap =
       crossedHalves(measure, notes) ?? unequalGroups(measure, notes) ?? otherDivision(measure, notes, usual);
@@ -134,10 +134,7 @@ function divisionOf({ meter, length }: ScoreMeasure, notes: readonly LineNote[])
 function usualDivisions({ measures }: Score, line: SoloLine): Map<string, string> {
   const counts = new Map<string, Map<string, number>>();
   measures.forEach((measure, index) => {
-    const division = divisionOf(
-      measure,
-      (line.byMeasure[index] ?? []).filter(({ isGrace }) => !isGrace),
-    );
+    const division = divisionOf(measure, line.played[index] ?? []);
     if (division === null) return;
     const own = counts.get(meterText(measure.meter)) ?? new Map<string, number>();
     counts.set(meterText(measure.meter), own.set(division, (own.get(division) ?? 0) + 1));

@@ -1,7 +1,7 @@
+import { countBy, groupBy } from '../base/index.js';
 import { toNumber } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import type { Inventory } from './inventory.js';
-import { rhythmKey } from './rhythm-patterns.js';
 import type { LineNote, SoloLine } from './solo-line.js';
 
 /** A measure that leaves its series. Shape: `note` is the ordinal in the measure, from 1. */
@@ -35,22 +35,17 @@ interface Member {
 export function oddOnesOut(
   score: Score,
   line: SoloLine,
-  { hairpins }: Pick<Inventory, 'hairpins'>,
+  { hairpins, clusters }: { hairpins: Inventory['hairpins']; clusters: readonly (readonly number[])[] },
 ): OddOneOut[] {
   const found = new Map<string, OddOneOut & { readonly index: number }>();
   const add = (index: number, odd: Omit<OddOneOut, 'measure'>): void => {
     const key = `${index}|${odd.note}|${odd.what}`;
     if (!found.has(key)) found.set(key, { index, measure: score.measures[index]?.number ?? '', ...odd });
   };
-  const clusters = likeMeasures(score, line);
-  for (const cluster of clusters)
-    missingSigns(
-      cluster.map((index) => line.byMeasure[index] ?? []),
-      cluster,
-      add,
-    );
+  const series = clusters.filter(({ length }) => length > FEWEST_BEARERS);
+  for (const cluster of series) missingSigns(line, cluster, add);
   missingOnDownbeats(line, add);
-  oddHairpins(score, clusters, hairpins, add);
+  oddHairpins(score, series, hairpins, add);
   oddDots(line, add);
   return [...found.values()]
     .sort((a, b) => a.index - b.index || a.note - b.note)
@@ -59,24 +54,14 @@ export function oddOnesOut(
 
 type Add = (index: number, odd: Omit<OddOneOut, 'measure'>) => void;
 
-function likeMeasures({ measures }: Score, line: SoloLine): number[][] {
-  const clusters = new Map<string, number[]>();
-  measures.forEach(({ start }, index) => {
-    if ((line.byMeasure[index]?.length ?? 0) === 0) return;
-    const key = rhythmKey(line, index, toNumber(start));
-    clusters.set(key, [...(clusters.get(key) ?? []), index]);
-  });
-  return [...clusters.values()].filter((cluster) => cluster.length > FEWEST_BEARERS);
-}
-
 /** In measures of one rhythm: a sign that most have at one note. */
-function missingSigns(notes: readonly (readonly LineNote[])[], cluster: readonly number[], add: Add): void {
-  const lines = notes.map((own) => own.filter(({ isGrace }) => !isGrace));
-  const longest = Math.max(...lines.map(({ length }) => length));
-  for (let n = 0; n < longest; n += 1) {
-    const members = lines.flatMap((own, at): Member[] => {
-      const [note, index] = [own[n], cluster[at]];
-      return note && index !== undefined ? [{ note, index }] : [];
+function missingSigns({ played }: SoloLine, cluster: readonly number[], add: Add): void {
+  // Measures of one rhythm have equally many notes.
+  const noteCount = played[cluster[0] ?? 0]?.length ?? 0;
+  for (let n = 0; n < noteCount; n += 1) {
+    const members = cluster.flatMap((index): Member[] => {
+      const note = played[index]?.[n];
+      return note ? [{ note, index }] : [];
     });
     for (const sign of signsOf(members)) {
       const bearers = members.filter(({ note }) => note.signs.articulations.includes(sign));
@@ -111,9 +96,8 @@ function reportMissing(members: readonly Member[], bearers: number, sign: string
 }
 
 /** On the first note of neighbouring measures, whatever their rhythm. */
-function missingOnDownbeats({ byMeasure }: SoloLine, add: Add): void {
-  const members = byMeasure.flatMap((own, index): Member[] => {
-    const note = own.find(({ isGrace }) => !isGrace);
+function missingOnDownbeats({ played }: SoloLine, add: Add): void {
+  const members = played.flatMap(([note], index): Member[] => {
     return note && toNumber(note.onset) === 0 ? [{ index, note }] : [];
   });
   for (const sign of signsOf(members)) {
@@ -164,21 +148,18 @@ function oddHairpins(
 }
 
 function mostFrequent<T>(values: readonly T[]): T | null {
-  const counts = new Map<T, number>();
-  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+  return [...countBy(values)].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
 
 /** Notes of one value at one place of the measure: their dots. */
-function oddDots({ byMeasure }: SoloLine, add: Add): void {
-  const places = new Map<string, { index: number; note: LineNote }[]>();
-  byMeasure.forEach((own, index) => {
-    for (const note of own)
-      if (!note.isGrace && note.signs.dots > 0) {
-        const key = `${toNumber(note.onset).toFixed(4)}|${note.signs.noteType ?? ''}`;
-        places.set(key, [...(places.get(key) ?? []), { index, note }]);
-      }
-  });
+function oddDots({ played }: SoloLine, add: Add): void {
+  const dotted = played.flatMap((own, index) =>
+    own.filter(({ signs }) => signs.dots > 0).map((note): Member => ({ index, note })),
+  );
+  const places = groupBy(
+    dotted,
+    ({ note }) => `${toNumber(note.onset).toFixed(4)}|${note.signs.noteType ?? ''}`,
+  );
   for (const members of places.values()) {
     const usual = mostFrequent(members.map(({ note }) => note.signs.dots));
     const agreeing = members.filter(({ note }) => note.signs.dots === usual).length;

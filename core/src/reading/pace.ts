@@ -1,3 +1,4 @@
+import { roundTo } from '../base/index.js';
 import { isCompound, toNumber, type Meter } from '../music/index.js';
 import type { Score } from '../score/index.js';
 
@@ -6,7 +7,6 @@ export interface Pace {
   readonly segments: readonly { readonly at: number; readonly quarterBpm: number }[];
   /** The beat that is counted in tempos for people: a dotted quarter is 1.5. */
   readonly beatQuarters: number;
-  readonly isAsked: boolean;
 }
 
 /** The beat of a meter in quarters: three of the printed beats where it is compound. */
@@ -25,7 +25,7 @@ export function paceOf({ tempos, measures }: Score, bpm: number | null): Pace {
   const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
   const beatQuarters = first ? beatOf(first.meter) : 1;
   const segments = tempos.map(({ at, quarterBpm }) => ({ at: toNumber(at), quarterBpm }));
-  if (bpm === null) return { segments, beatQuarters, isAsked: false };
+  if (bpm === null) return { segments, beatQuarters };
   const opening = segments[0]?.quarterBpm;
   const asked = bpm * beatQuarters;
   return {
@@ -37,7 +37,6 @@ export function paceOf({ tempos, measures }: Score, bpm: number | null): Pace {
             quarterBpm: (quarterBpm * asked) / opening,
           })),
     beatQuarters,
-    isAsked: true,
   };
 }
 
@@ -63,5 +62,5 @@ export function secondsBetween(pace: Pace, from: number, to: number): number | n
     if (bpm === null) return null;
     seconds += (((places[n + 1] ?? start) - start) * 60) / bpm;
   }
-  return Math.round(seconds * 1e6) / 1e6;
+  return roundTo(seconds, 6);
 }

@@ -15,7 +15,7 @@ import { oddOnesOut, type OddOneOut } from './odd-ones-out.js';
 import { paceOf } from './pace.js';
 import { instrumentProfile } from './profiles.js';
 import { findRepeats, type Repeats } from './repeats.js';
-import { rhythmPatterns, type RhythmPattern } from './rhythm-patterns.js';
+import { likeMeasures, rhythmPatterns, type RhythmPattern } from './rhythm-patterns.js';
 import { runs, type Run } from './runs.js';
 import { shows, type Shows } from './shows.js';
 import { soloLine } from './solo-line.js';
@@ -51,16 +51,17 @@ export interface ReadMusicOptions {
 export function readMusic(score: Score, { instrument, bpm }: ReadMusicOptions): MusicReading {
   const line = soloLine(score);
   const found = inventory(score, line);
+  const clusters = likeMeasures(score, line);
   const pace = paceOf(score, bpm);
   const profile = instrumentProfile(instrument ?? score.instrument);
   const asked = demands(score, line, { pace, profile, inventory: found });
   return {
     ...found,
     ...findRepeats(score, line),
-    oddOnesOut: oddOnesOut(score, line, found),
+    oddOnesOut: oddOnesOut(score, line, { hairpins: found.hairpins, clusters }),
     surprises: surprises(score, line),
     meterTraps: meterTraps(score, line),
-    patterns: rhythmPatterns(score, line),
+    patterns: rhythmPatterns(score, line, clusters),
     runs: runs(score, line),
     dynamicsAdvice: dynamicsAdvice(score, line, found),
     shows: shows(score, line, { inventory: found, demands: asked }),

@@ -4,7 +4,14 @@ import { Scale } from 'tonal';
 import { readScore, type Score } from '../score/index.js';
 import { bytesOf, head, measure, note, rest, solo } from '../score/testing/music-xml.js';
 import { readMusic, type MusicReading } from './index.js';
-import { copyOf, plainStudy, scoreOf, type Study, type StudyNote } from './testing/planted-studies.js';
+import {
+  beamed,
+  copyOf,
+  plainStudy,
+  scoreOf,
+  type Study,
+  type StudyNote,
+} from './testing/planted-studies.js';
 
 const SEEDS = Array.from({ length: 40 }, (_, n) => n + 1);
 
@@ -32,15 +39,6 @@ function scoreOfXml(xml: string): Score {
 function recall(find: (seed: number) => boolean): number {
   return SEEDS.filter((seed) => find(seed)).length / SEEDS.length;
 }
-
-const beamed = (places: readonly number[], size: number): StudyNote[] =>
-  places.map((place, n) => ({
-    place,
-    off: 0,
-    quarters: 0.5,
-    articulation: null,
-    beam: n % size === 0 ? 'begin' : n % size === size - 1 ? 'end' : 'continue',
-  }));
 
 describe('Reading of studies with planted traps', () => {
   it('raises at most one false alarm per 16 measures in plain studies, and none but measures alike by chance', () => {

@@ -88,7 +88,7 @@ function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
     if (type !== 'stop') hairpins[measureIndex]?.push(type === 'crescendo' ? '<' : '>');
   let level: string | null = null;
   return measures.map((_, index) => {
-    const tokens = (line.byMeasure[index] ?? []).filter(({ isGrace }) => !isGrace).map(tokenOf);
+    const tokens = (line.played[index] ?? []).map(tokenOf);
     const own = dynamics[index] ?? [];
     const printed = own.find(({ onset }) => onset.num === 0)?.mark ?? null;
     const later = own.filter(({ onset }) => onset.num !== 0).map(({ mark }) => mark);

@@ -1,4 +1,5 @@
-import { toNumber } from '../music/index.js';
+import { groupBy } from '../base/index.js';
+import { toNumber, ZERO } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import { valueName } from './value-names.js';
 import type { SoloLine } from './solo-line.js';
@@ -10,33 +11,42 @@ export interface RhythmPattern {
   readonly rhythm: string;
 }
 
-/** The rhythm of one measure as text that is equal for equal rhythms; "" for an empty measure. */
-export function rhythmKey(line: SoloLine, index: number, start: number): string {
-  return events(line, index, start)
-    .map(({ at, length, isRest }) => `${at.toFixed(4)}${isRest ? 'r' : ':'}${length.toFixed(4)}`)
-    .join(' ');
+/**
+ * Measures of one rhythm, rests counted; measures without a note are in none.
+ * Shape:  lists of measure indexes, rising, in the order of their first
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function likeMeasures({ measures }: Score, line: SoloLine): number[][] {
+  const indexes = measures.flatMap((_, index) => ((line.byMeasure[index]?.length ?? 0) === 0 ? [] : [index]));
+  const keyOf = (index: number): string =>
+    events(line, index, toNumber(measures[index]?.start ?? ZERO))
+      .map(({ at, length, isRest }) => `${at.toFixed(4)}${isRest ? 'r' : ':'}${length.toFixed(4)}`)
+      .join(' ');
+  return [...groupBy(indexes, keyOf).values()];
 }
 
 /**
- * Clusters measures by rhythm, to be learned without pitch first.
+ * Names the rhythms that come again, to be learned without pitch first.
  * Shape:  patterns that come at least twice, the most frequent first; then in the order of the music
  * Units:  printed measure numbers
  * Errors: none
  * Source: none
  */
-export function rhythmPatterns(score: Score, line: SoloLine): RhythmPattern[] {
-  const clusters = new Map<string, { measures: string[]; rhythm: string }>();
-  score.measures.forEach(({ number, start }, index) => {
-    if ((line.byMeasure[index]?.length ?? 0) === 0) return;
-    const key = rhythmKey(line, index, toNumber(start));
-    const cluster = clusters.get(key) ?? { measures: [], rhythm: rhythmText(line, index, toNumber(start)) };
-    cluster.measures.push(number);
-    clusters.set(key, cluster);
-  });
-  return [...clusters.values()]
-    .filter(({ measures }) => measures.length > 1)
-    .sort((a, b) => b.measures.length - a.measures.length)
-    .map((cluster, n) => ({ id: letterId(n), ...cluster }));
+export function rhythmPatterns(
+  { measures }: Score,
+  line: SoloLine,
+  clusters: readonly (readonly number[])[],
+): RhythmPattern[] {
+  return clusters
+    .filter(({ length }) => length > 1)
+    .toSorted((a, b) => b.length - a.length)
+    .map((cluster, n) => ({
+      id: letterId(n),
+      measures: cluster.map((index) => measures[index]?.number ?? ''),
+      rhythm: rhythmText(line, measures, cluster[0] ?? 0),
+    }));
 }
 
 /** A … Z, then AA, AB …, as columns are lettered. */
@@ -52,33 +62,21 @@ interface RhythmEvent {
 }
 
 function events(line: SoloLine, index: number, start: number): RhythmEvent[] {
-  const notes = (line.byMeasure[index] ?? [])
-    .filter(({ isGrace }) => !isGrace)
-    .map((note) => ({ at: toNumber(note.onset), length: note.length, isRest: false }));
-  const rests = line.rests
-    .slice(...restBounds(line, index))
-    .map((rest) => ({ at: rest.start - start, length: rest.length, isRest: true }));
+  const notes = (line.played[index] ?? []).map((note) => ({
+    at: toNumber(note.onset),
+    length: note.length,
+    isRest: false,
+  }));
+  const rests = (line.restsByMeasure[index] ?? []).map((rest) => ({
+    at: rest.start - start,
+    length: rest.length,
+    isRest: true,
+  }));
   return [...notes, ...rests].sort((a, b) => a.at - b.at);
 }
 
-/** Rests stand in time order, so those of a measure are one stretch of the list. */
-function restBounds({ rests }: SoloLine, index: number): [number, number] {
-  const first = lowerBound(rests, index);
-  return [first, lowerBound(rests, index + 1)];
-}
-
-function lowerBound(rests: SoloLine['rests'], index: number): number {
-  let [low, high] = [0, rests.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((rests[middle]?.measureIndex ?? 0) < index) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
-function rhythmText(line: SoloLine, index: number, start: number): string {
-  return events(line, index, start)
+function rhythmText(line: SoloLine, measures: Score['measures'], index: number): string {
+  return events(line, index, toNumber(measures[index]?.start ?? ZERO))
     .map(({ length, isRest }) => `${valueName(length)}${isRest ? ' rest' : ''}`)
     .join(', ');
 }

@@ -1,7 +1,15 @@
-import { alterInKey, midiOf, pitchName, tonicOf, type Pitch, type Step } from '../music/index.js';
+import {
+  alterInKey,
+  letterName,
+  midiOf,
+  pitchName,
+  staffPlace,
+  STEPS,
+  tonicOf,
+  type Step,
+} from '../music/index.js';
 import type { Score } from '../score/index.js';
-import { letterName } from './inventory.js';
-import type { LineNote, SoloLine } from './solo-line.js';
+import { isWritten, type SoloLine, type WrittenNote } from './solo-line.js';
 
 /** A run along a scale or a chord. Shape: `measure` is where it begins; pitches as written. */
 export interface Run {
@@ -12,12 +20,10 @@ export interface Run {
   readonly scale: string;
 }
 
-const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 /** A run has at least so many notes (our own knees). */
 const FEWEST_STEPS = 5;
 const FEWEST_CHORD_NOTES = 4;
 
-type WrittenNote = LineNote & { readonly written: Pitch; readonly midi: number };
 type Motion = 'up' | 'down';
 type Walk = 'scale' | 'chromatic' | 'chord';
 
@@ -93,22 +99,14 @@ function asChromatic(stretch: Stretch): Stretch {
   return isAll ? { ...stretch, walk: 'chromatic' } : stretch;
 }
 
-function isWritten(note: LineNote): note is WrittenNote {
-  return note.written !== null && note.midi !== null;
-}
-
 function walkBetween(a: WrittenNote, b: WrittenNote): readonly Walk[] | null {
-  const letters = Math.abs(placeOf(b.written) - placeOf(a.written));
+  const letters = Math.abs(staffPlace(b.written) - staffPlace(a.written));
   const semitones = Math.abs(b.midi - a.midi);
   if (semitones === 0) return null;
   if (semitones === 1) return letters === 1 ? ['scale', 'chromatic'] : ['chromatic'];
   if (letters === 1 && semitones <= 3) return ['scale'];
   if (letters >= 2 && letters <= 4 && semitones <= 7) return ['chord'];
   return null;
-}
-
-function placeOf({ step, octave }: Pitch): number {
-  return octave * 7 + LETTERS.indexOf(step);
 }
 
 const MINORS = ['melodic minor', 'harmonic minor'] as const;
@@ -133,14 +131,14 @@ function fits(names: ReadonlySet<string>, scale: ReadonlySet<string>): boolean {
 }
 
 function signature(fifths: number): Set<string> {
-  return new Set(LETTERS.map((step) => letterName({ step, alter: alterInKey(step, fifths), octave: 4 })));
+  return new Set(STEPS.map((step) => letterName({ step, alter: alterInKey(step, fifths) })));
 }
 
 /** The minor of a signature with its seventh raised, in the melodic form the sixth as well. */
 function raised(major: ReadonlySet<string>, tonic: string, kind: (typeof MINORS)[number]): Set<string> {
-  const at = LETTERS.findIndex((letter) => letter === tonic[0]);
+  const at = STEPS.findIndex((letter) => letter === tonic[0]);
   const degrees = kind === 'melodic minor' ? [5, 6] : [6];
-  const letters = new Set<string>(degrees.map((degree) => LETTERS[(at + degree) % 7] ?? ''));
+  const letters = new Set<string>(degrees.map((degree) => STEPS[(at + degree) % 7] ?? ''));
   return new Set([...major].map((name) => (letters.has(name[0] ?? '') ? sharpened(name) : name)));
 }
 
@@ -174,6 +172,6 @@ function chordOf(notes: readonly WrittenNote[]): string | null {
 
 /** Chords are spelled in thirds above their root. */
 function isChordLetter(root: Step, other: Step): boolean {
-  const distance = (LETTERS.indexOf(other) - LETTERS.indexOf(root) + 7) % 7;
+  const distance = (STEPS.indexOf(other) - STEPS.indexOf(root) + 7) % 7;
   return distance % 2 === 0;
 }

@@ -26,7 +26,7 @@ export function shows(
   line: SoloLine,
   { inventory, demands }: { readonly inventory: Inventory; readonly demands: readonly MeasureDemand[] },
 ): Shows[] {
-  const notes = line.notes.filter(({ isGrace }) => !isGrace);
+  const notes = line.played.flat();
   if (notes.length === 0) return [];
   const slurred = notes.filter(({ isSlurredInto }) => isSlurredInto).length / notes.length;
   const rates = demands.map(({ facts }) => facts.rate).sort((a, b) => a - b);

@@ -22,7 +22,6 @@ export interface LineNote {
   readonly onset: Quarters;
   readonly start: number;
   readonly length: number;
-  readonly exactLength: Quarters;
   readonly written: Pitch | null;
   readonly sounding: Pitch | null;
   readonly midi: number | null;
@@ -34,6 +33,14 @@ export interface LineNote {
   readonly endsSlur: boolean;
   /** Lengths of the printed notes that ties join. */
   readonly printed: readonly number[];
+}
+
+/** A note with a pitch. */
+export type WrittenNote = LineNote & { readonly written: Pitch; readonly midi: number };
+
+/** Whether a note has a pitch. */
+export function isWritten(note: LineNote): note is WrittenNote {
+  return note.written !== null;
 }
 
 /** A rest of the solo line. Units: quarters from the beginning. */
@@ -49,6 +56,9 @@ export interface SoloLine {
   readonly rests: readonly LineRest[];
   /** Notes of each measure, grace notes included. */
   readonly byMeasure: readonly (readonly LineNote[])[];
+  /** The same without grace notes. */
+  readonly played: readonly (readonly LineNote[])[];
+  readonly restsByMeasure: readonly (readonly LineRest[])[];
 }
 
 /**
@@ -60,7 +70,6 @@ export interface SoloLine {
  */
 export function soloLine(score: Pick<Score, 'measures' | 'notes'>): SoloLine {
   const lead = leadingNotes(score);
-  const starts = score.measures.map(({ start }) => toNumber(start));
   const notes: LineNote[] = [];
   const rests: LineRest[] = [];
   let openSlurs = 0;
@@ -87,9 +96,20 @@ export function soloLine(score: Pick<Score, 'measures' | 'notes'>): SoloLine {
     if (!note.isGrace) held = note.tieStart ? { midi, end: addQuarters(start, note.length) } : null;
   }
   const numbered = withOrdinals(notes);
-  const byMeasure = starts.map((): LineNote[] => []);
-  for (const note of numbered) byMeasure[note.measureIndex]?.push(note);
-  return { notes: numbered, rests, byMeasure };
+  const byMeasure = inMeasures(numbered, score.measures.length);
+  return {
+    notes: numbered,
+    rests,
+    byMeasure,
+    played: byMeasure.map((own) => own.filter(({ isGrace }) => !isGrace)),
+    restsByMeasure: inMeasures(rests, score.measures.length),
+  };
+}
+
+function inMeasures<T extends { readonly measureIndex: number }>(items: readonly T[], count: number): T[][] {
+  const byMeasure = Array.from({ length: count }, (): T[] => []);
+  for (const item of items) byMeasure[item.measureIndex]?.push(item);
+  return byMeasure;
 }
 
 function withOrdinals(notes: readonly LineNote[]): LineNote[] {
@@ -104,9 +124,7 @@ function withOrdinals(notes: readonly LineNote[]): LineNote[] {
 
 /** The voice that leads in each measure, the top note of its chords. */
 function leadingNotes({ measures, notes }: Pick<Score, 'measures' | 'notes'>): ScoreNote[] {
-  const byMeasure = measures.map((): ScoreNote[] => []);
-  for (const note of notes) byMeasure[note.measureIndex]?.push(note);
-  return byMeasure.flatMap((own) => {
+  return inMeasures(notes, measures.length).flatMap((own) => {
     const voices = new Set(own.map(({ voice }) => voice));
     const voice = voices.size <= 1 ? null : leadingVoice(own);
     const lead = voice === null ? own : own.filter((note) => note.voice === voice);
@@ -149,7 +167,6 @@ function lineNote(
     onset: note.onset,
     start,
     length: toNumber(note.length),
-    exactLength: note.length,
     written,
     sounding: written && transposePitch(written, note.transposition),
     midi: written && midiOf(written),
@@ -166,7 +183,6 @@ function joined(held: LineNote, next: ScoreNote): LineNote {
   return {
     ...held,
     length: held.length + length,
-    exactLength: addQuarters(held.exactLength, next.length),
     endsSlur: held.endsSlur || next.signs.slurStops > 0,
     printed: [...held.printed, length],
   };

@@ -1,7 +1,7 @@
-import { alterInKey, pitchName, toNumber, type Pitch } from '../music/index.js';
+import { groupBy } from '../base/index.js';
+import { alterInKey, letterName, pitchName, staffPlace, toNumber, type Pitch } from '../music/index.js';
 import type { Score } from '../score/index.js';
-import { letterName } from './inventory.js';
-import type { LineNote, SoloLine } from './solo-line.js';
+import { isWritten, type LineNote, type SoloLine, type WrittenNote } from './solo-line.js';
 
 /** An accidental that is easy to miss. Shape: `note` as written, with octave; `ordinal` in the measure, from 1. */
 export interface Surprise {
@@ -16,8 +16,6 @@ const RARE = 3;
 const SMALLEST_PIECE = 24;
 /** A sign further back than so many notes is easily forgotten within its measure (our own knee). */
 const FORGOTTEN_AFTER = 3;
-
-type WrittenNote = LineNote & { readonly written: Pitch };
 
 /**
  * Finds notes whose alteration surprises: back in the key with no sign after an altered one, altered in one octave and
@@ -47,10 +45,6 @@ export function surprises(score: Score, line: SoloLine): Surprise[] {
 
 function fifthsAt({ measures }: Score, index: number): number {
   return measures[index]?.fifths ?? 0;
-}
-
-function isWritten(note: LineNote): note is WrittenNote {
-  return note.written !== null;
 }
 
 function isOffKey({ step, alter }: Pitch, fifths: number): boolean {
@@ -93,17 +87,12 @@ function forgotten(note: WrittenNote, earlier: readonly WrittenNote[], fifths: n
 
 /** First notes of a measure with an alteration that hardly ever comes, and how often it comes. */
 function rareNames(score: Score, { notes }: SoloLine): Map<LineNote, number> {
-  const offKey = notes.filter(
-    (note) => note.written !== null && isOffKey(note.written, fifthsAt(score, note.measureIndex)),
-  );
-  const places = new Map<string, WrittenNote[]>();
-  for (const note of offKey.filter(isWritten)) {
-    const name = letterName(note.written);
-    places.set(name, [...(places.get(name) ?? []), note]);
-  }
   const rare = new Map<LineNote, number>();
   if (notes.length < SMALLEST_PIECE) return rare;
-  for (const own of places.values())
+  const offKey = notes
+    .filter(isWritten)
+    .filter(({ written, measureIndex }) => isOffKey(written, fifthsAt(score, measureIndex)));
+  for (const own of groupBy(offKey, ({ written }) => letterName(written)).values())
     if (own.length <= RARE)
       own.forEach((note, n) => {
         if (own[n - 1]?.measureIndex !== note.measureIndex) rare.set(note, own.length);
@@ -119,8 +108,8 @@ function rareText({ written }: LineNote, count: number): string {
 }
 
 /** Measures that move one shape by step: the note that leaves the shape. */
-function brokenSequences(score: Score, { byMeasure }: SoloLine): Map<LineNote, string> {
-  const shapes = byMeasure.map((notes) => shapeOf(notes.filter(({ isGrace }) => !isGrace)));
+function brokenSequences(score: Score, { played }: SoloLine): Map<LineNote, string> {
+  const shapes = played.map((notes) => shapeOf(notes));
   const found = new Map<LineNote, string>();
   shapes.forEach((shape, index) => {
     const [first, second] = [shapes[index - 2], shapes[index - 1]];
@@ -143,8 +132,6 @@ function brokenSequences(score: Score, { byMeasure }: SoloLine): Map<LineNote, s
   return found;
 }
 
-const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
-
 interface Shape {
   readonly notes: readonly LineNote[];
   readonly rhythm: string;
@@ -154,10 +141,8 @@ interface Shape {
 }
 
 function shapeOf(notes: readonly LineNote[]): Shape | null {
-  if (notes.some(({ written }) => written === null)) return null;
-  const places = notes.map(({ written }) =>
-    written ? written.octave * 7 + LETTERS.indexOf(written.step) : 0,
-  );
+  if (!notes.every(isWritten)) return null;
+  const places = notes.map(({ written }) => staffPlace(written));
   const place = places[0];
   if (place === undefined) return null;
   return {

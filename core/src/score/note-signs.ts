@@ -4,8 +4,6 @@ import { child, childrenNamed, childText, type XmlNode } from './xml.js';
 const ARTICULATION_NAMES: Readonly<Record<string, string>> = {
   'strong-accent': 'strong accent',
   'detached-legato': 'detached legato',
-  'breath-mark': 'breath',
-  staccatissimo: 'staccatissimo',
 };
 
 /**
@@ -27,35 +25,14 @@ export interface NoteSigns {
   readonly beam: 'begin' | 'continue' | 'end' | null;
   /** The accidental that is printed: sharp, flat, natural … */
   readonly accidental: string | null;
-  readonly isCourtesy: boolean;
   /** Notes in the time of others: [3, 2] for triplets; nested tuplets multiply. */
   readonly tuplet: readonly [actual: number, normal: number] | null;
   readonly noteType: string | null;
   readonly dots: number;
   readonly hasFermata: boolean;
   readonly hasBreath: boolean;
-  readonly isUnpitched: boolean;
   readonly graceSlash: boolean;
 }
-
-/** A note with nothing printed at it. */
-export const NO_SIGNS: NoteSigns = Object.freeze({
-  articulations: [],
-  ornaments: [],
-  ornamentAccidental: null,
-  slurStarts: 0,
-  slurStops: 0,
-  beam: null,
-  accidental: null,
-  isCourtesy: false,
-  tuplet: null,
-  noteType: null,
-  dots: 0,
-  hasFermata: false,
-  hasBreath: false,
-  isUnpitched: false,
-  graceSlash: false,
-});
 
 const NO_ORNAMENTS: ReadonlySet<string> = new Set(['accidental-mark', 'wavy-line']);
 
@@ -79,8 +56,8 @@ export function readSigns(node: XmlNode): NoteSigns {
       .filter((name) => name !== 'breath-mark' && name !== 'caesura')
       .map((name) => ARTICULATION_NAMES[name] ?? name),
     ornaments: inside('ornaments')
-      .map(({ name }) => name.replace(/-mark$/u, ''))
-      .filter((name) => !NO_ORNAMENTS.has(name) && name !== 'accidental'),
+      .filter(({ name }) => !NO_ORNAMENTS.has(name))
+      .map(({ name }) => name.replace(/-mark$/u, '')),
     ornamentAccidental:
       [...inside('ornaments'), ...notations].find(({ name }) => name === 'accidental-mark')?.text.trim() ??
       null,
@@ -88,14 +65,11 @@ export function readSigns(node: XmlNode): NoteSigns {
     slurStops: slurs.filter((type) => type === 'stop').length,
     beam: beamOf(beam?.text.trim()),
     accidental: accidental ? accidental.text.trim() : null,
-    isCourtesy:
-      accidental?.attributes['cautionary'] === 'yes' || accidental?.attributes['parentheses'] === 'yes',
     tuplet: tupletOf(child(node, 'time-modification')),
     noteType: childText(node, 'type'),
     dots: childrenNamed(node, 'dot').length,
     hasFermata: notations.some(({ name }) => name === 'fermata'),
     hasBreath: articulations.includes('breath-mark') || articulations.includes('caesura'),
-    isUnpitched: child(node, 'unpitched') !== undefined,
     graceSlash: child(node, 'grace')?.attributes['slash'] === 'yes',
   };
 }

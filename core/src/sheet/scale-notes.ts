@@ -2,6 +2,8 @@ import { fail, ok, type Result } from '../base/index.js';
 import {
   midiOf,
   parsePitch,
+  spellAt,
+  staffPlace,
   transposePitch,
   type Pitch,
   type Step,
@@ -31,7 +33,6 @@ export interface ScaleInstrument {
   readonly clef: 'G' | 'F' | 'C';
 }
 
-const STEPS: readonly Step[] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 /** Semitones above the tonic of each degree, going up and coming down. Source: common practice. */
 const DEGREES: Readonly<
   Record<
@@ -191,10 +192,7 @@ function climb(form: ScaleForm, tonic: Pitch, octaves: number, way: 'up' | 'down
 
 /** The pitch so many letters and semitones above another. */
 function above(tonic: Pitch, letters: number, semitones: number): Pitch {
-  const place = STEPS.indexOf(tonic.step) + letters;
-  const step = STEPS[place % 7] ?? 'C';
-  const octave = tonic.octave + Math.floor(place / 7);
-  return { step, octave, alter: midiOf(tonic) + semitones - midiOf({ step, octave, alter: 0 }) };
+  return spellAt(staffPlace(tonic) + letters, midiOf(tonic) + semitones);
 }
 
 const SHARPS: readonly (readonly [Step, number])[] = [

@@ -1,5 +1,5 @@
 import { seededRandom, type Random } from '../../base/index.js';
-import { alterInKey, type Step } from '../../music/index.js';
+import { alterInKey, letterAt } from '../../music/index.js';
 import { readScore, type Score } from '../../score/index.js';
 import { bytesOf, measure, partwise } from '../../score/testing/music-xml.js';
 
@@ -26,7 +26,6 @@ export interface Study {
   readonly measures: StudyMeasure[];
 }
 
-const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 const DIVISIONS = 12;
 
 const RHYTHMS: Readonly<Record<string, readonly (readonly number[])[]>> = {
@@ -88,6 +87,17 @@ function whole(random: Random, below: number): number {
   return Math.floor(random() * below);
 }
 
+/** Eighths beamed in groups of so many. */
+export function beamed(places: readonly number[], size: number): StudyNote[] {
+  return places.map((place, n) => ({
+    place,
+    off: 0,
+    quarters: 0.5,
+    articulation: null,
+    beam: n % size === 0 ? 'begin' : n % size === size - 1 ? 'end' : 'continue',
+  }));
+}
+
 /** A deep copy of a measure, to be planted elsewhere. */
 export function copyOf({ notes, hairpinFrom }: StudyMeasure): StudyMeasure {
   return { notes: notes.map((note) => ({ ...note })), hairpinFrom };
@@ -130,7 +140,7 @@ function measureXml({ fifths, meter }: Study, { notes, hairpinFrom }: StudyMeasu
 
 /** An accidental is printed where the alteration changes within its measure, never as a courtesy. */
 function noteXml(note: StudyNote, fifths: number, altered: Map<number, number>): string {
-  const step: Step = LETTERS[note.place % 7] ?? 'C';
+  const { step, octave } = letterAt(note.place);
   const inKey = alterInKey(step, fifths);
   const alter = inKey + note.off;
   const sign =
@@ -143,5 +153,5 @@ function noteXml(note: StudyNote, fifths: number, altered: Map<number, number>):
     note.articulation === null
       ? ''
       : `<notations><articulations><${note.articulation}/></articulations></notations>`;
-  return `<note><pitch><step>${step}</step><alter>${alter}</alter><octave>${Math.floor(note.place / 7)}</octave></pitch><duration>${Math.round(note.quarters * DIVISIONS)}</duration>${sign}${beam}${notations}</note>`;
+  return `<note><pitch><step>${step}</step><alter>${alter}</alter><octave>${octave}</octave></pitch><duration>${Math.round(note.quarters * DIVISIONS)}</duration>${sign}${beam}${notations}</note>`;
 }

@@ -1,5 +1,6 @@
 import { readMusic, type MusicReading } from '../index.js';
 import {
+  beamed,
   copyOf,
   plainStudy,
   scoreOf,
@@ -29,16 +30,6 @@ const NONE: StudyMeasure = { notes: [], hairpinFrom: null };
 
 function at(study: Study, index: number): StudyMeasure {
   return study.measures[index] ?? NONE;
-}
-
-function beamed(places: readonly number[], size: number): StudyNote[] {
-  return places.map((place, n) => ({
-    place,
-    off: 0,
-    quarters: 0.5,
-    articulation: null,
-    beam: n % size === 0 ? 'begin' : n % size === size - 1 ? 'end' : 'continue',
-  }));
 }
 
 const near = (change: (note: StudyNote, seed: number) => void): Plant => ({

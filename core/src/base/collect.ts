@@ -1,0 +1,36 @@
+/**
+ * Items by a key, keys in the order they are met.
+ * Shape:  no empty lists
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>();
+  for (const item of items) {
+    const key = keyOf(item);
+    const group = groups.get(key);
+    if (group) group.push(item);
+    else groups.set(key, [item]);
+  }
+  return groups;
+}
+
+/**
+ * How often each value comes, values in the order they are met.
+ * Shape:  counts of at least 1
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function countBy<T>(values: Iterable<T>): Map<T, number> {
+  const counts = new Map<T, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return counts;
+}
+
+/** The number to so many decimals; halves go up. */
+export function roundTo(value: number, decimals: number): number {
+  const factor = 10 ** decimals;
+  return Math.round(value * factor) / factor;
+}
