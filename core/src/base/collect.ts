@@ -1,11 +1,11 @@
 /**
- * Items by a key, keys in the order they are met.
- * Shape:  no empty lists
+ * Sorts items into groups by a key, each group in the items' order.
+ * Shape:  one entry a key that occurs, in the order they are met
  * Units:  none
  * Errors: none
- * Source: none
+ * Source: ECMAScript 2024, Map.groupBy, which Node.js 20 lacks
  */
-export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Map<K, T[]> {
+export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): ReadonlyMap<K, readonly T[]> {
   const groups = new Map<K, T[]>();
   for (const item of items) {
     const key = keyOf(item);

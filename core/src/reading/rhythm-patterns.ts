@@ -18,7 +18,7 @@ export interface RhythmPattern {
  * Errors: none
  * Source: none
  */
-export function likeMeasures({ measures }: Score, line: SoloLine): number[][] {
+export function likeMeasures({ measures }: Score, line: SoloLine): (readonly number[])[] {
   const indexes = measures.flatMap((_, index) => ((line.byMeasure[index]?.length ?? 0) === 0 ? [] : [index]));
   const keyOf = (index: number): string =>
     events(line, index, toNumber(measures[index]?.start ?? ZERO))

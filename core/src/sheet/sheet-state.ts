@@ -26,6 +26,16 @@ export interface Context {
   parentBullet: string | null;
 }
 
+const NO_CONTEXT: Readonly<Context> = {
+  instrument: null,
+  division: null,
+  list: null,
+  kind: null,
+  heading: null,
+  isPlural: false,
+  parentBullet: null,
+};
+
 /** Everything that is known while a sheet is read line by line; used for one sheet. */
 export class SheetState {
   readonly lines: readonly Line[];
@@ -41,15 +51,7 @@ export class SheetState {
   readonly groupRules: { kinds: readonly PartKind[] | null; rule: PartDraft }[] = [];
   readonly instruments: string[] = [];
   readonly headed: { body: string | null; year: string | null } = { body: null, year: null };
-  readonly context: Context = {
-    instrument: null,
-    division: null,
-    list: null,
-    kind: null,
-    heading: null,
-    isPlural: false,
-    parentBullet: null,
-  };
+  readonly context: Context = { ...NO_CONTEXT };
   current: PartDraft | null = null;
   currentIndent = 0;
   openChoice: { of: string[]; choice: Choice; indent: number; bullet: string | null } | null = null;
@@ -136,21 +138,7 @@ export function setSection(state: SheetState, context: Partial<Context>): void {
   const keepsInstrument = 'instrument' in context ? {} : { instrument: state.context.instrument };
   const keepsDivision =
     'division' in context || 'instrument' in context ? {} : { division: state.context.division };
-  Object.assign(
-    state.context,
-    {
-      instrument: null,
-      division: null,
-      list: null,
-      kind: null,
-      heading: null,
-      isPlural: false,
-      parentBullet: null,
-    },
-    keepsInstrument,
-    keepsDivision,
-    context,
-  );
+  Object.assign(state.context, NO_CONTEXT, keepsInstrument, keepsDivision, context);
 }
 
 /** What a heading says in brackets for everything below it. */

@@ -1,7 +1,7 @@
 import { TZDate } from '@date-fns/tz';
 import { format } from 'date-fns';
+import { groupBy } from '@vivid-cue/core/base';
 import { daysLeft, dueMoment, instantOf, type TimelineEntry, type TimelineView } from '@vivid-cue/contract';
-import { groupBy } from '../db/group-by.js';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { programRows, studioFacts, type ProgramRow } from '../season/repository.js';
 import { deadlinesOf, type DeadlineRow } from '../sheets/repository.js';

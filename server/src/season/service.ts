@@ -1,3 +1,4 @@
+import { groupBy } from '@vivid-cue/core/base';
 import { STATES, type ReadinessState } from '@vivid-cue/core/readiness';
 import {
   daysLeft,
@@ -10,7 +11,6 @@ import {
   type SeasonView,
   type StudentPageView,
 } from '@vivid-cue/contract';
-import { groupBy } from '../db/group-by.js';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { passageRows, practiceKey } from '../passages/repository.js';

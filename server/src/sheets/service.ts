@@ -1,4 +1,5 @@
 import { v7 as newId } from 'uuid';
+import { groupBy } from '@vivid-cue/core/base';
 import {
   daysLeft,
   dueMoment,
@@ -10,7 +11,6 @@ import {
   type SheetRemovalView,
   type SheetView,
 } from '@vivid-cue/contract';
-import { groupBy } from '../db/group-by.js';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { addMissingParts, retargetRevision } from '../programs/service.js';
