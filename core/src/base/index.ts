@@ -1,4 +1,5 @@
 export { countBy, groupBy, roundTo } from './collect.js';
+export { hashText } from './hash.js';
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';
 export { ExternalError, InvariantError, present } from './errors.js';

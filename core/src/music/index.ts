@@ -56,4 +56,13 @@ export {
 } from './tempo-parse.js';
 export { scanTempos, scanTempoWords, type TempoFound } from './tempo-scan.js';
 export { NOTE_VALUES } from './tempo.data.js';
-export { measuresText, measureWord, tempoText, unitGlyph, unitWords, type Vocabulary } from './words.js';
+export {
+  inVocabulary,
+  measuresText,
+  measureWord,
+  tempoText,
+  unitGlyph,
+  unitWords,
+  withSigns,
+  type Vocabulary,
+} from './words.js';

@@ -65,3 +65,45 @@ export function tempoText(bpm: number, unit: BeatUnit): string {
   unitLength(unit);
   return `${unitGlyph(unit)}=${Math.round(bpm * 10) / 10}`;
 }
+
+const VALUE_WORDS: readonly (readonly [RegExp, string])[] = [
+  [/\bsixty-fourth/gu, 'hemidemisemiquaver'],
+  [/\bthirty-second/gu, 'demisemiquaver'],
+  [/\bsixteenth/gu, 'semiquaver'],
+  [/\beighth/gu, 'quaver'],
+  [/\bquarter/gu, 'crotchet'],
+  [/\bhalf(?= note| rest|,|$)/gu, 'minim'],
+  [/\bwhole(?= note| rest|,|$)/gu, 'semibreve'],
+];
+
+/**
+ * A sentence of our own in the studio's vocabulary: measures become bars, quarters crotchets.
+ * Shape:  the sentence, letter case kept
+ * Units:  none
+ * Errors: none
+ * Source: common practice
+ */
+export function inVocabulary(text: string, vocabulary: Vocabulary): string {
+  if (vocabulary === 'us') return text;
+  const barred = text
+    .replace(/\bMeasure/gu, 'Bar')
+    .replace(/\bmeasure/gu, 'bar')
+    .replace(/\bmm?\. (?=\d)/gu, 'bar ');
+  return VALUE_WORDS.reduce((sentence, [american, british]) => sentence.replace(american, british), barred);
+}
+
+const ASCII_SIGNS: Readonly<Record<string, string>> = { '##': '𝄪', bb: '𝄫', '#': '♯', b: '♭' };
+
+/**
+ * Pitch names within a sentence with their signs as printed: "F#4" becomes "F♯4".
+ * Shape:  the sentence
+ * Units:  none
+ * Errors: none
+ * Source: Unicode, Musical Symbols
+ */
+export function withSigns(text: string): string {
+  return text.replace(
+    /\b([A-G])(##|bb|#|b)(?=\d|\b|[^\w])/gu,
+    (_, letter: string, sign: string) => `${letter}${ASCII_SIGNS[sign] ?? sign}`,
+  );
+}

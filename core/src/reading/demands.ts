@@ -1,6 +1,7 @@
 import { countBy, roundTo } from '../base/index.js';
 import { alterInKey, toNumber } from '../music/index.js';
 import type { Score } from '../score/index.js';
+import type { AwkwardPair } from './awkward-pairs.js';
 import { articulationOf, type Inventory } from './inventory.js';
 import { beatOf, quarterBpmOf, type Pace } from './pace.js';
 import { COMFORTABLE_RATE, DEMAND_KNEES, FAMILY_WEIGHTS } from './profiles.data.js';
@@ -57,7 +58,13 @@ export function demands(
     pace,
     profile,
     inventory,
-  }: { readonly pace: Pace; readonly profile: InstrumentProfile; readonly inventory: Inventory },
+    pairs,
+  }: {
+    readonly pace: Pace;
+    readonly profile: InstrumentProfile;
+    readonly inventory: Inventory;
+    readonly pairs: readonly (readonly AwkwardPair[])[];
+  },
 ): MeasureDemand[] {
   const dynamics = countBy([...inventory.dynamics, ...inventory.hairpins].map(({ measure }) => measure));
   const nextOf = nextNotes(line);
@@ -81,6 +88,7 @@ export function demands(
       articulation:
         changes(notes.map((note) => articulationOf(note))) / Math.max(1, toNumber(measure.length) / beat),
       dynamics: dynamics.get(measure.number) ?? 0,
+      awkward: pairs[index]?.length ?? 0,
       range: outside(notes, profile.range),
     };
     const parts = weighed(facts, profile);
@@ -271,6 +279,8 @@ function factText(name: DemandName, fact: number): string {
       return `${fact.toFixed(1)} changes of articulation a beat`;
     case 'dynamics':
       return `${fact} dynamic${plural}`;
+    case 'awkward':
+      return `${fact} awkward pair${plural}`;
     case 'range':
       return 'the edge of the range';
   }

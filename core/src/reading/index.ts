@@ -1,6 +1,14 @@
 export { readMusic, type MusicReading, type ReadMusicOptions } from './read-music.js';
 export { instrumentProfile, type Family, type InstrumentProfile } from './profiles.js';
+export { compareEditions, type EditionDifference } from './editions.js';
+export { engravedNotes, type EngravedNote } from './engraved-notes.js';
+export type { Finding, FindingKind } from './finding.js';
+export { differenceText } from './return-findings.js';
+export { findingsOf, matchMarks, measurePrints, type FindingMark } from './findings.js';
+export { measureFacts, spanFacts, type Counted, type MeasureFacts, type SpanFacts } from './measure-facts.js';
 export { soloLine, type LineNote, type LineRest, type SoloLine } from './solo-line.js';
+export type { AwkwardPair } from './awkward-pairs.js';
+export type { BeatToFeel } from './feel.js';
 export type { BreathingPlace, HeldNote, LongStretch } from './breathing-places.js';
 export type { Deciding, DemandName, MeasureDemand, Opening } from './demands.js';
 export type { DynamicsAdvice } from './dynamics-advice.js';

@@ -4,7 +4,7 @@
  */
 export const FAMILY_WEIGHTS = {
   woodwind: {
-    rate: 0.3,
+    rate: 0.24,
     tongued: 0.14,
     leaps: 0.1,
     breaks: 0.12,
@@ -12,10 +12,11 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.08,
     articulation: 0.06,
     dynamics: 0.03,
+    awkward: 0.06,
     range: 0.05,
   },
   brass: {
-    rate: 0.24,
+    rate: 0.2,
     tongued: 0.16,
     leaps: 0.18,
     breaks: 0.04,
@@ -23,10 +24,11 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.08,
     articulation: 0.06,
     dynamics: 0.03,
+    awkward: 0.04,
     range: 0.12,
   },
   strings: {
-    rate: 0.32,
+    rate: 0.28,
     tongued: 0.06,
     leaps: 0.18,
     breaks: 0.02,
@@ -34,6 +36,7 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.09,
     articulation: 0.08,
     dynamics: 0.03,
+    awkward: 0.04,
     range: 0.08,
   },
   mallets: {
@@ -45,6 +48,7 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.12,
     articulation: 0.03,
     dynamics: 0.05,
+    awkward: 0,
     range: 0.02,
   },
   drums: {
@@ -56,6 +60,7 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.26,
     articulation: 0.16,
     dynamics: 0.12,
+    awkward: 0,
     range: 0,
   },
   voice: {
@@ -67,6 +72,7 @@ export const FAMILY_WEIGHTS = {
     rhythm: 0.08,
     articulation: 0.05,
     dynamics: 0.05,
+    awkward: 0,
     range: 0.08,
   },
 } as const;
@@ -125,6 +131,8 @@ export const DEMAND_KNEES = {
   articulation: 1,
   /** Dynamics and hairpins in a measure. */
   dynamics: 2,
+  /** Awkward pairs in a measure, see awkward-pairs.data.ts. */
+  awkward: 2,
   /** Semitones that the measure comes into the outer fifth of the range. */
   range: 5,
 } as const;

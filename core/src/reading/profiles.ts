@@ -1,5 +1,6 @@
 import { midiOf, parsePitch } from '../music/index.js';
 import { scaleInstrument } from '../sheet/index.js';
+import { pairRules, type PairRules } from './awkward-pairs.js';
 import { REGISTER_BREAKS, type FAMILY_WEIGHTS } from './profiles.data.js';
 
 /** The families of instruments that weigh demands alike. */
@@ -17,6 +18,8 @@ export interface InstrumentProfile {
   readonly family: Family;
   readonly breaks: readonly number[];
   readonly range: { readonly low: number; readonly high: number } | null;
+  /** Pairs of notes that it makes awkward. */
+  readonly pairs: PairRules;
 }
 
 /**
@@ -40,5 +43,6 @@ export function instrumentProfile(text: string): InstrumentProfile {
       return pitch ? [midiOf(pitch)] : [];
     }),
     range: ranged.ok ? { low: midiOf(ranged.value.low), high: midiOf(ranged.value.high) } : null,
+    pairs: pairRules(known?.[0] ?? ''),
   };
 }

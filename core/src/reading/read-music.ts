@@ -1,4 +1,5 @@
 import type { Score } from '../score/index.js';
+import { awkwardPairs, type AwkwardPair } from './awkward-pairs.js';
 import { breathing, type Breathing } from './breathing-places.js';
 import {
   decidingMeasure,
@@ -9,6 +10,7 @@ import {
   type Opening,
 } from './demands.js';
 import { dynamicsAdvice, type DynamicsAdvice } from './dynamics-advice.js';
+import { beatToFeel, type BeatToFeel } from './feel.js';
 import { inventory, type Inventory } from './inventory.js';
 import { meterTraps, type MeterTrap } from './meter-traps.js';
 import { oddOnesOut, type OddOneOut } from './odd-ones-out.js';
@@ -30,6 +32,8 @@ export interface MusicReading extends Inventory, Repeats, Breathing {
   readonly runs: readonly Run[];
   readonly dynamicsAdvice: readonly DynamicsAdvice[];
   readonly shows: readonly Shows[];
+  readonly beatToFeel: readonly BeatToFeel[];
+  readonly awkwardPairs: readonly AwkwardPair[];
   readonly demands: readonly MeasureDemand[];
   readonly deciding: Deciding | null;
   readonly opening: Opening;
@@ -54,7 +58,8 @@ export function readMusic(score: Score, { instrument, bpm }: ReadMusicOptions): 
   const clusters = likeMeasures(score, line);
   const pace = paceOf(score, bpm);
   const profile = instrumentProfile(instrument ?? score.instrument);
-  const asked = demands(score, line, { pace, profile, inventory: found });
+  const pairs = awkwardPairs(score, line, profile.pairs);
+  const asked = demands(score, line, { pace, profile, inventory: found, pairs });
   return {
     ...found,
     ...findRepeats(score, line),
@@ -65,6 +70,8 @@ export function readMusic(score: Score, { instrument, bpm }: ReadMusicOptions): 
     runs: runs(score, line),
     dynamicsAdvice: dynamicsAdvice(score, line, found),
     shows: shows(score, line, { inventory: found, demands: asked }),
+    beatToFeel: beatToFeel(score, pace),
+    awkwardPairs: pairs.flat(),
     ...breathing(score, line, pace),
     demands: asked,
     deciding: decidingMeasure(asked),

@@ -25,6 +25,7 @@ export interface Repeats {
   readonly exactRepeats: readonly { readonly a: string; readonly b: string }[];
 }
 
+/** A note as repeats see it. */
 interface Token {
   readonly pitch: string;
   readonly rhythm: string;
@@ -71,7 +72,7 @@ export function findRepeats(score: Score, line: SoloLine): Repeats {
 }
 
 /** A measure as repeats see it. Shape: `key` is equal for equal notes and equal signs after the first note. */
-interface Bar {
+export interface Bar {
   readonly tokens: readonly Token[];
   readonly key: string;
   /** The dynamic printed at its beginning, and the one that holds there. */
@@ -80,7 +81,8 @@ interface Bar {
   readonly inside: string;
 }
 
-function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
+/** Every measure as repeats see it. */
+export function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
   const dynamics = measures.map((): DynamicMark[] => []);
   for (const mark of marks.dynamics) dynamics[mark.measureIndex]?.push(mark);
   const hairpins = measures.map((): string[] => []);
@@ -193,15 +195,19 @@ function nearest(
   for (const place of index.candidates(own.tokens)) {
     const other = bars[place];
     if (!other) continue;
-    const differences = compareMeasures(other.tokens, own.tokens);
-    const edits = editCount(differences);
-    const dynamic = dynamicDifference(other, own);
-    if (dynamic) differences.push(dynamic);
+    const differences = barDifferences(other, own);
+    const edits = editCount(differences.filter(({ what }) => what !== 'dynamic'));
     const isNear =
       differences.length > 0 && edits <= MOST_DIFFERENCES && isSmallShare(differences, edits, own);
     if (isNear && (!best || edits < best.edits)) best = { a: place, b: at, differences, edits };
   }
   return best && { a: best.a, b: best.b, differences: best.differences };
+}
+
+/** Everything in which two measures differ, note by note, their dynamics last. */
+export function barDifferences(a: Bar, b: Bar): NoteDifference[] {
+  const dynamic = dynamicDifference(a, b);
+  return [...compareMeasures(a.tokens, b.tokens), ...(dynamic ? [dynamic] : [])];
 }
 
 function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {

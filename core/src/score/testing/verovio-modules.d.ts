@@ -8,6 +8,8 @@ declare module 'verovio/esm' {
     resetOptions(): void;
     setOptions(options: Record<string, unknown>): void;
     loadData(data: string): boolean;
+    renderToSVG(page: number): string;
+    getMEI(): string;
     renderToTimemap(options?: Record<string, unknown>): Record<string, unknown>[];
   }
 }

@@ -24,3 +24,33 @@ export async function referenceEngine(): Promise<
     }) as unknown as TimemapEntry[];
   };
 }
+
+/**
+ * The notes that the engraving engine draws, as letters, measure by measure.
+ * Shape:  a function from MusicXML text to one text of letters a measure, "x" for unpitched notes
+ * Units:  none
+ * Errors: none
+ * Source: Verovio, renderToSVG: the order of `g.note` in `g.measure`; letters by its getMEI of the same identifiers
+ */
+export async function drawnNotes(): Promise<(musicXml: string) => string[]> {
+  const toolkit = new VerovioToolkit(await createVerovioModule());
+  toolkit.setOptions({ breaks: 'none', expandNever: true });
+  return (musicXml) => {
+    toolkit.loadData(musicXml);
+    const svg = toolkit.renderToSVG(1);
+    const letters = new Map(
+      [...toolkit.getMEI().matchAll(/<note\b([^>]*)>/gu)].map(([, inside = '']) => [
+        /xml:id="([^"]+)"/u.exec(inside)?.[1] ?? '',
+        /\bpname="(\w)"/u.exec(inside)?.[1]?.toUpperCase() ?? 'x',
+      ]),
+    );
+    return svg
+      .split(/class="measure"/u)
+      .slice(1)
+      .map((part) =>
+        [...part.matchAll(/<g id="([^"]+)" class="note"/gu)]
+          .map(([, id = '']) => letters.get(id) ?? '?')
+          .join(''),
+      );
+  };
+}

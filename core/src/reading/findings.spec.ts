@@ -1,0 +1,303 @@
+import { readFileSync } from 'node:fs';
+import { inVocabulary } from '../music/index.js';
+import { readScore, type Score } from '../score/index.js';
+import { drawnNotes } from '../score/testing/verovio.js';
+import { bytesOf, head, measure, metronome, note, rest, solo } from '../score/testing/music-xml.js';
+import {
+  compareEditions,
+  engravedNotes,
+  findingsOf,
+  matchMarks,
+  measureFacts,
+  readMusic,
+  soloLine,
+  spanFacts,
+  type Finding,
+} from './index.js';
+import { copyOf, plainStudy, scoreOf, type Study } from './testing/planted-studies.js';
+
+const SEEDS = Array.from({ length: 25 }, (_, n) => n + 1);
+
+function findings(score: Score, instrument = 'clarinet'): Finding[] {
+  return findingsOf(score, soloLine(score), readMusic(score, { instrument, bpm: null }));
+}
+
+function scoreOfXml(xml: string): Score {
+  const read = readScore(bytesOf(xml), { partId: null });
+  if (!read.ok) throw new Error(read.issues.map(({ message }) => message).join(' '));
+  return read.value;
+}
+
+const EXPORTS = ['lantern-walk', 'ebb-and-return'];
+const fileOf = (name: string): Uint8Array =>
+  readFileSync(new URL(`../../testdata/${name}.musicxml`, import.meta.url));
+
+/** A study with a return that is not the same, an accidental that stands once, and a lost accent. */
+function trapped(seed: number): Study {
+  const study = plainStudy(seed, { measures: 24 });
+  const [source, off] = [study.measures[2], study.measures[9]?.notes[1]];
+  if (!source || !off) throw new Error('a study has measures');
+  const copy = copyOf(source);
+  const moved = copy.notes[1];
+  if (moved) moved.place += 1;
+  study.measures[14] = copy;
+  off.off = 1;
+  for (let n = 17; n < 24; n += 1) {
+    const downbeat = study.measures[n]?.notes[0];
+    if (downbeat && n !== 20) downbeat.articulation = 'accent';
+  }
+  return study;
+}
+
+/** The same study with one more measure in front: every number moves on by one. */
+function withOneMore(study: Study): Study {
+  return {
+    ...study,
+    measures: [
+      { notes: [{ place: 30, off: 0, quarters: 1, articulation: null }], hairpinFrom: null },
+      ...study.measures,
+    ],
+  };
+}
+
+describe('Findings', () => {
+  it('name planted traps with measure, note and the pair to be seen side by side', () => {
+    for (const seed of SEEDS) {
+      const all = findings(scoreOf(trapped(seed)));
+      const back = all.find(({ kind, places }) => kind === 'return' && places.includes(14));
+      expect(back?.pair)
+        .withContext(`seed ${seed}`)
+        .toEqual({
+          a: { fromIndex: 2, endIndex: 3 },
+          b: { fromIndex: 14, endIndex: 15 },
+        });
+      expect(back?.notes).toContain({ index: 14, note: 2 });
+      expect(all.some(({ kind, notes }) => kind === 'odd-one-out' && notes[0]?.index === 20)).toBeTrue();
+      expect(all[0]?.kind).toBe('deciding');
+    }
+  });
+
+  it('are in order of importance and each has an id of its own', () => {
+    for (const seed of SEEDS) {
+      const all = findings(scoreOf(trapped(seed)));
+      expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+      const order = all.map(({ importance }) => importance);
+      expect(order).toEqual([...order].sort((a, b) => b - a));
+    }
+  });
+
+  it('name the places that stand in lantern-walk by construction: E♭ twice in 11, B♮ only in 7, the double dot in 15', () => {
+    const score = scoreOfXml(new TextDecoder().decode(fileOf('lantern-walk')));
+    const all = findings(score);
+    const at = (kind: string): string[] => all.filter((one) => one.kind === kind).map(({ title }) => title);
+    expect(at('rare-note')).toEqual(['The only B♮ in the piece.', 'E♭ comes twice.']);
+    expect(all.find(({ kind }) => kind === 'double-dot')?.places).toEqual([14]);
+    expect(all.find(({ kind }) => kind === 'return')?.sentence).toBe(
+      'Measure 7 comes back to 3. Note 2 is B4, not B♭4; note 3 is C♯5, not C5.',
+    );
+  });
+
+  it('speak of bars and crotchets where the studio does', () => {
+    const words = [
+      ...SEEDS.map((seed) => scoreOf(trapped(seed))),
+      scoreOfXml(new TextDecoder().decode(fileOf('lantern-walk'))),
+    ]
+      .flatMap((score) => findings(score))
+      .map(({ title, sentence }) => inVocabulary(`${title} ${sentence}`, 'uk'))
+      .join(' ');
+    expect(words).toContain('crotchet');
+    expect(words).not.toMatch(/measure|quarter|eighth|sixteenth/iu);
+  });
+});
+
+describe('Marks on findings', () => {
+  it('stay with every measure of a corrected file that is still the same, whatever its number', () => {
+    for (const seed of SEEDS) {
+      const before = scoreOf(trapped(seed));
+      const marks = findings(before).map(({ key, places, kind, title }) => ({
+        key,
+        kind,
+        title,
+        measure: before.measures[places[0] ?? 0]?.number ?? '',
+      }));
+      const study = trapped(seed);
+      const changed = study.measures[9]?.notes[0];
+      if (changed) changed.place -= 2;
+      const after = scoreOf(withOneMore(study));
+      const matched = matchMarks(findings(after), marks, (index) => after.measures[index]?.number ?? '');
+      for (const finding of findings(after)) {
+        const mark = matched.get(finding.id);
+        if (mark) expect(mark.kind).toBe(finding.kind);
+        // What was found in measures that did not change keeps its mark: the return at 15, now 16, and the accent.
+        const isKept =
+          ['return', 'odd-one-out'].includes(finding.kind) &&
+          finding.places.some((p) => p === 15 || p === 21);
+        if (isKept) expect(mark).withContext(`seed ${seed} ${finding.title}`).toBeDefined();
+        if (finding.places.includes(10) && finding.kind === 'rare-note') expect(mark).toBeUndefined();
+      }
+    }
+  });
+
+  it('of two findings alike belong to the one with the same number', () => {
+    const tune = note('C5', 4) + note('D5', 4) + note('F#5', 4) + note('E5', 4);
+    const plain = note('C5', 4) + note('D5', 4) + note('E5', 8);
+    const body = [tune, plain, plain, tune].map((own, n) =>
+      measure(String(n + 1), (n === 0 ? head() : '') + own),
+    );
+    const score = scoreOfXml(solo(body.join('')));
+    const [first] = findings(score);
+    if (!first) throw new Error('a score has findings');
+    const twins: Finding[] = [
+      { ...first, id: 'x', key: 'k', places: [0] },
+      { ...first, id: 'x~1', key: 'k', places: [3] },
+    ];
+    const number = (index: number): string => String(index + 1);
+    const mark = { key: 'k', measure: '4' };
+    expect([...matchMarks(twins, [mark], number)]).toEqual([['x~1', mark]]);
+    const moved = { key: 'k', measure: '9' };
+    expect([...matchMarks(twins, [moved, mark], number).keys()].sort()).toEqual(['x', 'x~1']);
+  });
+});
+
+describe('Beat to feel', () => {
+  const at = (beats: string, beatType: string, unit: string, bpm: string, dots = 0) =>
+    readMusic(
+      scoreOfXml(
+        solo(
+          measure(
+            '1',
+            head(4, beats, beatType) +
+              metronome(unit, bpm, dots) +
+              note('C5', (Number(beats) * 16) / Number(beatType)),
+          ),
+        ),
+      ),
+      { instrument: 'flute', bpm: null },
+    ).beatToFeel.map(({ unit: felt, bpm: feltBpm }) => `${felt} ${feltBpm}`);
+
+  // Common practice, no source: a fast waltz goes in one, a fast cut measure in two, a slow compound one in its eighths.
+  it('is a whole measure in a fast 3/4, two beats together in a fast 4/4', () => {
+    expect(at('3', '4', 'quarter', '184')).toEqual(['dotted half 61']);
+    expect(at('4', '4', 'quarter', '176')).toEqual(['half 88']);
+  });
+  it('is the eighth in a slow 6/8 and in a slow 4/4', () => {
+    expect(at('6', '8', 'quarter', '40', 1)).toEqual(['eighth 120']);
+    expect(at('4', '4', 'quarter', '40')).toEqual(['eighth 80']);
+  });
+  it('is the printed beat at moderate tempos', () => {
+    expect(at('4', '4', 'quarter', '96')).toEqual([]);
+    expect(at('6', '8', 'quarter', '66', 1)).toEqual([]);
+  });
+});
+
+describe('Awkward pairs', () => {
+  // Fingering charts, from memory: throat A and the B above it change nearly every finger of the clarinet.
+  it('are found for the instrument whose fingers they concern, in both directions, not across a rest', () => {
+    const xml = solo(
+      measure('1', head() + note('A4', 4) + note('B4', 4) + note('A4', 4) + rest(2) + note('B4', 2)),
+    );
+    const pairs = (instrument: string) =>
+      readMusic(scoreOfXml(xml), { instrument, bpm: 96 }).awkwardPairs.map(
+        ({ note: at, from, to }) => `${at} ${from} ${to}`,
+      );
+    expect(pairs('clarinet')).toEqual(['1 A4 B4', '2 B4 A4']);
+    expect(pairs('violin')).toEqual([]);
+    const [own] = readMusic(scoreOfXml(xml), { instrument: 'clarinet', bpm: 96 }).demands;
+    expect(own?.facts.awkward).toBe(2);
+  });
+});
+
+describe('Two editions', () => {
+  it('agree with themselves', () => {
+    for (const seed of SEEDS)
+      expect(compareEditions(scoreOf(trapped(seed)), scoreOf(trapped(seed)))).toEqual([]);
+  });
+
+  it('differ in exactly the measures that were changed, also behind an inserted and a missing one', () => {
+    for (const seed of SEEDS) {
+      const study = trapped(seed);
+      const other = trapped(seed);
+      const note = other.measures[4]?.notes[2];
+      if (note) note.place += 1;
+      const sign = other.measures[18]?.notes[1];
+      if (sign) sign.articulation = 'tenuto';
+      other.measures.splice(11, 1);
+      other.measures.splice(7, 0, {
+        notes: [...(plainStudy(seed + 500, { measures: 1 }).measures[0]?.notes ?? [])].map((one) => ({
+          ...one,
+          place: one.place + 9,
+        })),
+        hairpinFrom: null,
+      });
+      const found = compareEditions(scoreOf(study), scoreOf(other));
+      const places = found.map(({ aIndex, bIndex }) => `${aIndex ?? '-'}:${bIndex ?? '-'}`);
+      // In a the changed measures are 4 and 18, 11 is missing in b; in b 7 is new.
+      expect(places).withContext(`seed ${seed}`).toEqual(['4:4', '-:7', '11:-', '18:18']);
+      expect(found[0]?.differences.map(({ what, note: at }) => `${what} ${at}`)).toEqual(['pitch 3']);
+      expect(found[3]?.differences.map(({ what, b }) => `${what} ${b}`)).toEqual(['articulation tenuto']);
+    }
+  });
+
+  it('tell another meter and key once, where they begin', () => {
+    const body = (key: string) =>
+      Array.from({ length: 3 }, (_, n) =>
+        measure(
+          String(n + 1),
+          (n === 0 ? head().replace('<fifths>0', `<fifths>${key}`) : '') + note('C5', 16),
+        ),
+      ).join('');
+    const found = compareEditions(scoreOfXml(solo(body('0'))), scoreOfXml(solo(body('-2'))));
+    expect(found.map(({ a, differences }) => [a, differences.map(({ what, b }) => `${what} ${b}`)])).toEqual([
+      ['1', ['key 2 flats']],
+    ]);
+  });
+});
+
+describe('Notes on paper', () => {
+  it('stand in the order and number in which Verovio 6.3 draws them, measure by measure', async () => {
+    const drawn = await drawnNotes();
+    for (const name of EXPORTS) {
+      const text = new TextDecoder().decode(fileOf(name));
+      const score = scoreOfXml(text);
+      const own = engravedNotes(score, soloLine(score)).map((notes) =>
+        notes.map((one) => one.name?.[0] ?? 'x').join(''),
+      );
+      expect(own).withContext(name).toEqual(drawn(text));
+    }
+  });
+
+  it('carry the ordinal that findings speak of', () => {
+    const score = scoreOf(trapped(3));
+    const all = engravedNotes(score, soloLine(score));
+    for (const { notes } of findings(score))
+      for (const { index, note: at } of notes) expect(all[index]?.some((one) => one.note === at)).toBeTrue();
+  });
+});
+
+describe('Facts of a selection', () => {
+  it('add up: every note, sign and second of the parts is in the whole', () => {
+    for (const name of EXPORTS) {
+      const score = scoreOfXml(new TextDecoder().decode(fileOf(name)));
+      const line = soloLine(score);
+      const facts = measureFacts(score, line, {
+        reading: readMusic(score, { instrument: null, bpm: null }),
+        bpm: null,
+      });
+      const size = facts.length;
+      const whole = spanFacts(facts, { fromIndex: 0, endIndex: size });
+      const [a, b] = [
+        spanFacts(facts, { fromIndex: 0, endIndex: 5 }),
+        spanFacts(facts, { fromIndex: 5, endIndex: size }),
+      ];
+      const sum = (of: (one: typeof whole) => number): void =>
+        expect(of(a) + of(b)).toBeCloseTo(of(whole), 6);
+      sum(({ notes }) => notes);
+      sum(({ quarters }) => quarters);
+      sum(({ seconds }) => seconds ?? NaN);
+      sum(({ articulations }) => articulations.reduce((all, [, count]) => all + count, 0));
+      sum(({ names }) => names.reduce((all, [, count]) => all + count, 0));
+      expect(whole.notes).toBe(line.played.flat().length);
+      expect(whole.low?.midi).toBe(Math.min(a.low?.midi ?? 999, b.low?.midi ?? 999));
+    }
+  });
+});

@@ -1,0 +1,81 @@
+import { groupBy } from '../base/index.js';
+import type { Span } from '../score/index.js';
+import type { RawFinding } from './finding.js';
+import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Reading } from './finding-parts.js';
+import type { NearRepeat, NoteDifference } from './repeats.js';
+
+/** Near-repeats one after the other, and exact ones between them, are one return of a phrase. */
+export function returns({ score, indexOf, nearRepeats, exactRepeats }: Reading): RawFinding[] {
+  const near = nearRepeats.map((one) => ({ ...one, from: indexOf(one.a), at: indexOf(one.b) }));
+  const exact = exactRepeats.map(({ a, b }) => ({ a: spanOf(indexOf, a), b: spanOf(indexOf, b) }));
+  const lagAt = new Map(near.map(({ from, at }) => [at, at - from]));
+  for (const { a, b } of exact)
+    for (let n = b.fromIndex; n < b.endIndex; n += 1) lagAt.set(n, b.fromIndex - a.fromIndex);
+  const phrases = groupBy(near, ({ at, from }) => {
+    let start = at;
+    while (lagAt.get(start - 1) === at - from) start -= 1;
+    return `${start} ${at - from}`;
+  });
+  return [...phrases.values()].flatMap((members) => {
+    const [first, last] = [members[0], members.at(-1)];
+    if (!first || !last) return [];
+    if (last.at - first.at >= WIDEST_PAIR) return members.map((one) => returnOf(score, [one]));
+    return [returnOf(score, members)];
+  });
+}
+
+type Return = NearRepeat & { readonly from: number; readonly at: number };
+
+function returnOf({ measures }: Reading['score'], members: readonly Return[]): RawFinding {
+  const [first, last] = [members[0], members.at(-1)];
+  const differences = members.flatMap((one) => one.differences);
+  const span = (from: number, to: number): Span => ({ fromIndex: from, endIndex: to + 1 });
+  const many = members.length > 1;
+  const sentences = members.map(({ a, b, differences: own }) =>
+    many
+      ? `In ${b}, not as in ${a}: ${own.map(differenceText).join('; ')}.`
+      : `${capital(own.map(differenceText).join('; '))}.`,
+  );
+  const name = (index: number): string => measures[index]?.number ?? '';
+  const intro = many
+    ? `${name(first?.at ?? 0)}–${name(last?.at ?? 0)} come back to ${name(first?.from ?? 0)}–${name(last?.from ?? 0)}. `
+    : `${first?.b ?? ''} comes back to ${first?.a ?? ''}. `;
+  const isHeard = differences.some(({ what }) => what !== 'articulation' && what !== 'dynamic');
+  return raw('return', {
+    importance: IMPORTANCE.return - (isHeard ? 0 : 0.12),
+    title: returnTitle(differences),
+    sentence: `Measure${many ? 's' : ''} ${intro}${sentences.join(' ')}`,
+    places: members.map(({ at }) => at),
+    notes: members.flatMap(({ at, differences: own }) =>
+      own.filter(({ note }) => note > 0).map(({ note }) => ({ index: at, note })),
+    ),
+    pair: { a: span(first?.from ?? 0, last?.from ?? 0), b: span(first?.at ?? 0, last?.at ?? 0) },
+    detail: JSON.stringify(differences),
+  });
+}
+
+function returnTitle(differences: readonly NoteDifference[]): string {
+  const kinds = new Set(differences.map(({ what }) => what));
+  if (kinds.size === 1 && kinds.has('articulation')) return 'The same notes, articulated otherwise.';
+  if (kinds.size === 1 && kinds.has('dynamic')) return 'The same notes, at another level.';
+  if (kinds.size === 1 && kinds.has('rhythm')) return 'The same notes in another rhythm.';
+  return 'The return is not the same.';
+}
+
+/** One difference as a clause, the later measure first: that is the one to be prepared. */
+export function differenceText({ note, what, a, b }: NoteDifference): string {
+  switch (what) {
+    case 'dynamic':
+      return `the dynamics are ${levelText(b)}, not ${levelText(a)}`;
+    case 'added':
+      return `note ${note} is new, ${b}`;
+    case 'missing':
+      return `note ${note}, ${a}, is left out`;
+    default:
+      return `note ${note} is ${b}, not ${a}`;
+  }
+}
+
+function levelText(text: string): string {
+  return text.replace(/</gu, 'a crescendo').replace(/>/gu, 'a diminuendo');
+}
