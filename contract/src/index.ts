@@ -89,6 +89,20 @@ export {
   type ScoreRoomView,
   type Target,
 } from './programs.js';
+export {
+  cueChangeSchema,
+  cueInputSchema,
+  findingMarkSchema,
+  numberingSchema,
+  passageListSchema,
+  type CueChange,
+  type CueInput,
+  type CueView,
+  type FindingMarkInput,
+  type FindingMarkView,
+  type Numbering,
+  type PassageList,
+} from './score-marks.js';
 export { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from './sheet-csv.js';
 export {
   blankDetail,

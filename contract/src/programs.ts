@@ -3,8 +3,9 @@ import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivi
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
 import { SCALE_NOTE_VALUES, type TempoPolicy, type Verdict } from '@vivid-cue/core/sheet';
-import type { ScoreDigest } from '@vivid-cue/core/score';
+import type { NumberRestart, ScoreDigest } from '@vivid-cue/core/score';
 import { beatUnitField, bpmField, idField, measureNumberField, textField } from './fields.js';
+import type { CueView, FindingMarkView } from './score-marks.js';
 import type { SheetPartInput } from './sheets.js';
 import type { StudentView } from './students.js';
 
@@ -68,8 +69,12 @@ const passageFields = {
   target: targetSchema.nullable().defined(),
 };
 
-/** A new passage; target null takes the part's target tempo. */
-export const passageInputSchema = object({ id: idField.required(), ...passageFields }).exact();
+/** A new passage; target null takes the part's target tempo, a seam joins two passages. */
+export const passageInputSchema = object({
+  id: idField.required(),
+  ...passageFields,
+  isSeam: boolean().strict().optional(),
+}).exact();
 /** A changed passage with its ladder's settings. */
 export const passageChangeSchema = object({
   ...passageFields,
@@ -121,6 +126,8 @@ export interface PassageView {
   readonly endIndex: number;
   readonly target: { readonly bpm: number; readonly beatUnit: BeatUnit };
   readonly hasOwnTarget: boolean;
+  /** Whether it is the join of two passages. */
+  readonly isSeam: boolean;
   readonly step: LadderStep;
   readonly rule: RungRule;
   readonly rungs: readonly Rung[];
@@ -155,6 +162,20 @@ export interface ScoreRoomView {
   /** The part's measures by index, half-open; null without a score or with a span the score does not hold. */
   readonly range: { readonly fromIndex: number; readonly endIndex: number } | null;
   readonly passages: readonly PassageView[];
+  readonly cues: readonly CueView[];
+  readonly findingMarks: readonly FindingMarkView[];
+  /** Where the instructor counts otherwise than printed. */
+  readonly numbering: readonly NumberRestart[];
+  /** All parts of the program with a score, to start anywhere. */
+  readonly program: {
+    readonly id: string;
+    readonly parts: readonly {
+      readonly id: string;
+      readonly label: string;
+      readonly fromIndex: number;
+      readonly endIndex: number;
+    }[];
+  };
   readonly part: {
     readonly state: ReadinessState;
     readonly chance: number | null;

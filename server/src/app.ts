@@ -12,6 +12,8 @@ import { mountRoutes, type Deps } from './http/mount.js';
 import { limitOf } from './http/rate-limits.js';
 import { csrfGuard } from './http/session-guard.js';
 import { calendarHandlers } from './calendar/routes.js';
+import { cueHandlers } from './cues/routes.js';
+import { findingHandlers } from './findings/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
 import { scoreHandlers } from './scores/routes.js';
@@ -68,6 +70,8 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
       ...programHandlers,
       ...scoreHandlers,
       ...passageHandlers,
+      ...findingHandlers,
+      ...cueHandlers,
       ...calendarHandlers,
       ...settingsHandlers,
     },

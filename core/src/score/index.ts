@@ -4,6 +4,7 @@ export { choosePart } from './choose-part.js';
 export { digestScore, type MeasureDigest, type ScoreDigest } from './digest.js';
 export { SCORE_LIMITS } from './limits.js';
 export { soundedNotes } from './sounded-notes.js';
+export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
 export {
   parseSpan,

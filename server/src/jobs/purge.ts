@@ -5,7 +5,7 @@ export const UNDO_DAYS = 30;
 
 /**
  * Deletes what was removed over 30 days ago, and sessions and rate limits that have run out.
- * Shape:  the number of removed students, programs and passages that went
+ * Shape:  the number of removed students, programs, passages, cues and sheets that went
  * Units:  milliseconds since 1970
  * Errors: none
  * Source: docs/architecture.md
@@ -13,7 +13,7 @@ export const UNDO_DAYS = 30;
 export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
   const before = new Date(nowMs - UNDO_DAYS * 86_400_000);
   let gone = 0;
-  for (const table of ['students', 'programs', 'passages', 'sheets']) {
+  for (const table of ['students', 'programs', 'passages', 'cues', 'sheets']) {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
   await db('sessions').where('expired', '<', new Date(nowMs)).delete();

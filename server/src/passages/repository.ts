@@ -17,6 +17,7 @@ export interface PassageRow {
   readonly target_bpm: number;
   readonly target_unit: BeatUnit;
   readonly has_own_target: number;
+  readonly is_seam: number;
   readonly step_kind: LadderStep['kind'];
   readonly step_size: number | null;
   readonly rule: RungRule;
@@ -48,6 +49,7 @@ const COLUMNS = [
   'p.target_bpm',
   'p.target_unit',
   'p.has_own_target',
+  'p.is_seam',
   'p.step_kind',
   'p.step_size',
   'p.rule',
@@ -114,7 +116,9 @@ export async function passagesOfScore(
 export async function placePassage(
   studio: Studio,
   id: string,
-  place: { readonly score_id: string; readonly from_index: number; readonly end_index: number },
+  place: Partial<
+    Pick<PassageRow, 'score_id' | 'name' | 'span_from' | 'span_to' | 'from_index' | 'end_index'>
+  >,
 ): Promise<void> {
   await rowsOf(studio, 'passages').where({ id }).increment('version', 1).update(place);
 }
@@ -154,7 +158,7 @@ export function insertPassage(
   studio: Studio,
   id: string,
   practice: Practice,
-  columns: PassageColumns,
+  columns: PassageColumns & { readonly is_seam: boolean },
   now: Date,
 ): Promise<boolean> {
   return insertOnce(studio, 'passages', {

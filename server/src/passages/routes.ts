@@ -1,12 +1,18 @@
-import { passageChangeSchema, passageInputSchema, repInputSchema } from '@vivid-cue/contract';
+import {
+  passageChangeSchema,
+  passageInputSchema,
+  passageListSchema,
+  repInputSchema,
+} from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { markPassage } from './repository.js';
-import { addPassage, changePassage, logRep, passagePage, takeRepBack } from './service.js';
+import { addPassage, addPassages, changePassage, logRep, passagePage, takeRepBack } from './service.js';
 
 type Names =
   | 'createPassage'
+  | 'createPassages'
   | 'readPassage'
   | 'changePassage'
   | 'removePassage'
@@ -20,6 +26,11 @@ export const passageHandlers: Handlers<Names> = {
     const partId = idFrom(request, 'programPartId', 'part');
     const input = bodyOf(request, passageInputSchema);
     response.status(201).json(await addPassage(studioOf(deps, request), partId, input, deps.now()));
+  },
+  async createPassages(deps, request, response) {
+    const partId = idFrom(request, 'programPartId', 'part');
+    const { passages } = bodyOf(request, passageListSchema);
+    response.status(201).json(await addPassages(studioOf(deps, request), partId, passages, deps.now()));
   },
   async readPassage(deps, request, response) {
     response.json(

@@ -1,5 +1,4 @@
 import { DEFAULT_STEP } from '@vivid-cue/core/climb';
-import { parseSpan, resolveSpan } from '@vivid-cue/core/score';
 import { measuresText } from '@vivid-cue/core/music';
 import {
   dayNumber,
@@ -15,7 +14,6 @@ import { notFound, Problem } from '../http/problem.js';
 import { findProgramPart, practiceTarget } from '../programs/service.js';
 import { readSettings } from '../settings/service.js';
 import { programPartRows } from '../season/repository.js';
-import { readMeasureMap } from '../scores/measure-map.js';
 import type { ProgramPartRow } from '../season/repository.js';
 import { studioFacts } from '../season/repository.js';
 import {
@@ -32,6 +30,7 @@ import {
   type PassageColumns,
   type PassageRow,
 } from './repository.js';
+import { spanColumns } from './span-columns.js';
 import { rebuildSnapshot, rungsOf, withRep } from './snapshot.js';
 import { passageView, repView } from './view.js';
 
@@ -45,30 +44,17 @@ async function columnsFor(
   part: ProgramPartRow,
   wish: PassageWish,
 ): Promise<Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'>> {
-  const measures = readMeasureMap(part.measure_map);
-  if (!measures)
-    throw new Problem('score-missing', 'This part has no score yet; upload one, then cut it into passages.');
-  const typed = parseSpan(`${wish.from}-${wish.to}`);
-  const span = typed.ok ? resolveSpan(measures, typed.value) : typed;
-  if (!span.ok) {
-    const message = span.issues[0]?.message ?? '';
-    throw new Problem('span-refused', message, { issues: [{ where: 'span', message }] });
-  }
+  const span = spanColumns(part.measure_map, wish);
   const target: Target | null = wish.target ?? (await practiceTarget(studio, part));
   if (!target)
     throw new Problem(
       'target-missing',
       'The sheet gives no number for this part; set the part’s target tempo first.',
     );
-  const from = measures[span.value.fromIndex]?.number ?? wish.from;
-  const to = measures[span.value.endIndex - 1]?.number ?? wish.to;
   const { vocabulary } = await studioFacts(studio);
   return {
-    name: wish.name === '' ? measuresText(from, to, vocabulary) : wish.name,
-    span_from: from,
-    span_to: to,
-    from_index: span.value.fromIndex,
-    end_index: span.value.endIndex,
+    name: wish.name === '' ? measuresText(span.span_from, span.span_to, vocabulary) : wish.name,
+    ...span,
     target_bpm: target.bpm,
     target_unit: target.beatUnit,
     has_own_target: wish.target !== null,
@@ -89,6 +75,37 @@ export async function addPassage(
   nowMs: number,
 ): Promise<PassageView> {
   const part = await findProgramPart(studio, programPartId);
+  return together(studio, (inside) => insertWished(inside, part, input, nowMs));
+}
+
+/**
+ * Cuts several passages, all or none; repeated requests give the same passages again.
+ * Shape:  in the order sent
+ * Units:  milliseconds since 1970
+ * Errors: as addPassage
+ * Source: none
+ */
+export async function addPassages(
+  studio: Studio,
+  programPartId: string,
+  inputs: readonly PassageInput[],
+  nowMs: number,
+): Promise<PassageView[]> {
+  const part = await findProgramPart(studio, programPartId);
+  return together(studio, async (inside) => {
+    const made: PassageView[] = [];
+    for (const input of inputs) made.push(await insertWished(inside, part, input, nowMs));
+    return made;
+  });
+}
+
+/** Inside a transaction: a passage and its snapshot. */
+async function insertWished(
+  studio: Studio,
+  part: ProgramPartRow,
+  input: PassageInput,
+  nowMs: number,
+): Promise<PassageView> {
   const known = await findPassage(studio, input.id);
   if (known && practiceKey(known) === practiceKey(part)) return passageView(known, nowMs);
   const columns = await columnsFor(studio, part, input);
@@ -97,10 +114,15 @@ export async function addPassage(
     step_size: DEFAULT_STEP.kind === 'dial' ? null : DEFAULT_STEP.size,
     rule: (await readSettings(studio)).rungRule,
   };
-  await together(studio, async (inside) => {
-    const isNew = await insertPassage(inside, input.id, part, { ...columns, ...step }, new Date(nowMs));
-    if (isNew) await rebuildSnapshot(inside, input.id, { ...columns, ...step });
-  });
+  const all = { ...columns, ...step };
+  const isNew = await insertPassage(
+    studio,
+    input.id,
+    part,
+    { ...all, is_seam: input.isSeam ?? false },
+    new Date(nowMs),
+  );
+  if (isNew) await rebuildSnapshot(studio, input.id, all);
   const row = await findPassage(studio, input.id);
   if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
   return passageView(row, nowMs);

@@ -32,6 +32,7 @@ export function passageView(row: PassageRow, nowMs: number): PassageView {
     endIndex: row.end_index,
     target: { bpm: row.target_bpm, beatUnit: row.target_unit },
     hasOwnTarget: row.has_own_target === 1,
+    isSeam: row.is_seam === 1,
     step: stepOf(row),
     rule: row.rule,
     rungs,

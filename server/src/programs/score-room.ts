@@ -1,13 +1,15 @@
 import type { ScoreDigest } from '@vivid-cue/core/score';
 import { daysLeft, dueMoment, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
+import { cueRows, cueView } from '../cues/repository.js';
 import type { Studio } from '../db/studio.js';
+import { findingMarks } from '../findings/repository.js';
 import { notFound } from '../http/problem.js';
 import { passageRows } from '../passages/repository.js';
 import { passageView } from '../passages/view.js';
 import { readMeasureMap } from '../scores/measure-map.js';
-import { findScore } from '../scores/repository.js';
+import { findScore, readNumbering } from '../scores/repository.js';
 import { askedSpan, judgePart, partTempoText } from '../season/judge.js';
-import { studioFacts, type ProgramPartRow } from '../season/repository.js';
+import { programPartRows, studioFacts, type ProgramPartRow } from '../season/repository.js';
 import { deadlinesOf, findSheetRow } from '../sheets/repository.js';
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { ownerOfPart } from './repository.js';
@@ -59,6 +61,10 @@ export async function scoreRoom(
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     range,
     passages: rows.map((row) => passageView(row, nowMs)),
+    cues: (await cueRows(studio, part)).map(cueView),
+    findingMarks: await findingMarks(studio, part),
+    numbering: readNumbering(score?.numbering ?? null),
+    program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
     part: {
       state: judged.state,
       chance: judged.chance,
@@ -66,6 +72,16 @@ export async function scoreRoom(
       sentence: judged.sentence,
     },
   };
+}
+
+/** The parts of a program that are played and have a score that holds what is asked. */
+async function playedParts(studio: Studio, programId: string): Promise<ScoreRoomView['program']['parts']> {
+  const parts = await programPartRows(studio, { programIds: [programId] });
+  return parts.flatMap((part) => {
+    const measures = part.is_taken === 1 ? readMeasureMap(part.measure_map) : null;
+    const span = measures && askedSpan(measures, part);
+    return span?.ok ? [{ id: part.program_part_id, label: part.label, ...span.value }] : [];
+  });
 }
 
 function rangeOf(

@@ -1,4 +1,4 @@
-import type { ScoreDigest } from '@vivid-cue/core/score';
+import type { NumberRestart, ScoreDigest } from '@vivid-cue/core/score';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { writeMeasureMap } from './measure-map.js';
 
@@ -8,6 +8,7 @@ export interface ScoreRow {
   readonly file_name: string;
   readonly part_id: string;
   readonly digest: string;
+  readonly numbering: string | null;
 }
 
 /** A work by its title, made on first use. Gives its identifier. */
@@ -44,9 +45,25 @@ export function insertScore(studio: Studio, score: NewScore, now: Date): Promise
   });
 }
 
-/** Stores another part of the same file as the chosen one. */
-export async function updateDigest(studio: Studio, id: string, digest: ScoreDigest): Promise<void> {
-  await rowsOf(studio, 'scores').where({ id }).update(parsedColumns(digest));
+/** Stores another reading of the same file: another part, or another numbering. */
+export async function updateDigest(
+  studio: Studio,
+  id: string,
+  { digest, numbering }: { readonly digest: ScoreDigest; readonly numbering: readonly NumberRestart[] },
+): Promise<void> {
+  await rowsOf(studio, 'scores')
+    .where({ id })
+    .update({ ...parsedColumns(digest), numbering: numberingText(numbering) });
+}
+
+function numberingText(restarts: readonly NumberRestart[]): string | null {
+  return restarts.length === 0 ? null : JSON.stringify(restarts.map(({ index, number }) => [index, number]));
+}
+
+/** The numbering as stored, read back. */
+export function readNumbering(text: string | null): NumberRestart[] {
+  if (text === null) return [];
+  return (JSON.parse(text) as [number, number][]).map(([index, number]) => ({ index, number }));
 }
 
 function parsedColumns(digest: ScoreDigest): Readonly<Record<string, unknown>> {
@@ -61,8 +78,9 @@ function parsedColumns(digest: ScoreDigest): Readonly<Record<string, unknown>> {
 /** One score, or null. */
 export async function findScore(studio: Studio, id: string): Promise<ScoreRow | null> {
   return (
-    ((await rowsOf(studio, 'scores').where({ id }).first('id', 'file_name', 'part_id', 'digest')) as
-      ScoreRow | undefined) ?? null
+    ((await rowsOf(studio, 'scores')
+      .where({ id })
+      .first('id', 'file_name', 'part_id', 'digest', 'numbering')) as ScoreRow | undefined) ?? null
   );
 }
 
@@ -70,10 +88,15 @@ export async function findScore(studio: Studio, id: string): Promise<ScoreRow | 
 export async function findFile(
   studio: Studio,
   id: string,
-): Promise<{ readonly file: Buffer; readonly file_name: string } | null> {
+): Promise<{
+  readonly file: Buffer;
+  readonly file_name: string;
+  readonly part_id: string;
+  readonly numbering: string | null;
+} | null> {
   return (
-    ((await rowsOf(studio, 'scores').where({ id }).first('file', 'file_name')) as
-      { file: Buffer; file_name: string } | undefined) ?? null
+    ((await rowsOf(studio, 'scores').where({ id }).first('file', 'file_name', 'part_id', 'numbering')) as
+      { file: Buffer; file_name: string; part_id: string; numbering: string | null } | undefined) ?? null
   );
 }
 

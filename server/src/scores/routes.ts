@@ -1,11 +1,13 @@
-import { scorePartSchema, uploadSchema } from '@vivid-cue/contract';
+import { numberingSchema, scorePartSchema, uploadSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
 import { scoreRoom } from '../programs/score-room.js';
-import { chooseScorePart, scoreFile, uploadScore } from './service.js';
+import { changeNumbering, chooseScorePart, scoreFile, uploadScore } from './service.js';
 
 /** Score files. */
-export const scoreHandlers: Handlers<'uploadScore' | 'chooseScorePart' | 'readScoreFile'> = {
+export const scoreHandlers: Handlers<
+  'uploadScore' | 'chooseScorePart' | 'changeNumbering' | 'readScoreFile'
+> = {
   async uploadScore(deps, request, response) {
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
@@ -18,6 +20,12 @@ export const scoreHandlers: Handlers<'uploadScore' | 'chooseScorePart' | 'readSc
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
     await chooseScorePart(studio, programPartId, bodyOf(request, scorePartSchema).partId);
+    response.json(await scoreRoom(studio, programPartId, deps.now()));
+  },
+  async changeNumbering(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const programPartId = idFrom(request, 'programPartId', 'part');
+    await changeNumbering(studio, programPartId, bodyOf(request, numberingSchema).restarts);
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
   async readScoreFile(deps, request, response) {

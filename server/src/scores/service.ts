@@ -1,11 +1,22 @@
 import { createHash } from 'node:crypto';
-import { digestScore, readScore, resolveSpan, type ScoreDigest } from '@vivid-cue/core/score';
+import {
+  digestScore,
+  readScore,
+  renumbered,
+  resolveSpan,
+  type NumberRestart,
+  type ScoreDigest,
+} from '@vivid-cue/core/score';
+import { measuresText } from '@vivid-cue/core/music';
 import { v7 as newId } from 'uuid';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { passagesOfScore, placePassage } from '../passages/repository.js';
+import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
+import { moveMarks } from '../findings/repository.js';
+import { passagesOfScore, placePassage, type PassageRow } from '../passages/repository.js';
 import { findProgramPart, instrumentOf } from '../programs/service.js';
-import { attachScore, findFile, insertScore, updateDigest, workIdFor } from './repository.js';
+import { studioFacts } from '../season/repository.js';
+import { attachScore, findFile, insertScore, readNumbering, updateDigest, workIdFor } from './repository.js';
 
 /** What an upload brings. */
 export interface Upload {
@@ -45,7 +56,7 @@ export async function uploadScore(
       now,
     );
     if (part.score_id !== null)
-      await movePassages(inside, digest, { from: part.score_id, to: upload.id, studentId: part.student_id });
+      await moveMarksOver(inside, digest, { from: part.score_id, to: upload.id, studentId: part.student_id });
     await attachScore(inside, part, upload.id);
   });
 }
@@ -53,9 +64,10 @@ export async function uploadScore(
 function read(
   bytes: Uint8Array,
   options: { readonly partId: string | null; readonly instrument: string | null },
+  numbering: readonly NumberRestart[] = [],
 ): ScoreDigest {
   const score = readScore(bytes, options);
-  if (score.ok) return digestScore(score.value);
+  if (score.ok) return digestScore(renumbered(score.value, numbering));
   const message = score.issues[0]?.message ?? 'The file cannot be read.';
   throw new Problem('score-refused', message, {
     issues: score.issues.map((issue) => ({ where: issue.where, message: issue.message })),
@@ -63,24 +75,33 @@ function read(
 }
 
 /**
- * Passages follow their printed numbers into a corrected file, removed ones too, so that Undo finds them in place; if one
- * cannot, the file is not taken.
+ * Passages and cues follow their printed numbers into a corrected file, removed ones too, so that Undo finds them in
+ * place; decisions about findings go along. If a passage or cue cannot, the file is not taken.
  */
-async function movePassages(
+async function moveMarksOver(
   studio: Studio,
   digest: ScoreDigest,
-  { from, to, studentId }: { readonly from: string; readonly to: string; readonly studentId: string | null },
+  move: { readonly from: string; readonly to: string; readonly studentId: string | null },
 ): Promise<void> {
+  const { from, to, studentId } = move;
   const lost: string[] = [];
-  for (const passage of await passagesOfScore(studio, from, studentId)) {
-    const span = resolveSpan(digest.measures, { from: passage.span_from, to: passage.span_to });
-    const place = span.ok ? { from_index: span.value.fromIndex, end_index: span.value.endIndex } : null;
-    if (place) await placePassage(studio, passage.id, { score_id: to, ...place });
-    else if (passage.deleted_at === null)
-      lost.push(`${passage.name} (${passage.span_from}–${passage.span_to})`);
-  }
+  const follow = async (
+    row: PassageRow | CueRow,
+    name: string,
+    place: typeof placePassage,
+  ): Promise<void> => {
+    const span = resolveSpan(digest.measures, { from: row.span_from, to: row.span_to });
+    const indexes = span.ok ? { from_index: span.value.fromIndex, end_index: span.value.endIndex } : null;
+    if (indexes) await place(studio, row.id, { score_id: to, ...indexes });
+    else if (!row.deleted_at) lost.push(`${name} (${row.span_from}–${row.span_to})`);
+  };
+  for (const passage of await passagesOfScore(studio, from, studentId))
+    await follow(passage, passage.name, placePassage);
+  for (const cue of await cuesOfScore(studio, from, studentId))
+    await follow(cue, `the cue “${cue.text}”`, placeCue);
+  await moveMarks(studio, move);
   if (lost.length === 0) return;
-  const message = `The new file lacks measures of ${lost.join(', ')}; move or remove ${lost.length === 1 ? 'that passage' : 'those passages'} first, or choose another file.`;
+  const message = `The new file lacks measures of ${lost.join(', ')}; move or remove ${lost.length === 1 ? 'it' : 'them'} first, or choose another file.`;
   throw new Problem('span-refused', message, { issues: [{ where: 'file', message }] });
 }
 
@@ -92,15 +113,54 @@ async function movePassages(
  * Source: none
  */
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
-  const part = await findProgramPart(studio, programPartId);
-  const stored = part.score_id === null ? null : await findFile(studio, part.score_id);
-  if (!stored || part.score_id === null)
-    throw new Problem('score-missing', 'This part has no score yet; upload one first.');
-  const scoreId = part.score_id;
-  const digest = read(stored.file, { partId, instrument: null });
+  const { scoreId, stored } = await storedScore(studio, programPartId);
+  const numbering = readNumbering(stored.numbering);
+  const digest = read(stored.file, { partId, instrument: null }, numbering);
   await together(studio, async (inside) => {
-    await movePassages(inside, digest, { from: scoreId, to: scoreId, studentId: null });
-    await updateDigest(inside, scoreId, digest);
+    await moveMarksOver(inside, digest, { from: scoreId, to: scoreId, studentId: null });
+    await updateDigest(inside, scoreId, { digest, numbering });
+  });
+}
+
+async function storedScore(
+  studio: Studio,
+  programPartId: string,
+): Promise<{ readonly scoreId: string; readonly stored: NonNullable<Awaited<ReturnType<typeof findFile>>> }> {
+  const { score_id: scoreId } = await findProgramPart(studio, programPartId);
+  const stored = scoreId === null ? null : await findFile(studio, scoreId);
+  if (!stored || scoreId === null)
+    throw new Problem('score-missing', 'This part has no score yet; upload one first.');
+  return { scoreId, stored };
+}
+
+/**
+ * Numbers the measures as the instructor says. Passages and cues stay at their measures and are named by the new numbers.
+ * Shape:  an empty list returns to the printed numbers
+ * Units:  measure indexes, printed numbers
+ * Errors: Problem not-found, score-missing
+ * Source: none
+ */
+export async function changeNumbering(
+  studio: Studio,
+  programPartId: string,
+  numbering: readonly NumberRestart[],
+): Promise<void> {
+  const { scoreId, stored } = await storedScore(studio, programPartId);
+  const digest = read(stored.file, { partId: stored.part_id, instrument: null }, numbering);
+  const numbers = ({ from_index: from, end_index: end }: PassageRow | CueRow) => ({
+    span_from: digest.measures[from]?.number ?? '',
+    span_to: digest.measures[end - 1]?.number ?? '',
+  });
+  const { vocabulary } = await studioFacts(studio);
+  await together(studio, async (inside) => {
+    for (const passage of await passagesOfScore(inside, scoreId, null)) {
+      const next = numbers(passage);
+      const isPlain = passage.name === measuresText(passage.span_from, passage.span_to, vocabulary);
+      const name = isPlain ? { name: measuresText(next.span_from, next.span_to, vocabulary) } : {};
+      await placePassage(inside, passage.id, { ...next, ...name });
+    }
+    for (const cue of await cuesOfScore(inside, scoreId, null)) await placeCue(inside, cue.id, numbers(cue));
+    await updateDigest(inside, scoreId, { digest, numbering });
   });
 }
 

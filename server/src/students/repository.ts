@@ -90,5 +90,12 @@ export async function exportRows(
     )
     .orderBy('at')
     .select('id', 'passage_id', 'at', 'bpm', 'beat_unit', 'context', 'is_clean');
-  return { student, programs, choices, passages, reps };
+  const cues: unknown = await rowsOf(studio, 'cues')
+    .where('student_id', id)
+    .orderBy(['score_id', 'from_index'])
+    .select('id', 'score_id', 'kind', 'span_from', 'span_to', 'text', 'created_at');
+  const findingMarks: unknown = await rowsOf(studio, 'finding_marks')
+    .where('student_id', id)
+    .select('score_id', 'finding_key', 'measure', 'mark', 'created_at');
+  return { student, programs, choices, passages, reps, cues, findingMarks };
 }

@@ -2,6 +2,8 @@ import { v7 as newId } from 'uuid';
 import { ROUTES, type ProblemDetails, type RouteName } from '@vivid-cue/contract';
 import {
   Browser,
+  cueInput,
+  FINDING_KEY,
   repInput,
   sheetInput,
   startServer,
@@ -84,6 +86,11 @@ describe('authorisation: every route × signed out, other studio, own studio', (
         step: { kind: 'percent', size: 4 },
         rule: 'three-in-a-row',
       },
+      createPassages: { passages: [{ id: newId(), name: '', from: '1', to: '4', target: null }] },
+      changeNumbering: { restarts: [{ index: 0, number: 5 }] },
+      markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
+      createCue: cueInput(),
+      changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
       createRep: repInput(),
     };
     return bodies[name];
@@ -92,7 +99,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   async function statusOf(name: RouteName, browser: Browser, world: World): Promise<number> {
     if (name === 'uploadScore')
       return (await browser.upload(world.programPartId, study('ferry-lines'))).status;
-    const { studentId, programId, programPartId, scoreId, passageId, repId, linkId } = world;
+    const { studentId, programId, programPartId, scoreId, passageId, repId, linkId, cueId } = world;
     const ids = {
       studentId,
       sheetId: world.sheet.id,
@@ -102,6 +109,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       passageId,
       repId,
       linkId,
+      cueId,
     };
     return (await browser.call(name, ids, body(name, world), { 'If-Match': '"1"' })).status;
   }

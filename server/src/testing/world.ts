@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
 import pino from 'pino';
 import request, { type Agent, type Response, type Test } from 'supertest';
 import { v7 as newId } from 'uuid';
-import { pathOf, ROUTES, type RouteName, type SheetInput } from '@vivid-cue/contract';
+import { pathOf, ROUTES, type CueInput, type RouteName, type SheetInput } from '@vivid-cue/contract';
 import { createApp } from '../app.js';
 import { connect } from '../db/connect.js';
 
@@ -153,6 +153,7 @@ export interface World {
   readonly passageId: string;
   readonly repId: string;
   readonly linkId: string;
+  readonly cueId: string;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -181,7 +182,26 @@ export async function walkPath(server: TestServer): Promise<World> {
   await expectStatus(201, browser.call('createRep', { passageId }, repInput({ id: repId })));
   const linkId = newId();
   await expectStatus(201, browser.call('createCalendarLink', {}, { id: linkId, studentId }));
-  return { browser, studentId, sheet, programId, programPartId, scoreId, passageId, repId, linkId };
+  const cue = cueInput();
+  await expectStatus(201, browser.call('createCue', { programPartId }, cue));
+  const ids = { studentId, programId, programPartId, scoreId, passageId, repId, linkId, cueId: cue.id };
+  return { browser, sheet, ...ids };
+}
+
+/** A finding as the reading would name it. */
+export const FINDING_KEY = 'rare-note:0123456789abcdef';
+
+/** A cue over two measures. */
+export function cueInput(change: Partial<CueInput> = {}): CueInput {
+  return {
+    id: newId(),
+    kind: 'trap',
+    from: '9',
+    to: '10',
+    text: 'C natural here',
+    findingKey: FINDING_KEY,
+    ...change,
+  };
 }
 
 /** A clean rep at the bottom of the ladder. */

@@ -12,6 +12,10 @@ import { revisions } from './10-revisions.js';
 import { choices } from './11-choices.js';
 import { practisedScores } from './12-practised-scores.js';
 import { pickups } from './13-pickups.js';
+import { findingMarks } from './14-finding-marks.js';
+import { cues } from './15-cues.js';
+import { seams } from './16-seams.js';
+import { numbering } from './17-numbering.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -27,6 +31,10 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['11-choices', choices],
   ['12-practised-scores', practisedScores],
   ['13-pickups', pickups],
+  ['14-finding-marks', findingMarks],
+  ['15-cues', cues],
+  ['16-seams', seams],
+  ['17-numbering', numbering],
 ];
 
 /** All migrations in order, forward and back. */

@@ -1,0 +1,33 @@
+import { cueChangeSchema, cueInputSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { notFound } from '../http/problem.js';
+import { bodyOf, idFrom, versionOf } from '../http/validate.js';
+import { markCue } from './repository.js';
+import { addCue, changeCue } from './service.js';
+
+/** Cues. */
+export const cueHandlers: Handlers<'createCue' | 'changeCue' | 'removeCue' | 'restoreCue'> = {
+  async createCue(deps, request, response) {
+    const partId = idFrom(request, 'programPartId', 'part');
+    const input = bodyOf(request, cueInputSchema);
+    response.status(201).json(await addCue(studioOf(deps, request), partId, input, new Date(deps.now())));
+  },
+  async changeCue(deps, request, response) {
+    const edit = {
+      id: idFrom(request, 'cueId', 'cue'),
+      version: versionOf(request),
+      change: bodyOf(request, cueChangeSchema),
+    };
+    response.json(await changeCue(studioOf(deps, request), edit));
+  },
+  async removeCue(deps, request, response) {
+    const id = idFrom(request, 'cueId', 'cue');
+    if (!(await markCue(studioOf(deps, request), id, new Date(deps.now())))) throw notFound('cue');
+    response.status(204).end();
+  },
+  async restoreCue(deps, request, response) {
+    const id = idFrom(request, 'cueId', 'cue');
+    if (!(await markCue(studioOf(deps, request), id, null))) throw notFound('cue');
+    response.status(204).end();
+  },
+};

@@ -1,0 +1,66 @@
+import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
+import type { Studio } from '../db/studio.js';
+import { notFound, Problem } from '../http/problem.js';
+import { spanColumns } from '../passages/span-columns.js';
+import { practiceKey } from '../passages/repository.js';
+import { findProgramPart } from '../programs/service.js';
+import { programPartRows, type ProgramPartRow } from '../season/repository.js';
+import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
+
+function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): CueColumns {
+  return { kind, text, ...spanColumns(part.measure_map, { from, to }) };
+}
+
+/**
+ * Writes a cue; a repeated request gives the same cue again.
+ * Shape:  none
+ * Units:  none
+ * Errors: Problem not-found, score-missing, span-refused, id-taken
+ * Source: none
+ */
+export async function addCue(
+  studio: Studio,
+  programPartId: string,
+  input: CueInput,
+  now: Date,
+): Promise<CueView> {
+  const part = await findProgramPart(studio, programPartId);
+  const columns = columnsFor(part, input);
+  const practice = { student_id: part.student_id, score_id: part.score_id };
+  await insertCue(studio, { id: input.id, ...practice, ...columns, finding_key: input.findingKey }, now);
+  const row = await findCue(studio, input.id);
+  if (!row || practiceKey(row) !== practiceKey(practice))
+    throw new Problem('id-taken', 'This cue could not be added; reload the page and try again.');
+  return cueView(row);
+}
+
+/**
+ * Changes a cue.
+ * Shape:  none
+ * Units:  none
+ * Errors: Problem not-found, version-stale, span-refused
+ * Source: none
+ */
+export async function changeCue(
+  studio: Studio,
+  { id, version, change }: { readonly id: string; readonly version: number; readonly change: CueChange },
+): Promise<CueView> {
+  const row = await needCue(studio, id);
+  const [part] = await programPartRows(studio, { practice: row });
+  if (!part) throw notFound('part');
+  const isChanged = await updateCue(studio, id, version, columnsFor(part, change));
+  const current = cueView(await needCue(studio, id));
+  if (!isChanged)
+    throw new Problem(
+      'version-stale',
+      'This cue was changed in another window meanwhile; look at both and save again.',
+      { current },
+    );
+  return current;
+}
+
+async function needCue(studio: Studio, id: string): Promise<CueRow> {
+  const row = await findCue(studio, id);
+  if (!row) throw notFound('cue');
+  return row;
+}

@@ -1,0 +1,13 @@
+import { findingMarkSchema } from '@vivid-cue/contract';
+import { type Handlers, studioOf } from '../http/mount.js';
+import { bodyOf, idFrom } from '../http/validate.js';
+import { markFinding } from './service.js';
+
+/** Decisions about findings. */
+export const findingHandlers: Handlers<'markFinding'> = {
+  async markFinding(deps, request, response) {
+    const partId = idFrom(request, 'programPartId', 'part');
+    const input = bodyOf(request, findingMarkSchema);
+    response.json(await markFinding(studioOf(deps, request), partId, input, new Date(deps.now())));
+  },
+};

@@ -1,0 +1,30 @@
+import type { FindingMarkInput, FindingMarkView } from '@vivid-cue/contract';
+import { together, type Studio } from '../db/studio.js';
+import { Problem } from '../http/problem.js';
+import { findProgramPart } from '../programs/service.js';
+import { dropMarks, findingMarks, setMark } from './repository.js';
+
+/**
+ * Keeps, sets aside or pins a finding, or takes that back; at most one measure is pinned as the one that decides.
+ * Shape:  all decisions as they then stand
+ * Units:  none
+ * Errors: Problem not-found, score-missing
+ * Source: none
+ */
+export async function markFinding(
+  studio: Studio,
+  programPartId: string,
+  { id, key, measure, mark }: FindingMarkInput,
+  now: Date,
+): Promise<FindingMarkView[]> {
+  const part = await findProgramPart(studio, programPartId);
+  if (part.score_id === null)
+    throw new Problem('score-missing', 'This part has no score yet; upload one first.');
+  const practice = { student_id: part.student_id, score_id: part.score_id };
+  return together(studio, async (inside) => {
+    if (mark === 'pinned') await dropMarks(inside, practice, { mark });
+    if (mark === null) await dropMarks(inside, practice, { key, measure });
+    else await setMark(inside, practice, { id, key, measure, mark }, now);
+    return findingMarks(inside, practice);
+  });
+}

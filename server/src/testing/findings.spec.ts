@@ -1,0 +1,204 @@
+import { v7 as newId } from 'uuid';
+import type {
+  CueView,
+  FindingMarkView,
+  PassageView,
+  ProblemDetails,
+  ScoreRoomView,
+} from '@vivid-cue/contract';
+import {
+  cueInput,
+  expectStatus,
+  FINDING_KEY,
+  startServer,
+  study,
+  walkPath,
+  type TestServer,
+  type World,
+} from './world.js';
+
+const OTHER_KEY = 'deciding:00000000deadbeef';
+
+describe('findings, cues and passages of a score room', () => {
+  let server: TestServer;
+  let world: World;
+
+  beforeAll(async () => {
+    server = await startServer();
+  });
+  beforeEach(async () => {
+    world = await walkPath(server);
+  });
+  afterAll(() => server.db.destroy());
+
+  const room = async (): Promise<ScoreRoomView> =>
+    (await expectStatus(200, world.browser.call('readScoreRoom', { programPartId: world.programPartId })))
+      .body as ScoreRoomView;
+
+  const mark = async (key: string, measure: string, wish: FindingMarkView['mark'] | null) =>
+    (
+      await expectStatus(
+        200,
+        world.browser.call(
+          'markFinding',
+          { programPartId: world.programPartId },
+          { id: newId(), key, measure, mark: wish },
+        ),
+      )
+    ).body as FindingMarkView[];
+
+  /** The study with a text put in the place of another, as a corrected file. */
+  const corrected = (change: (xml: string) => string): Buffer =>
+    Buffer.from(change(Buffer.from(study('ferry-lines')).toString('utf8')));
+
+  it('keeps what was decided about a finding, lets it be turned and taken back', async () => {
+    await mark(FINDING_KEY, '9', 'confirmed');
+    expect(await mark(FINDING_KEY, '9', 'dismissed')).toEqual([
+      { key: FINDING_KEY, measure: '9', mark: 'dismissed' },
+    ]);
+    await mark(FINDING_KEY, '17', 'confirmed');
+    expect((await room()).findingMarks.map(({ measure }) => measure)).toEqual(['9', '17']);
+    expect(await mark(FINDING_KEY, '9', null)).toEqual([
+      { key: FINDING_KEY, measure: '17', mark: 'confirmed' },
+    ]);
+  });
+
+  it('pins one measure at a time as the one that decides', async () => {
+    await mark(OTHER_KEY, '4', 'pinned');
+    expect(await mark(OTHER_KEY, '12', 'pinned')).toEqual([
+      { key: OTHER_KEY, measure: '12', mark: 'pinned' },
+    ]);
+  });
+
+  it('refuses a key that no reading makes, naming the field', async () => {
+    const answer = await world.browser.call(
+      'markFinding',
+      { programPartId: world.programPartId },
+      { id: newId(), key: '<b>', measure: '9', mark: 'confirmed' },
+    );
+    expect([answer.status, (answer.body as ProblemDetails).issues?.[0]?.where]).toEqual([422, 'key']);
+  });
+
+  it('writes a cue once, changes it on its version and brings a removed one back', async () => {
+    const { browser, programPartId } = world;
+    const cue = cueInput({ from: '3', to: '3', text: 'lift before the G' });
+    for (const _ of [1, 2]) await expectStatus(201, browser.call('createCue', { programPartId }, cue));
+    const [first] = (await room()).cues;
+    expect([first?.text, first?.fromIndex, first?.endIndex]).toEqual(['lift before the G', 2, 3]);
+    const change = { kind: 'breath', from: '3', to: '4', text: 'breathe here' };
+    const changed = await expectStatus(
+      200,
+      browser.call('changeCue', { cueId: cue.id }, change, { 'If-Match': '"1"' }),
+    );
+    expect((changed.body as CueView).endIndex).toBe(4);
+    const stale = await browser.call('changeCue', { cueId: cue.id }, change, { 'If-Match': '"1"' });
+    expect([stale.status, (stale.body as { current: CueView }).current.text]).toEqual([409, 'breathe here']);
+    await expectStatus(204, browser.call('removeCue', { cueId: cue.id }));
+    expect((await room()).cues).toHaveSize(1);
+    await expectStatus(204, browser.call('restoreCue', { cueId: cue.id }));
+    expect((await room()).cues).toHaveSize(2);
+  });
+
+  it('refuses a cue at measures that the score does not hold', async () => {
+    const answer = await world.browser.call(
+      'createCue',
+      { programPartId: world.programPartId },
+      cueInput({ from: '90', to: '91' }),
+    );
+    expect([answer.status, (answer.body as ProblemDetails).code]).toEqual([422, 'span-refused']);
+  });
+
+  it('carries decisions and cues over into a corrected file, and refuses one that lacks a cue’s measure', async () => {
+    const { browser, programPartId } = world;
+    await mark(FINDING_KEY, '9', 'dismissed');
+    const inserted = corrected((xml) =>
+      xml
+        .replace('number="9"', 'number="8A"')
+        .replace('number="10"', 'number="9"')
+        .replace('number="11"', 'number="10"')
+        .replace('number="12"', 'number="11"')
+        .replace('number="13"', 'number="12"'),
+    );
+    await expectStatus(200, browser.upload(programPartId, inserted));
+    const after = await room();
+    expect(after.findingMarks).toEqual([{ key: FINDING_KEY, measure: '9', mark: 'dismissed' }]);
+    expect(after.cues.map(({ from, fromIndex, endIndex }) => [from, fromIndex, endIndex])).toEqual([
+      ['9', 9, 11],
+    ]);
+    const shortened = corrected((xml) =>
+      xml.replace(/number="(\d+)"/gu, (_, n: string) => `number="${Number(n) + 40}"`),
+    );
+    const refused = await browser.upload(programPartId, shortened);
+    expect(refused.status).toBe(422);
+    expect((refused.body as ProblemDetails).detail).toContain('the cue “C natural here” (9–10)');
+  });
+
+  it('counts measures as the instructor says; passages and cues keep their music and take the new numbers', async () => {
+    const { browser, programPartId } = world;
+    const answer = await expectStatus(
+      200,
+      browser.call('changeNumbering', { programPartId }, { restarts: [{ index: 0, number: 101 }] }),
+    );
+    const counted = answer.body as ScoreRoomView;
+    expect(counted.score?.digest.measures.slice(0, 3).map(({ number }) => number)).toEqual([
+      '101',
+      '102',
+      '103',
+    ]);
+    expect(counted.passages.map(({ name, from, fromIndex }) => [name, from, fromIndex])).toEqual([
+      ['mm. 109–112', '109', 8],
+    ]);
+    expect(counted.cues.map(({ from, to, fromIndex }) => [from, to, fromIndex])).toEqual([['109', '110', 8]]);
+    expect(counted.numbering).toEqual([{ index: 0, number: 101 }]);
+    const back = await expectStatus(
+      200,
+      browser.call('changeNumbering', { programPartId }, { restarts: [] }),
+    );
+    expect((back.body as ScoreRoomView).passages[0]?.from).toBe('9');
+  });
+
+  it('makes all suggested passages and seams together, or none of them', async () => {
+    const { browser, programPartId } = world;
+    const wish = (from: string, to: string, isSeam = false) => ({
+      id: newId(),
+      name: '',
+      from,
+      to,
+      target: null,
+      isSeam,
+    });
+    const list = [wish('1', '4'), wish('5', '8'), wish('4', '5', true)];
+    for (const _ of [1, 2]) {
+      const made = await expectStatus(
+        201,
+        browser.call('createPassages', { programPartId }, { passages: list }),
+      );
+      expect((made.body as PassageView[]).map(({ isSeam }) => isSeam)).toEqual([false, false, true]);
+    }
+    expect((await room()).passages).toHaveSize(4);
+    const broken = await browser.call(
+      'createPassages',
+      { programPartId },
+      { passages: [wish('13', '16'), wish('200', '204')] },
+    );
+    expect(broken.status).toBe(422);
+    expect((await room()).passages).toHaveSize(4);
+  });
+
+  it('names every part of the program that can be started anywhere', async () => {
+    expect((await room()).program.parts).toEqual([
+      { id: world.programPartId, label: 'Etude', fromIndex: 0, endIndex: 28 },
+    ]);
+  });
+
+  it('exports cues and decisions with the student and erases them with the rest', async () => {
+    await mark(FINDING_KEY, '9', 'confirmed');
+    const file = await expectStatus(200, world.browser.call('exportStudent', { studentId: world.studentId }));
+    expect(JSON.stringify(file.body)).toContain('C natural here');
+    expect(JSON.stringify(file.body)).toContain(FINDING_KEY);
+    await expectStatus(204, world.browser.call('eraseStudent', { studentId: world.studentId }));
+    const left = await server.db('cues').where({ student_id: world.studentId }).count({ n: '*' });
+    const marks = await server.db('finding_marks').where({ student_id: world.studentId }).count({ n: '*' });
+    expect([Number(left[0]?.['n']), Number(marks[0]?.['n'])]).toEqual([0, 0]);
+  });
+});
