@@ -287,7 +287,7 @@ function repeats({ indexOf, exactRepeats }: Reading): RawFinding[] {
       title: `${dashed(b)} is ${dashed(a)} again.`,
       sentence: 'Note for note: practise it once, count it twice, and keep breaths and fingerings the same.',
       places: Array.from({ length: at.endIndex - at.fromIndex }, (_one, n) => at.fromIndex + n),
-      pair: at.endIndex - at.fromIndex > WIDEST_PAIR ? null : { a: from, b: at },
+      pair: at.endIndex - at.fromIndex > WIDEST_PAIR ? null : { a: from, b: at, aNotes: [], bNotes: [] },
       detail: 'exact',
     });
   });

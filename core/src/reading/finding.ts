@@ -19,6 +19,20 @@ export type FindingKind =
   | 'repeat'
   | 'run';
 
+/** A note by its measure and its ordinal there. */
+export interface NotePlace {
+  readonly index: number;
+  readonly note: number;
+}
+
+/** Two stretches, half-open, with the notes in which they differ. */
+export interface FindingPair {
+  readonly a: Span;
+  readonly b: Span;
+  readonly aNotes: readonly NotePlace[];
+  readonly bNotes: readonly NotePlace[];
+}
+
 /**
  * One thing to settle with the score, as a sentence.
  * Shape:  `key` is equal as long as the measures and what was found in them are equal, whatever their numbers; `id` is
@@ -35,9 +49,9 @@ export interface Finding {
   readonly title: string;
   readonly sentence: string;
   readonly places: readonly number[];
-  readonly notes: readonly { readonly index: number; readonly note: number }[];
-  /** Two stretches to be seen side by side, half-open. */
-  readonly pair: { readonly a: Span; readonly b: Span } | null;
+  readonly notes: readonly NotePlace[];
+  /** Two stretches to be seen side by side. */
+  readonly pair: FindingPair | null;
 }
 
 /** A finding before its key is made. Shape: `detail` is what tells it from others in the same measures. */

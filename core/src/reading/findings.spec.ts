@@ -5,13 +5,17 @@ import { drawnNotes } from '../score/testing/verovio.js';
 import { bytesOf, head, measure, metronome, note, rest, solo } from '../score/testing/music-xml.js';
 import {
   compareEditions,
+  differingNotes,
   engravedNotes,
   findingsOf,
   matchMarks,
   measureFacts,
+  measurePrints,
+  pinKey,
   readMusic,
   soloLine,
   spanFacts,
+  withPin,
   type Finding,
 } from './index.js';
 import { copyOf, plainStudy, scoreOf, type Study } from './testing/planted-studies.js';
@@ -70,6 +74,8 @@ describe('Findings', () => {
         .toEqual({
           a: { fromIndex: 2, endIndex: 3 },
           b: { fromIndex: 14, endIndex: 15 },
+          aNotes: [{ index: 2, note: 2 }],
+          bNotes: [{ index: 14, note: 2 }],
         });
       expect(back?.notes).toContain({ index: 14, note: 2 });
       expect(all.some(({ kind, notes }) => kind === 'odd-one-out' && notes[0]?.index === 20)).toBeTrue();
@@ -156,6 +162,54 @@ describe('Marks on findings', () => {
     expect([...matchMarks(twins, [mark], number)]).toEqual([['x~1', mark]]);
     const moved = { key: 'k', measure: '9' };
     expect([...matchMarks(twins, [moved, mark], number).keys()].sort()).toEqual(['x', 'x~1']);
+  });
+});
+
+describe('A pinned measure', () => {
+  it('decides instead of the one that was read, and follows its music into a corrected file', () => {
+    const score = scoreOf(trapped(2));
+    const line = soloLine(score);
+    const reading = readMusic(score, { instrument: 'clarinet', bpm: null });
+    const facts = measureFacts(score, line, { reading, bpm: null });
+    const prints = measurePrints(score, line);
+    const pin = { key: pinKey(prints[6] ?? ''), measure: '7' };
+    const pinned = withPin(findingsOf(score, line, reading), {
+      pin,
+      prints,
+      facts,
+      numberOf: (index) => String(index + 1),
+    });
+    expect(pinned.map(({ kind }) => kind).filter((kind) => kind === 'deciding')).toHaveSize(1);
+    expect(pinned[0]).toEqual(
+      jasmine.objectContaining({ title: 'Measure 7 decides the tempo.', places: [6] }),
+    );
+    const later = withPin(findingsOf(score, line, reading), {
+      pin,
+      prints: ['x', ...prints],
+      facts,
+      numberOf: (index) => String(index),
+    });
+    expect(later[0]?.places).toEqual([7]);
+    const gone = withPin(findingsOf(score, line, reading), {
+      pin: { key: 'deciding:0', measure: '7' },
+      prints,
+      facts,
+      numberOf: String,
+    });
+    expect(gone).toEqual(findingsOf(score, line, reading));
+  });
+});
+
+describe('Notes that differ', () => {
+  it('are counted in each measure by itself, behind an added and a missing note too', () => {
+    const differences = [
+      { note: 1, what: 'missing' as const },
+      { note: 2, what: 'pitch' as const },
+      { note: 4, what: 'added' as const },
+      { note: 5, what: 'articulation' as const },
+      { note: 0, what: 'dynamic' as const },
+    ];
+    expect(differingNotes(differences)).toEqual({ a: [1, 3, 5], b: [2, 4, 5] });
   });
 });
 

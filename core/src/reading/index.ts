@@ -1,11 +1,19 @@
-export { readMusic, type MusicReading, type ReadMusicOptions } from './read-music.js';
+export { beatOf } from './pace.js';
+export {
+  READING_STEPS,
+  readMusic,
+  type MusicReading,
+  type ReadingStep,
+  type ReadMusicOptions,
+} from './read-music.js';
 export { instrumentProfile, type Family, type InstrumentProfile } from './profiles.js';
 export { compareEditions, type EditionDifference } from './editions.js';
 export { engravedNotes, type EngravedNote } from './engraved-notes.js';
-export type { Finding, FindingKind } from './finding.js';
-export { differenceText } from './return-findings.js';
+export type { Finding, FindingKind, FindingPair, NotePlace } from './finding.js';
+export { differenceText, differingNotes } from './return-findings.js';
 export { findingsOf, matchMarks, measurePrints, type FindingMark } from './findings.js';
 export { measureFacts, spanFacts, type Counted, type MeasureFacts, type SpanFacts } from './measure-facts.js';
+export { pinKey, withPin } from './pinned.js';
 export { soloLine, type LineNote, type LineRest, type SoloLine } from './solo-line.js';
 export type { AwkwardPair } from './awkward-pairs.js';
 export type { BeatToFeel } from './feel.js';

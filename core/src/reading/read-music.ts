@@ -45,24 +45,39 @@ export interface ReadMusicOptions {
   readonly bpm: number | null;
 }
 
+/** What the reading is busy with, in this order. */
+export const READING_STEPS = ['counting', 'demands', 'repeats', 'traps'] as const;
+
+/** One of the steps. */
+export type ReadingStep = (typeof READING_STEPS)[number];
+
 /**
  * Reads a score for what is easy to miss and for what it demands.
- * Shape:  see MusicReading
+ * Shape:  see MusicReading; `watch` is told of each step as it begins
  * Units:  see the members
  * Errors: none; a score without notes gives empty lists
  * Source: see the single findings
  */
-export function readMusic(score: Score, { instrument, bpm }: ReadMusicOptions): MusicReading {
+export function readMusic(
+  score: Score,
+  { instrument, bpm }: ReadMusicOptions,
+  watch: (step: ReadingStep) => void = () => undefined,
+): MusicReading {
+  watch('counting');
   const line = soloLine(score);
   const found = inventory(score, line);
   const clusters = likeMeasures(score, line);
   const pace = paceOf(score, bpm);
   const profile = instrumentProfile(instrument ?? score.instrument);
   const pairs = awkwardPairs(score, line, profile.pairs);
+  watch('demands');
   const asked = demands(score, line, { pace, profile, inventory: found, pairs });
+  watch('repeats');
+  const repeats = findRepeats(score, line);
+  watch('traps');
   return {
     ...found,
-    ...findRepeats(score, line),
+    ...repeats,
     oddOnesOut: oddOnesOut(score, line, { hairpins: found.hairpins, clusters }),
     surprises: surprises(score, line),
     meterTraps: meterTraps(score, line),

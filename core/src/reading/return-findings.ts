@@ -49,7 +49,16 @@ function returnOf({ measures }: Reading['score'], members: readonly Return[]): R
     notes: members.flatMap(({ at, differences: own }) =>
       own.filter(({ note }) => note > 0).map(({ note }) => ({ index: at, note })),
     ),
-    pair: { a: span(first?.from ?? 0, last?.from ?? 0), b: span(first?.at ?? 0, last?.at ?? 0) },
+    pair: {
+      a: span(first?.from ?? 0, last?.from ?? 0),
+      b: span(first?.at ?? 0, last?.at ?? 0),
+      aNotes: members.flatMap(({ from, differences: own }) =>
+        differingNotes(own).a.map((note) => ({ index: from, note })),
+      ),
+      bNotes: members.flatMap(({ at, differences: own }) =>
+        differingNotes(own).b.map((note) => ({ index: at, note })),
+      ),
+    },
     detail: JSON.stringify(differences),
   });
 }
@@ -78,4 +87,33 @@ export function differenceText({ note, what, a, b }: NoteDifference): string {
 
 function levelText(text: string): string {
   return text.replace(/</gu, 'a crescendo').replace(/>/gu, 'a diminuendo');
+}
+
+/**
+ * The notes of both measures in which they differ.
+ * Shape:  ordinals from 1, rising; differences count their notes in the later measure, missing ones in the earlier
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function differingNotes(differences: readonly Pick<NoteDifference, 'note' | 'what'>[]): {
+  readonly a: number[];
+  readonly b: number[];
+} {
+  const [a, b]: [Set<number>, Set<number>] = [new Set(), new Set()];
+  let shift = 0;
+  for (const { note, what } of differences) {
+    if (note === 0) continue;
+    if (what === 'missing') {
+      a.add(note);
+      shift += 1;
+    } else if (what === 'added') {
+      b.add(note);
+      shift -= 1;
+    } else {
+      a.add(note + shift);
+      b.add(note);
+    }
+  }
+  return { a: [...a], b: [...b] };
 }

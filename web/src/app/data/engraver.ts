@@ -1,16 +1,24 @@
 import { Injectable } from '@angular/core';
+import type { Span } from '@vivid-cue/core/score';
 
-/** What the engraving worker is asked. */
-export interface EngraveRequest {
-  readonly id: number;
+/** A part to be engraved. Shape: `numbers` of its measures where they are not those in the file. */
+export interface EngravedPart {
   readonly musicXml: string;
   readonly partId: string;
+  readonly numbers: readonly string[] | null;
+}
+
+/** What the engraving worker is asked: a whole part on a page of a width, or some of its measures on one line. */
+export interface EngraveRequest extends EngravedPart {
+  readonly id: number;
   readonly widthPx: number;
+  readonly excerpt: Span | null;
 }
 
 /** What it answers: a picture, or why there is none. */
 export type EngraveAnswer =
-  { readonly id: number; readonly svg: string } | { readonly id: number; readonly failure: string };
+  | { readonly id: number; readonly pages: readonly string[] }
+  | { readonly id: number; readonly failure: string };
 
 /** Engraves scores in a web worker, so that the page never waits; the engine is loaded with the first score. */
 @Injectable({ providedIn: 'root' })
@@ -19,20 +27,38 @@ export class Engraver {
   private lastId = 0;
   private readonly open = new Map<
     number,
-    { readonly done: (svg: string) => void; readonly failed: (reason: Error) => void }
+    { readonly done: (pages: readonly string[]) => void; readonly failed: (reason: Error) => void }
   >();
 
   /**
-   * The engraved picture of one part as SVG text.
-   * Shape:  one tall picture as wide as asked
+   * The engraved pictures of one part as SVG texts.
+   * Shape:  pages of a few lines, as wide as asked, one below the other
    * Units:  CSS pixels
    * Errors: rejects with a sentence when the engine cannot engrave the file
    * Source: none
    */
-  engrave(musicXml: string, partId: string, widthPx: number): Promise<string> {
+  engrave(part: EngravedPart, widthPx: number): Promise<readonly string[]> {
+    return this.ask({ ...part, widthPx, excerpt: null });
+  }
+
+  /**
+   * Some measures of a part on one line, as SVG text.
+   * Shape:  as wide as the music
+   * Units:  measure indexes
+   * Errors: as engrave
+   * Source: none
+   */
+  async excerpt(part: EngravedPart, span: Span): Promise<string> {
+    const [page = ''] = await this.ask({ ...part, widthPx: 0, excerpt: span });
+    return page;
+  }
+
+  private ask(wish: Omit<EngraveRequest, 'id'>): Promise<readonly string[]> {
     this.lastId += 1;
-    const request: EngraveRequest = { id: this.lastId, musicXml, partId, widthPx };
-    const answer = new Promise<string>((done, failed) => this.open.set(request.id, { done, failed }));
+    const request: EngraveRequest = { id: this.lastId, ...wish };
+    const answer = new Promise<readonly string[]>((done, failed) =>
+      this.open.set(request.id, { done, failed }),
+    );
     this.ready().postMessage(request);
     return answer;
   }
@@ -54,7 +80,7 @@ export class Engraver {
   private settle(answer: EngraveAnswer): void {
     const waiting = this.open.get(answer.id);
     this.open.delete(answer.id);
-    if ('svg' in answer) waiting?.done(answer.svg);
+    if ('pages' in answer) waiting?.done(answer.pages);
     else waiting?.failed(new Error(answer.failure));
   }
 }

@@ -6,6 +6,8 @@ interface Toolkit {
   loadData(data: string): boolean;
   getPageCount(): number;
   renderToSVG(page: number): string;
+  select(selection: Readonly<Record<string, string>>): boolean;
+  redoLayout(): void;
 }
 
 let toolkit: Promise<Toolkit> | null = null;
@@ -36,46 +38,64 @@ function onlyPart(musicXml: string, partId: string): string {
     .replace(/<part-group\b[^>]*\/>|<part-group\b[\s\S]*?<\/part-group>/gu, '');
 }
 
+/** Measures are numbered as the instructor counts them. */
+function withNumbers(musicXml: string, numbers: readonly string[] | null): string {
+  if (numbers === null) return musicXml;
+  let at = -1;
+  return musicXml.replace(/(<measure\b[^>]*?\bnumber=")[^"]*"/gu, (whole, before: string) => {
+    at += 1;
+    const number = numbers[at];
+    return number === undefined ? whole : `${before}${number.replace(/[^\w.-]/gu, '')}"`;
+  });
+}
+
 /** Scales in percent at which a staff is comfortable to read on a screen, and on a phone. */
 const SCALE = 42;
 const NARROW_SCALE = 32;
 const NARROW_PX = 520;
 
-async function engrave({ id, musicXml, partId, widthPx }: EngraveRequest): Promise<EngraveAnswer> {
+/** Height of a page in pixels: each is put into the document by itself, so that no long piece holds the page up. */
+const PAGE_PX = 900;
+
+async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
+  const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
   toolkit ??= loadToolkit();
   const engine = await toolkit;
-  const scale = widthPx < NARROW_PX ? NARROW_SCALE : SCALE;
+  const scale = widthPx > 0 && widthPx < NARROW_PX ? NARROW_SCALE : SCALE;
   engine.setOptions({
     scale,
-    pageWidth: Math.round((widthPx * 100) / scale),
-    pageHeight: 60_000,
+    pageWidth: excerpt ? 30_000 : Math.round((widthPx * 100) / scale),
+    pageHeight: excerpt ? 60_000 : Math.round((PAGE_PX * 100) / scale),
     adjustPageHeight: true,
-    pageMarginLeft: 60,
+    adjustPageWidth: excerpt !== null,
+    pageMarginLeft: excerpt ? 20 : 60,
     pageMarginRight: 20,
     pageMarginTop: 30,
     pageMarginBottom: 30,
     header: 'none',
     footer: 'none',
-    breaks: 'auto',
+    breaks: excerpt ? 'none' : 'auto',
     svgViewBox: true,
     expandNever: true,
-    mnumInterval: 0,
+    mnumInterval: excerpt ? 1 : 0,
   });
-  if (!engine.loadData(onlyPart(musicXml, partId)) || engine.getPageCount() < 1) {
-    return {
-      id,
-      failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.',
-    };
+  // A selection made before would hold for the next file too.
+  engine.select({});
+  if (!engine.loadData(withNumbers(onlyPart(musicXml, partId), numbers)) || engine.getPageCount() < 1)
+    return { id, failure: CANNOT };
+  if (excerpt) {
+    engine.select({ measureRange: `${excerpt.fromIndex + 1}-${excerpt.endIndex}` });
+    engine.redoLayout();
+    return { id, pages: [engine.renderToSVG(1)] };
   }
-  return { id, svg: engine.renderToSVG(1) };
+  return { id, pages: Array.from({ length: engine.getPageCount() }, (_, n) => engine.renderToSVG(n + 1)) };
 }
+
+const CANNOT = 'This score cannot be engraved; its measures can still be worked with on the ribbon.';
 
 self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest>) => {
   engrave(data)
-    .catch((): EngraveAnswer => ({
-      id: data.id,
-      failure: 'This score cannot be engraved; its measures can still be worked with on the ribbon.',
-    }))
+    .catch((): EngraveAnswer => ({ id: data.id, failure: CANNOT }))
     .then((answer) => self.postMessage(answer))
     .catch(() => undefined);
 });

@@ -1,0 +1,88 @@
+import { Injectable } from '@angular/core';
+import { Observable } from 'rxjs';
+import type { SuggestedPassage } from '@vivid-cue/core/climb';
+import type {
+  EditionDifference,
+  EngravedNote,
+  Finding,
+  MeasureFacts,
+  MusicReading,
+  ReadingStep,
+} from '@vivid-cue/core/reading';
+import type { NumberRestart, Span } from '@vivid-cue/core/score';
+
+/** A score to be read. Units: `quarterBpm` in quarters a minute, null for the file's own tempo. */
+export interface ReadRequest {
+  readonly kind: 'read';
+  readonly bytes: ArrayBuffer;
+  readonly partId: string;
+  readonly instrument: string | null;
+  readonly quarterBpm: number | null;
+  readonly numbering: readonly NumberRestart[];
+  /** The measures to suggest passages for; null for all. */
+  readonly range: Span | null;
+}
+
+/** Two editions to be compared. */
+export interface CompareRequest {
+  readonly kind: 'compare';
+  readonly own: Pick<ReadRequest, 'bytes' | 'partId' | 'numbering'>;
+  readonly other: ArrayBuffer;
+  readonly instrument: string;
+}
+
+/** All that the score room shows of a score. */
+export interface ScoreReading {
+  readonly reading: MusicReading;
+  readonly findings: readonly Finding[];
+  /** The music of each measure as one mark. */
+  readonly prints: readonly string[];
+  readonly facts: readonly MeasureFacts[];
+  readonly engraved: readonly (readonly EngravedNote[])[];
+  readonly suggestions: readonly SuggestedPassage[];
+}
+
+/** What two editions differ in, and what the other one is. */
+export interface EditionReading {
+  readonly differences: readonly EditionDifference[];
+  readonly title: string | null;
+  readonly partId: string;
+  readonly measureCount: number;
+  readonly musicXml: string;
+}
+
+/** What the worker tells: a step that begins, the result, or why there is none. */
+export type ReaderNews<T> =
+  | { readonly step: ReadingStep | 'opening' | 'findings' }
+  | { readonly result: T }
+  | { readonly failure: string };
+
+/** Reads scores in a web worker: it tells of its progress, and who unsubscribes stops it. */
+@Injectable({ providedIn: 'root' })
+export class ScoreReaderClient {
+  /** Reads a score for findings, facts and passages. */
+  read(request: ReadRequest): Observable<ReaderNews<ScoreReading>> {
+    return this.run(request);
+  }
+
+  /** Compares the score with another edition, which stays on this device. */
+  compare(request: CompareRequest): Observable<ReaderNews<EditionReading>> {
+    return this.run(request);
+  }
+
+  private run<T>(request: ReadRequest | CompareRequest): Observable<ReaderNews<T>> {
+    return new Observable((subscriber) => {
+      const worker = new Worker(new URL('../workers/reading.worker', import.meta.url), { type: 'module' });
+      worker.addEventListener('message', ({ data }: MessageEvent<ReaderNews<T>>) => {
+        subscriber.next(data);
+        if (!('step' in data)) subscriber.complete();
+      });
+      worker.addEventListener('error', () => {
+        subscriber.next({ failure: 'The reader could not be loaded; reload the page.' });
+        subscriber.complete();
+      });
+      worker.postMessage(request);
+      return () => worker.terminate();
+    });
+  }
+}

@@ -1,0 +1,84 @@
+/// <reference lib="webworker" />
+import { suggestPassages } from '@vivid-cue/core/climb';
+import {
+  beatOf,
+  compareEditions,
+  engravedNotes,
+  findingsOf,
+  measureFacts,
+  measurePrints,
+  readMusic,
+  soloLine,
+} from '@vivid-cue/core/reading';
+import { readScore, renumbered, scoreText, type Score } from '@vivid-cue/core/score';
+import type {
+  CompareRequest,
+  EditionReading,
+  ReaderNews,
+  ReadRequest,
+  ScoreReading,
+} from '../data/score-reader';
+
+function tell(news: ReaderNews<ScoreReading | EditionReading>): void {
+  postMessage(news);
+}
+
+/** Refuses with the reader's own sentence. */
+class Refused extends Error {}
+
+function scoreOf(
+  bytes: ArrayBuffer,
+  { partId, instrument }: { readonly partId: string | null; readonly instrument: string | null },
+): Score {
+  const read = readScore(new Uint8Array(bytes), { partId, instrument });
+  if (read.ok) return read.value;
+  throw new Refused(read.issues[0]?.message ?? 'This file cannot be read.');
+}
+
+function read({ bytes, partId, instrument, quarterBpm, numbering, range }: ReadRequest): ScoreReading {
+  tell({ step: 'opening' });
+  const score = renumbered(scoreOf(bytes, { partId, instrument: null }), numbering);
+  const line = soloLine(score);
+  const first = score.measures.find(({ implicit }) => !implicit) ?? score.measures[0];
+  const bpm = quarterBpm === null || !first ? null : quarterBpm / beatOf(first.meter);
+  const reading = readMusic(score, { instrument, bpm }, (step) => tell({ step }));
+  tell({ step: 'findings' });
+  return {
+    reading,
+    findings: findingsOf(score, line, reading),
+    prints: measurePrints(score, line),
+    facts: measureFacts(score, line, { reading, bpm }),
+    engraved: engravedNotes(score, line),
+    suggestions: suggestPassages(score, line, {
+      reading,
+      range: range ?? { fromIndex: 0, endIndex: score.measures.length },
+    }),
+  };
+}
+
+function compare({ own, other, instrument }: CompareRequest): EditionReading {
+  tell({ step: 'opening' });
+  const score = renumbered(scoreOf(own.bytes, { partId: own.partId, instrument: null }), own.numbering);
+  const second = scoreOf(other, { partId: null, instrument });
+  tell({ step: 'repeats' });
+  return {
+    differences: compareEditions(score, second),
+    title: second.title,
+    partId: second.partId,
+    measureCount: second.measures.length,
+    musicXml: scoreText(new Uint8Array(other)),
+  };
+}
+
+addEventListener('message', ({ data }: MessageEvent<ReadRequest | CompareRequest>) => {
+  try {
+    tell({ result: data.kind === 'read' ? read(data) : compare(data) });
+  } catch (error) {
+    tell({
+      failure:
+        error instanceof Refused
+          ? error.message
+          : 'The score could not be read; its measures can still be worked with.',
+    });
+  }
+});
