@@ -21,7 +21,7 @@ export interface EditionDifference {
 /** A key or meter that differs. */
 export interface SetDifference {
   readonly note: 0;
-  readonly what: 'key' | 'meter' | 'number';
+  readonly what: 'key' | 'meter';
   readonly a: string;
   readonly b: string;
 }

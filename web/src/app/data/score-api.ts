@@ -3,8 +3,15 @@ import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import {
   pathOf,
+  type CueChange,
+  type CueInput,
+  type CueView,
+  type FindingMarkInput,
+  type FindingMarkView,
+  type Numbering,
   type PassageChange,
   type PassageInput,
+  type PassageList,
   type PassagePageView,
   type PassageView,
   type RepInput,
@@ -43,6 +50,37 @@ export class ScoreApi {
 
   addPassage(programPartId: string, input: PassageInput): Observable<PassageView> {
     return this.http.post<PassageView>(pathOf('createPassage', { programPartId }), input);
+  }
+
+  /** Makes several passages, all or none. */
+  addPassages(programPartId: string, passages: PassageList['passages']): Observable<PassageView[]> {
+    return this.http.post<PassageView[]>(pathOf('createPassages', { programPartId }), { passages });
+  }
+
+  setNumbering(programPartId: string, numbering: Numbering): Observable<ScoreRoomView> {
+    return this.http.put<ScoreRoomView>(pathOf('changeNumbering', { programPartId }), numbering);
+  }
+
+  markFinding(programPartId: string, mark: FindingMarkInput): Observable<FindingMarkView[]> {
+    return this.http.put<FindingMarkView[]>(pathOf('markFinding', { programPartId }), mark);
+  }
+
+  addCue(programPartId: string, input: CueInput): Observable<CueView> {
+    return this.http.post<CueView>(pathOf('createCue', { programPartId }), input);
+  }
+
+  changeCue({ id, version }: CueView, change: CueChange): Observable<CueView> {
+    return this.http.put<CueView>(pathOf('changeCue', { cueId: id }), change, {
+      headers: { 'If-Match': `"${version}"` },
+    });
+  }
+
+  removeCue(cueId: string): Observable<void> {
+    return this.http.delete<void>(pathOf('removeCue', { cueId }));
+  }
+
+  restoreCue(cueId: string): Observable<void> {
+    return this.http.post<void>(pathOf('restoreCue', { cueId }), null);
   }
 
   passage(passageId: string): Observable<PassagePageView> {

@@ -47,7 +47,7 @@ export interface EditionReading {
   readonly differences: readonly EditionDifference[];
   readonly title: string | null;
   readonly partId: string;
-  readonly measureCount: number;
+  readonly engraved: readonly (readonly EngravedNote[])[];
   readonly musicXml: string;
 }
 

@@ -12,12 +12,14 @@ import {
   type AfterViewInit,
 } from '@angular/core';
 import type { Span } from '@vivid-cue/core/score';
-import { Engraver } from '../data/engraver';
+import { Engraver, type EngravedPart } from '../data/engraver';
+import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
+import { inSlices, pictureOf } from './svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
 const WIDTH_STEP_PX = 40;
 
-/** The engraved part; the asked measures and the selection are marked in it, and a measure can be picked. */
+/** The engraved part; layers, the asked measures and the selection are marked in it, and a measure can be picked. */
 @Component({
   selector: 'vc-engraved-score',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,7 +29,13 @@ const WIDTH_STEP_PX = 40;
     } @else if (isWorking()) {
       <p class="note" role="status">Engraving …</p>
     }
-    <div #stage class="stage" role="img" [attr.aria-label]="label()"></div>
+    <div
+      #stage
+      class="stage"
+      role="img"
+      [class.has-dynamics]="hasDynamics()"
+      [attr.aria-label]="label()"
+    ></div>
   `,
   styles: `
     :host {
@@ -46,27 +54,32 @@ export class EngravedScore implements AfterViewInit {
   private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   private readonly destroyRef = inject(DestroyRef);
 
-  readonly musicXml = input.required<string>();
-  readonly partId = input.required<string>();
+  readonly part = input.required<EngravedPart>();
   readonly label = input.required<string>();
   readonly asked = input<Span | null>(null);
   readonly selection = input<Span | null>(null);
-  readonly pickMeasure = output<number>();
+  readonly marks = input<ScoreMarks | null>(null);
+  readonly chosen = input<ChosenMarks | null>(null);
+  readonly hasDynamics = input(false);
+  readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
 
   protected readonly failure = signal<string | null>(null);
   protected readonly isWorking = signal(true);
   private readonly widthPx = signal(0);
-  private readonly drawn = signal(0);
+  /** The drawn measures in the order of the music. */
+  private readonly measures = signal<readonly Element[]>([]);
+  /** Every drawing makes the ones before stop. */
+  private drawing = 0;
+  private marking = 0;
 
   constructor() {
     effect(() => {
       const widthPx = this.widthPx();
-      if (widthPx > 0) void this.draw(this.musicXml(), this.partId(), widthPx);
+      if (widthPx > 0) void this.draw(this.part(), widthPx);
     });
-    effect(() => {
-      this.drawn();
-      this.mark(this.asked(), this.selection());
-    });
+    effect(() => this.markSpans(this.measures(), { asked: this.asked(), selection: this.selection() }));
+    effect(() => void this.markLayers(this.measures(), this.marks()));
+    effect(() => this.markChosen(this.measures(), this.chosen(), this.marks()?.engraved ?? []));
   }
 
   ngAfterViewInit(): void {
@@ -75,51 +88,82 @@ export class EngravedScore implements AfterViewInit {
       if (Math.abs(width - this.widthPx()) > WIDTH_STEP_PX) this.widthPx.set(width);
     });
     observer.observe(this.stage().nativeElement);
-    this.destroyRef.onDestroy(() => observer.disconnect());
+    this.destroyRef.onDestroy(() => {
+      observer.disconnect();
+      this.drawing += 1;
+      this.marking += 1;
+    });
   }
 
-  private async draw(musicXml: string, partId: string, widthPx: number): Promise<void> {
+  private async draw(part: EngravedPart, widthPx: number): Promise<void> {
+    this.drawing += 1;
+    const own = this.drawing;
     this.isWorking.set(true);
     this.failure.set(null);
     try {
-      this.show(await this.engraver.engrave(musicXml, partId, widthPx));
-      this.drawn.update((count) => count + 1);
+      const pages = await this.engraver.engrave(part, widthPx);
+      const stage = this.stage().nativeElement;
+      const fresh = document.createDocumentFragment();
+      await inSlices(
+        pages,
+        (page) => fresh.append(pictureOf(page)),
+        () => own === this.drawing,
+      );
+      if (own !== this.drawing) return;
+      stage.replaceChildren(fresh);
+      this.measures.set([...stage.querySelectorAll('g.measure')]);
     } catch (error) {
+      if (own !== this.drawing) return;
       this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
     }
     this.isWorking.set(false);
   }
 
-  /** Puts the picture in as elements, without anything that could act. */
-  private show(svg: string): void {
-    const picture = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
-    for (const node of picture.querySelectorAll('script, foreignObject, a')) node.remove();
-    for (const node of picture.querySelectorAll('*')) {
-      for (const { name } of [...node.attributes]) if (name.startsWith('on')) node.removeAttribute(name);
-    }
-    picture.setAttribute('class', 'picture');
-    picture.setAttribute('aria-hidden', 'true');
-    this.stage().nativeElement.replaceChildren(document.importNode(picture, true));
-  }
-
-  private mark(asked: Span | null, selection: Span | null): void {
+  private markSpans(
+    measures: readonly Element[],
+    { asked, selection }: { readonly asked: Span | null; readonly selection: Span | null },
+  ): void {
     const inside = (span: Span | null, index: number): boolean =>
       span !== null && span.fromIndex <= index && index < span.endIndex;
-    this.measures().forEach((node, index) => {
+    measures.forEach((node, index) => {
       node.classList.toggle('is-outside', asked !== null && !inside(asked, index));
       node.classList.toggle('is-chosen', inside(selection, index));
     });
-    const first = selection ? this.measures()[selection.fromIndex] : undefined;
+    const first = selection ? measures[selection.fromIndex] : undefined;
     first?.scrollIntoView({ block: 'nearest' });
   }
 
-  private measures(): readonly Element[] {
-    return [...this.stage().nativeElement.querySelectorAll('g.measure')];
+  private async markLayers(measures: readonly Element[], marks: ScoreMarks | null): Promise<void> {
+    this.marking += 1;
+    const own = this.marking;
+    const entries = [...measures.entries()];
+    await inSlices(
+      entries,
+      ([index, measure]) => {
+        clearMarks(measure, 'layers');
+        if (marks) drawLayers(measure, index, marks);
+      },
+      () => own === this.marking,
+    );
   }
 
-  protected pick(event: Event): void {
+  private markChosen(
+    measures: readonly Element[],
+    chosen: ChosenMarks | null,
+    engraved: ScoreMarks['engraved'],
+  ): void {
+    for (const old of this.stage().nativeElement.querySelectorAll('.vc-mark[data-layer="chosen"]'))
+      old.remove();
+    if (!chosen) return;
+    for (const index of chosen.places) {
+      const measure = measures[index];
+      if (measure) drawChosen(measure, index, { chosen, engraved });
+    }
+  }
+
+  protected pick(event: MouseEvent): void {
     const measure = event.target instanceof Element ? event.target.closest('g.measure') : null;
     const index = measure ? this.measures().indexOf(measure) : -1;
-    if (index >= 0) this.pickMeasure.emit(index);
+    if (index >= 0) this.pickMeasure.emit({ index, isWidening: event.shiftKey });
   }
 }

@@ -30,6 +30,17 @@ export interface RibbonBand extends Span {
   readonly state: ReadinessState;
 }
 
+/** What stands over or in the measures of the ribbon. Shape: lists by measure index. */
+export interface RibbonMarks {
+  /** Height of what a measure asks, 0 to 1. */
+  readonly heat: readonly (number | null)[] | null;
+  readonly findings: ReadonlyMap<number, 'open' | 'kept'>;
+  /** A letter or a count within the measure. */
+  readonly texts: readonly (string | null)[] | null;
+  readonly breaths: ReadonlySet<number>;
+  readonly cues: ReadonlySet<number>;
+}
+
 /** Width in pixels that a printed number needs. */
 const LABEL_PX = 30;
 const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
@@ -49,6 +60,7 @@ export class MeasureRibbon implements AfterViewInit {
   readonly bands = input<readonly RibbonBand[]>([]);
   readonly selection = input<Span | null>(null);
   readonly openBandId = input<string | null>(null);
+  readonly marks = input<RibbonMarks | null>(null);
   readonly vocabulary = input<Vocabulary>('us');
   readonly selectionChange = output<Span | null>();
   readonly make = output<void>();
@@ -78,15 +90,28 @@ export class MeasureRibbon implements AfterViewInit {
   });
   protected readonly cells = computed(() => {
     const selection = this.selection();
+    const marks = this.marks();
     return this.measures().map((measure, n) => ({
       ...measure,
+      heat: (marks?.heat?.[n] ?? 0) * 100,
+      finding: marks?.findings.get(n) ?? null,
+      text: marks?.texts?.[n] ?? '',
+      hasBreath: marks?.breaths.has(n) ?? false,
+      hasCue: marks?.cues.has(n) ?? false,
       left: this.share(n),
       width: this.share(n + 1) - this.share(n),
       hasLabel:
         n % this.labelStep() === 0 &&
         (this.share(n + 1) - this.share(n)) * this.widthPx() * this.labelStep() >= LABEL_PX / 2,
       isSelected: selection !== null && selection.fromIndex <= n && n < selection.endIndex,
-      name: `${measureWord(1, this.vocabulary())} ${measure.number}${measure.isAsked ? '' : ', not asked'}`,
+      name: [
+        `${measureWord(1, this.vocabulary())} ${measure.number}`,
+        measure.isAsked ? '' : 'not asked',
+        marks?.findings.get(n) === 'open' ? 'finding' : '',
+        marks?.cues.has(n) ? 'cue' : '',
+      ]
+        .filter((text) => text !== '')
+        .join(', '),
     }));
   });
   protected readonly frame = computed(() => {

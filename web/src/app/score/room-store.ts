@@ -2,7 +2,14 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
 import type { Observable } from 'rxjs';
-import type { PassageView, RepInput, RepView, ScoreRoomView } from '@vivid-cue/contract';
+import type {
+  CueView,
+  FindingMarkView,
+  PassageView,
+  RepInput,
+  RepView,
+  ScoreRoomView,
+} from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { RepOutbox } from '../data/rep-outbox';
 import { ScoreApi } from '../data/score-api';
@@ -130,6 +137,31 @@ export class RoomStore {
       ? [...others, passage].sort((a, b) => a.fromIndex - b.fromIndex || a.endIndex - b.endIndex)
       : room.passages.map((known) => (known.id === passage.id ? passage : known));
     this.room.set({ ...room, passages });
+  }
+
+  /** Several passages at once, each in its place. */
+  replaceAll(passages: readonly PassageView[]): void {
+    for (const passage of passages) this.replace(passage);
+  }
+
+  setMarks(findingMarks: readonly FindingMarkView[]): void {
+    const room = this.room();
+    if (room) this.room.set({ ...room, findingMarks });
+  }
+
+  /** Puts a cue in its place in the music. */
+  replaceCue(cue: CueView): void {
+    const room = this.room();
+    if (!room) return;
+    const cues = [...room.cues.filter(({ id }) => id !== cue.id), cue].sort(
+      (a, b) => a.fromIndex - b.fromIndex || a.endIndex - b.endIndex,
+    );
+    this.room.set({ ...room, cues });
+  }
+
+  dropCue(cueId: string): void {
+    const room = this.room();
+    if (room) this.room.set({ ...room, cues: room.cues.filter(({ id }) => id !== cueId) });
   }
 
   drop(passageId: string): void {

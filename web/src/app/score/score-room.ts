@@ -7,55 +7,78 @@ import {
   inject,
   input,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
-import { Button } from 'primeng/button';
-import { InputNumber } from 'primeng/inputnumber';
-import { Select } from 'primeng/select';
-import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
-import { checkBpm, measuresText, quarterBpm, tempoText, type BeatUnit } from '@vivid-cue/core/music';
+import { Tab, TabList, TabPanel, TabPanels, Tabs } from 'primeng/tabs';
+import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
+import { startAnywhere } from '@vivid-cue/core/climb';
+import { measuresText, quarterBpm } from '@vivid-cue/core/music';
 import { scoreText, spanQuarters, type Span } from '@vivid-cue/core/score';
-import type { PassageView, ScoreRoomView } from '@vivid-cue/contract';
-import { PlaceStore } from '../data/place-store';
+import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
+import type { EngravedPart } from '../data/engraver';
+import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
-import { unitChoices } from '../sheet/tempo-choice';
 import { ProblemNote } from '../ui/problem-note';
-import { RungGlyph } from '../ui/rung-glyph';
-import { daysText, percentText, secondsText } from '../ui/texts';
 import { isTyping } from '../ui/typing';
+import { CuesPanel } from './cues-panel';
 import { CutBar } from './cut-bar';
+import { EditionDialog, type OwnEdition } from './edition-dialog';
 import { EngravedScore } from './engraved-score';
+import { FactsPanel } from './facts-panel';
+import { FindingsPanel } from './findings-panel';
+import { GhostLane } from './ghost-lane';
+import { LayerBar } from './layer-bar';
+import { LayerStore } from './layers';
 import { MeasureRibbon, type RibbonBand, type RibbonMeasure } from './measure-ribbon';
+import { PairView, type PairSide } from './pair-view';
 import { PassageEditor } from './passage-editor';
+import { PassageList } from './passage-list';
 import { PassagePanel } from './passage-panel';
+import { ReadingStore, type ShownFinding } from './reading-store';
+import { RoomHead } from './room-head';
 import { RoomStore } from './room-store';
 import { ScoreUpload } from './score-upload';
+import { SuggestionStore } from './suggestion-store';
+import { TargetForm } from './target-form';
 
-/** The score of one part: engraved, with its ribbon, its passages and the open passage's ladder. */
+/** Letters that open the panels. */
+const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passages', q: 'cues', i: 'facts' };
+
+/** The score of one part: engraved, with its ribbon and layers, what was found in it, its passages and its cues. */
 @Component({
   selector: 'vc-score-room',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
-    Button,
+    CuesPanel,
     CutBar,
+    EditionDialog,
     EngravedScore,
-    FormsModule,
-    InputNumber,
+    FactsPanel,
+    FindingsPanel,
+    GhostLane,
+    LayerBar,
     MeasureRibbon,
+    PairView,
     PassageEditor,
+    PassageList,
     PassagePanel,
     ProblemNote,
+    RoomHead,
     RouterLink,
-    RungGlyph,
     ScoreUpload,
-    Select,
+    Tab,
+    TabList,
+    TabPanel,
+    TabPanels,
+    Tabs,
+    TargetForm,
   ],
-  providers: [RoomStore],
+  providers: [RoomStore, ReadingStore, LayerStore, SuggestionStore],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -65,20 +88,25 @@ export class ScoreRoom {
   private readonly session = inject(SessionStore);
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
+  private readonly router = inject(Router);
+  private readonly place = inject(PlaceStore);
   private readonly cutBar = viewChild(CutBar);
   protected readonly store = inject(RoomStore);
+  protected readonly reading = inject(ReadingStore);
+  protected readonly layers = inject(LayerStore);
+  protected readonly suggestions = inject(SuggestionStore);
 
   readonly programPartId = input.required<string>();
+  /** A measure index to begin at, in the address. */
+  readonly measure = input<string | undefined>();
 
+  protected readonly tab = this.place.roomTab;
   protected readonly selection = signal<Span | null>(null);
-  protected readonly musicXml = signal<string | null>(null);
+  protected readonly bytes = signal<ArrayBuffer | null>(null);
   protected readonly isReplacing = signal(false);
   protected readonly isEditing = signal(false);
-  protected readonly targetIssue = signal('');
-  protected readonly newBpm = signal<number | null>(null);
-  protected readonly newUnit = signal<BeatUnit>('quarter');
+  protected readonly isComparing = signal(false);
   protected readonly vocabulary = this.session.vocabulary;
-  protected readonly units = computed(() => [...unitChoices(this.vocabulary())]);
 
   protected readonly room = this.store.room;
   protected readonly measures = computed((): readonly RibbonMeasure[] => {
@@ -92,9 +120,9 @@ export class ScoreRoom {
     }));
   });
   protected readonly bands = computed((): readonly RibbonBand[] =>
-    this.store.passages().map(({ id, name, fromIndex, endIndex, readiness }) => ({
+    this.store.passages().map(({ id, name, fromIndex, endIndex, readiness, isSeam }) => ({
       id,
-      name,
+      name: isSeam ? '' : name,
       fromIndex,
       endIndex,
       state: readiness.state,
@@ -104,89 +132,151 @@ export class ScoreRoom {
     const target = this.room()?.target;
     return target ? quarterBpm(target.bpm, target.beatUnit) : null;
   });
-  protected readonly facts = computed(() => {
-    const room = this.room();
-    const range = room?.range;
-    if (!room?.score) return '';
-    const bpm = this.targetQuarterBpm();
-    const quarters = range ? spanQuarters(this.measures(), range) : 0;
-    return [
-      room.score.digest.instrument,
-      room.span ? measuresText(room.span.from, room.span.to, this.vocabulary()) : 'the whole piece',
-      room.target ? tempoText(room.target.bpm, room.target.beatUnit) : room.tempoText,
-      bpm === null || quarters === 0 ? '' : secondsText((quarters * 60) / bpm),
-    ]
-      .filter((text) => text !== '')
-      .join(' · ');
-  });
-  protected readonly parts = computed(() =>
-    (this.room()?.score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0),
-  );
   protected readonly openSeconds = computed(() => {
     const passage = this.store.open();
     if (!passage) return 0;
     const quarters = spanQuarters(this.measures(), passage);
     return (quarters * 60) / quarterBpm(passage.target.bpm, passage.target.beatUnit);
   });
-  protected readonly rows = computed(() =>
-    this.store.passages().map((passage) => ({
-      ...passage,
-      spanText: measuresText(passage.from, passage.to, this.vocabulary()),
-      target: tempoText(passage.target.bpm, passage.target.beatUnit),
-      chance: passage.readiness.chance === null ? null : percentText(passage.readiness.chance),
-    })),
+  private readonly musicXml = computed(() => {
+    const bytes = this.bytes();
+    return bytes && scoreText(new Uint8Array(bytes));
+  });
+  protected readonly part = computed(
+    (): EngravedPart | null => {
+      const [musicXml, room] = [this.musicXml(), this.room()];
+      if (musicXml === null || !room?.score) return null;
+      const { digest } = room.score;
+      const numbers = room.numbering.length === 0 ? null : digest.measures.map(({ number }) => number);
+      return { musicXml, partId: digest.partId, numbers };
+    },
+    { equal: isSamePart },
   );
-  protected readonly daysText = daysText;
-  protected readonly partId = computed(() => this.room()?.score?.digest.partId ?? '');
+  protected readonly pair = computed((): { a: PairSide; b: PairSide; sentence: string } | null => {
+    const [finding, part] = [this.reading.chosen(), this.part()];
+    if (!finding?.pair || !part) return null;
+    const { a, b, aNotes, bNotes } = finding.pair;
+    const engraved = this.reading.result()?.engraved ?? [];
+    const side = (span: Span, notes: PairSide['notes']): PairSide => ({
+      part,
+      span,
+      notes,
+      engraved,
+      label: this.spanText(span),
+    });
+    return { a: side(a, aNotes), b: side(b, bNotes), sentence: finding.title };
+  });
+  protected readonly ownEdition = computed((): OwnEdition | null => {
+    const [bytes, part, room] = [this.bytes(), this.part(), this.room()];
+    return bytes && part && room?.score
+      ? { bytes, part, numbering: room.numbering, instrument: room.score.digest.instrument }
+      : null;
+  });
   private readonly scoreId = computed(() => this.room()?.score?.id ?? null);
 
   constructor() {
-    const place = inject(PlaceStore);
     effect(() => {
-      place.programPartId.set(this.programPartId());
+      this.place.programPartId.set(this.programPartId());
       this.store.load(this.programPartId());
     });
     effect(() => {
       const studentId = this.room()?.student.id;
-      if (studentId !== undefined) place.studentId.set(studentId);
+      if (studentId !== undefined) this.place.studentId.set(studentId);
+    });
+    effect(() => {
+      const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
+      if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
     });
     toObservable(this.scoreId)
       .pipe(
         distinctUntilChanged(),
-        switchMap((id) =>
-          id === null
-            ? of(null)
-            : this.api.file(id).pipe(
-                map((bytes) => scoreText(new Uint8Array(bytes))),
-                catchError(() => of(null)),
-              ),
-        ),
+        switchMap((id) => (id === null ? of(null) : this.api.file(id).pipe(catchError(() => of(null))))),
         takeUntilDestroyed(),
       )
-      .subscribe((text) => this.musicXml.set(text));
+      .subscribe((bytes) => this.bytes.set(bytes));
+    this.readWhatIsOpen();
+  }
+
+  /** The score is read again whenever file, part, numbering, target, instrument or asked measures change. */
+  private readWhatIsOpen(): void {
+    const wish = computed(() => {
+      const room = this.room();
+      return room?.score
+        ? JSON.stringify({
+            partId: room.score.digest.partId,
+            instrument: room.student.instrument,
+            quarterBpm: this.targetQuarterBpm(),
+            numbering: room.numbering,
+            range: room.range,
+          })
+        : null;
+    });
+    effect(() => {
+      const [bytes, text] = [this.bytes(), wish()];
+      if (bytes === null || text === null) this.reading.request.set(null);
+      else this.reading.request.set({ kind: 'read', bytes, ...JSON.parse(text) });
+    });
+  }
+
+  protected openTab(tab: unknown): void {
+    const known = ROOM_TABS.find((one) => one === tab);
+    if (known) this.tab.set(known);
+    if (known !== 'findings') this.reading.chosenId.set(null);
   }
 
   protected select(span: Span | null): void {
     this.selection.set(span);
   }
 
-  protected pick(index: number): void {
-    this.selection.set({ fromIndex: index, endIndex: index + 1 });
+  protected pick(index: number, isWidening: boolean): void {
+    const here = this.selection();
+    const span =
+      isWidening && here
+        ? { fromIndex: Math.min(here.fromIndex, index), endIndex: Math.max(here.endIndex, index + 1) }
+        : { fromIndex: index, endIndex: index + 1 };
+    this.selection.set(span);
+  }
+
+  /** Shows a finding in the music: its first measure, or the whole run of them. */
+  protected look({ places }: Pick<ShownFinding, 'places'>): void {
+    const [first, last] = [places[0], places.at(-1)];
+    if (first === undefined || last === undefined) {
+      this.selection.set(null);
+      return;
+    }
+    const isRun = last - first + 1 === places.length;
+    this.selection.set({ fromIndex: first, endIndex: (isRun ? last : first) + 1 });
+  }
+
+  protected cueMade(cue: CueView): void {
+    const text = measuresText(cue.from, cue.to, this.vocabulary());
+    const data = {
+      undo: () => {
+        this.store.run(this.api.removeCue(cue.id), () => this.store.dropCue(cue.id));
+      },
+    };
+    this.messages.add({ severity: 'secondary', summary: `Cue written at ${text}`, life: 8_000, data });
   }
 
   protected makeFromRibbon(): void {
-    this.cutBar()?.make(this.selection());
+    this.openTab('passages');
+    this.open(null, this.selection());
+    // The form stands in the panel that is only now drawn.
+    setTimeout(() => this.cutBar()?.make(this.selection()));
   }
 
-  protected made(passage: PassageView): void {
-    this.store.replace(passage);
-    this.open(passage.id);
+  protected made(passages: readonly PassageView[]): void {
+    this.store.replaceAll(passages);
+    this.openTab('passages');
+    const [first] = passages;
+    if (first && passages.length === 1) this.open(first.id);
   }
 
-  protected open(id: string | null): void {
+  protected open(id: string | null, selection: Span | null = null): void {
     this.store.openPassage(id);
     const passage = this.store.open();
-    this.selection.set(passage ? { fromIndex: passage.fromIndex, endIndex: passage.endIndex } : null);
+    if (passage) this.openTab('passages');
+    this.selection.set(passage ? { fromIndex: passage.fromIndex, endIndex: passage.endIndex } : selection);
   }
 
   protected uploaded(room: ScoreRoomView): void {
@@ -198,26 +288,9 @@ export class ScoreRoom {
     this.store.run(this.api.choosePart(this.programPartId(), partId), (room) => this.store.show(room));
   }
 
-  protected setTarget(): void {
-    const bpm = this.newBpm();
-    const checked = checkBpm(bpm ?? Number.NaN, 'target');
-    this.targetIssue.set(
-      checked.ok
-        ? ''
-        : bpm === null
-          ? 'Write a number of beats a minute.'
-          : (checked.issues[0]?.message ?? ''),
-    );
-    if (!checked.ok || bpm === null) return;
-    this.store.run(this.api.setTarget(this.programPartId(), { bpm, beatUnit: this.newUnit() }), (room) =>
-      this.store.show(room),
-    );
-  }
-
   protected saved(passage: PassageView): void {
     this.isEditing.set(false);
-    this.store.replace(passage);
-    this.open(passage.id);
+    this.made([passage]);
   }
 
   protected remove(): void {
@@ -238,15 +311,76 @@ export class ScoreRoom {
     });
   }
 
+  /** Goes to a measure by chance, in this part or another of the program. */
+  protected startAnywhere(): void {
+    const parts = this.room()?.program.parts ?? [];
+    const found = startAnywhere(parts, Math.random);
+    if (!found) return;
+    const { part, index } = found;
+    const isHere = part.id === this.programPartId();
+    const number = isHere ? `${this.spanText({ fromIndex: index, endIndex: index + 1 })}, ` : '';
+    this.messages.add({ severity: 'secondary', summary: `Start at ${number}${part.label}`, life: 8_000 });
+    if (isHere) this.pick(index, false);
+    else void this.router.navigate(['/score', part.id], { queryParams: { measure: index } });
+  }
+
   protected onKey(event: KeyboardEvent): void {
     if (isTyping(event)) return;
-    const step = event.key === 'j' ? 1 : event.key === 'k' ? -1 : 0;
-    const passages = this.store.passages();
-    if (step === 0 || passages.length === 0) return;
+    const tab = TAB_KEYS[event.key.toLowerCase()];
+    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    if (tab) this.openTab(tab);
+    else if (event.key.toLowerCase() === 'a') this.startAnywhere();
+    else if (event.key === 'Escape') this.clear();
+    else if (step !== 0 && isPlain(event.target)) this.step(step, event.shiftKey);
+    else if (!this.nextPassage(event.key)) return;
     event.preventDefault();
+  }
+
+  private clear(): void {
+    this.selection.set(null);
+    this.reading.chosenId.set(null);
+  }
+
+  /** The next or previous measure; with Shift the selection grows at its end. */
+  private step(step: 1 | -1, isWidening: boolean): void {
+    const here = this.selection();
+    const last = this.measures().length - 1;
+    const at = here
+      ? (step > 0 || isWidening ? here.endIndex - 1 : here.fromIndex) + step
+      : step > 0
+        ? 0
+        : last;
+    const index = Math.min(last, Math.max(0, at));
+    if (isWidening && here)
+      this.selection.set({ fromIndex: here.fromIndex, endIndex: Math.max(here.fromIndex, index) + 1 });
+    else this.pick(index, false);
+  }
+
+  private nextPassage(key: string): boolean {
+    const step = key === 'j' ? 1 : key === 'k' ? -1 : 0;
+    const passages = this.store.passages();
+    if (step === 0 || passages.length === 0 || this.tab() !== 'passages') return false;
     const here = passages.findIndex(({ id }) => id === this.store.openId());
     const next =
       here < 0 ? (step > 0 ? 0 : passages.length - 1) : (here + step + passages.length) % passages.length;
     this.open(passages[next]?.id ?? null);
+    return true;
   }
+
+  private spanText({ fromIndex, endIndex }: Span): string {
+    const number = (index: number): string => this.measures()[index]?.number ?? '';
+    return measuresText(number(fromIndex), number(endIndex - 1), this.vocabulary());
+  }
+}
+
+/** Whether arrow keys mean nothing where the focus is. */
+function isPlain(target: EventTarget | null): boolean {
+  return (
+    !(target instanceof HTMLElement) ||
+    target.closest('[role=listbox], [role=tablist], .lane, p-select') === null
+  );
+}
+
+function isSamePart(a: EngravedPart | null, b: EngravedPart | null): boolean {
+  return a?.musicXml === b?.musicXml && a?.partId === b?.partId && a?.numbers?.join() === b?.numbers?.join();
 }

@@ -65,7 +65,7 @@ function compare({ own, other, instrument }: CompareRequest): EditionReading {
     differences: compareEditions(score, second),
     title: second.title,
     partId: second.partId,
-    measureCount: second.measures.length,
+    engraved: engravedNotes(second, soloLine(second)),
     musicXml: scoreText(new Uint8Array(other)),
   };
 }

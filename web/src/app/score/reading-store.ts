@@ -1,0 +1,213 @@
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { v7 as newId } from 'uuid';
+import { of, Subject, switchMap, takeUntil } from 'rxjs';
+import { cueOfFinding } from '@vivid-cue/core/cues';
+import { inVocabulary, measuresText, withSigns } from '@vivid-cue/core/music';
+import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
+import type { CueView, FindingMarkView } from '@vivid-cue/contract';
+import { ScoreApi } from '../data/score-api';
+import {
+  ScoreReaderClient,
+  type ReaderNews,
+  type ReadRequest,
+  type ScoreReading,
+} from '../data/score-reader';
+import { SessionStore } from '../data/session-store';
+import { RoomStore } from './room-store';
+
+/** A finding with what the instructor decided about it. */
+export interface ShownFinding extends Finding {
+  readonly mark: FindingMarkView['mark'] | null;
+  /** The key and number under which the decision is kept: those of the time it was made. */
+  readonly kept: { readonly key: string; readonly measure: string };
+  readonly hasCue: boolean;
+  readonly where: string;
+}
+
+/** Where the reading stands. */
+export type ReadingStatus =
+  | { readonly kind: 'waiting' | 'ready' | 'stopped' }
+  | { readonly kind: 'busy'; readonly step: string }
+  | { readonly kind: 'failed'; readonly message: string };
+
+const STEP_TEXTS: Readonly<Record<string, string>> = {
+  opening: 'opening the file',
+  counting: 'counting signs and notes',
+  demands: 'weighing what each measure asks',
+  repeats: 'looking for music that comes back',
+  traps: 'looking for traps',
+  findings: 'writing down what was found',
+};
+
+/** What was read in the open score, what was decided about it, and which finding is looked at. */
+@Injectable()
+export class ReadingStore {
+  private readonly reader = inject(ScoreReaderClient);
+  private readonly api = inject(ScoreApi);
+  private readonly room = inject(RoomStore);
+  private readonly session = inject(SessionStore);
+  private readonly stop$ = new Subject<void>();
+
+  readonly request = signal<ReadRequest | null>(null);
+  readonly status = signal<ReadingStatus>({ kind: 'waiting' });
+  readonly result = signal<ScoreReading | null>(null);
+  readonly chosenId = signal<string | null>(null);
+
+  private readonly numberOf = computed(() => {
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    return (index: number): string => measures[index]?.number ?? '';
+  });
+  /** All findings of the asked measures, with their decisions, the most important first. */
+  private readonly all = computed((): readonly ShownFinding[] => {
+    const result = this.result();
+    const room = this.room.room();
+    if (!result || !room) return [];
+    const numberOf = this.numberOf();
+    const pin = room.findingMarks.find(({ mark }) => mark === 'pinned') ?? null;
+    const findings = withPin(result.findings, { pin, prints: result.prints, facts: result.facts, numberOf });
+    const marks = matchMarks(findings, room.findingMarks, numberOf);
+    const cued = new Set(room.cues.map(({ findingKey }) => findingKey));
+    const range = room.range;
+    return findings
+      .filter(
+        ({ places }) =>
+          places.length === 0 ||
+          range === null ||
+          places.some((index) => range.fromIndex <= index && index < range.endIndex),
+      )
+      .map((finding) => {
+        const mark = marks.get(finding.id);
+        return {
+          ...finding,
+          title: this.spoken(finding.title),
+          sentence: this.spoken(finding.sentence),
+          mark: mark?.mark ?? null,
+          kept: { key: finding.key, measure: mark?.measure ?? numberOf(finding.places[0] ?? 0) },
+          hasCue: cued.has(finding.key),
+          where: this.whereText(finding),
+        };
+      });
+  });
+  readonly findings = computed(() => this.all().filter(({ mark }) => mark !== 'dismissed'));
+  readonly setAside = computed(() => this.all().filter(({ mark }) => mark === 'dismissed'));
+  readonly openCount = computed(() => this.findings().filter(({ mark }) => mark === null).length);
+  readonly chosen = computed(() => this.all().find(({ id }) => id === this.chosenId()) ?? null);
+  readonly deciding = computed(() => this.findings().find(({ kind }) => kind === 'deciding') ?? null);
+  readonly isPinned = computed(() => this.deciding()?.mark === 'pinned');
+
+  constructor() {
+    toObservable(this.request)
+      .pipe(
+        switchMap((request) => {
+          if (!request) return of(null);
+          this.status.set({ kind: 'busy', step: STEP_TEXTS['opening'] ?? '' });
+          return this.reader.read(request).pipe(takeUntil(this.stop$));
+        }),
+        takeUntilDestroyed(),
+      )
+      .subscribe((news) => this.hear(news));
+    // A finding that is gone is not looked at any more.
+    effect(() => {
+      const chosen = this.chosen();
+      if (!chosen && this.result()) untracked(() => this.chosenId.set(null));
+    });
+  }
+
+  /** Stops the reading; the score stays usable without it. */
+  stop(): void {
+    this.stop$.next();
+    this.status.set({ kind: 'stopped' });
+  }
+
+  /** Reads once more. */
+  again(): void {
+    this.request.update((request) => request && { ...request });
+  }
+
+  /** Keeps a finding, sets it aside, or takes that back. */
+  decide({ kept }: ShownFinding, mark: 'confirmed' | 'dismissed' | null): void {
+    this.send({ ...kept, mark });
+  }
+
+  /** Pins a measure as the one that decides; null takes the pin back. */
+  pin(index: number | null): void {
+    const room = this.room.room();
+    const pinned = room?.findingMarks.find(({ mark }) => mark === 'pinned');
+    if (index === null) {
+      if (pinned) this.send({ key: pinned.key, measure: pinned.measure, mark: null });
+      return;
+    }
+    const print = this.result()?.prints[index];
+    if (print !== undefined)
+      this.send({ key: pinKey(print), measure: this.numberOf()(index), mark: 'pinned' });
+  }
+
+  /** Turns a finding into a cue; the finding counts as kept then. */
+  makeCue(finding: ShownFinding, done: (cue: CueView) => void): void {
+    const partId = this.room.room()?.programPartId;
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    if (partId === undefined) return;
+    const first = finding.places[0] ?? this.room.room()?.range?.fromIndex ?? 0;
+    const isRun = finding.places.every((index, n) => index === first + n);
+    const last = isRun ? (finding.places.at(-1) ?? first) : first;
+    const { kind, text } = cueOfFinding(finding);
+    const input = {
+      id: newId(),
+      kind,
+      text,
+      from: measures[first]?.number ?? '',
+      to: measures[last]?.number ?? '',
+      findingKey: finding.key,
+    };
+    this.room.run(this.api.addCue(partId, input), (cue) => {
+      this.room.replaceCue(cue);
+      if (finding.mark === null) this.decide(finding, 'confirmed');
+      done(cue);
+    });
+  }
+
+  private send(wish: {
+    readonly key: string;
+    readonly measure: string;
+    readonly mark: FindingMarkView['mark'] | null;
+  }): void {
+    const partId = this.room.room()?.programPartId;
+    if (partId === undefined) return;
+    this.room.run(this.api.markFinding(partId, { id: newId(), ...wish }), (marks) =>
+      this.room.setMarks(marks),
+    );
+  }
+
+  private hear(news: ReaderNews<ScoreReading> | null): void {
+    if (news === null) {
+      this.result.set(null);
+      this.status.set({ kind: 'waiting' });
+    } else if ('step' in news) {
+      this.status.set({ kind: 'busy', step: STEP_TEXTS[news.step] ?? '' });
+    } else if ('failure' in news) {
+      this.result.set(null);
+      this.status.set({ kind: 'failed', message: news.failure });
+    } else {
+      this.result.set(news.result);
+      this.status.set({ kind: 'ready' });
+    }
+  }
+
+  private spoken(text: string): string {
+    return withSigns(inVocabulary(text, this.session.vocabulary()));
+  }
+
+  private whereText({ places, pair }: Finding): string {
+    const numberOf = this.numberOf();
+    const vocabulary = this.session.vocabulary();
+    const [first, last] = [places[0], places.at(-1)];
+    if (first === undefined || last === undefined) return 'the whole';
+    if (pair && places.length === 1)
+      return `${measuresText(numberOf(pair.a.fromIndex), numberOf(pair.a.fromIndex), vocabulary)} ~ ${numberOf(first)}`;
+    if (last - first + 1 === places.length) return measuresText(numberOf(first), numberOf(last), vocabulary);
+    const many = vocabulary === 'us' ? 'mm.' : 'bars';
+    const shown = places.slice(0, 4).map((index) => numberOf(index));
+    return `${many} ${shown.join(' ')}${places.length > 4 ? ' …' : ''}`;
+  }
+}

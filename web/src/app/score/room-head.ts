@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { Button } from 'primeng/button';
+import { Select } from 'primeng/select';
+import { measuresText, quarterBpm, tempoText } from '@vivid-cue/core/music';
+import { spanQuarters } from '@vivid-cue/core/score';
+import type { ScoreRoomView } from '@vivid-cue/contract';
+import { SessionStore } from '../data/session-store';
+import { daysText, secondsText } from '../ui/texts';
+
+/** The head of the score room: what is played, by whom, when, and what can be done with the file. */
+@Component({
+  selector: 'vc-room-head',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, FormsModule, RouterLink, Select],
+  template: `
+    @let view = room();
+    <div class="page-head">
+      <div>
+        <h1>{{ view.workTitle || view.score?.digest?.title || view.partLabel }}</h1>
+        <p class="soft">
+          {{ facts() }}
+          @if (facts()) {
+            ·
+          }
+          <a [routerLink]="['/students', view.student.id]">{{ view.student.name }}</a>, {{ view.sheetTitle }}
+          @if (view.daysLeft !== null) {
+            in <strong class="days">{{ daysText(view.daysLeft) }}</strong>
+          }
+        </p>
+      </div>
+      @if (view.score) {
+        <div class="actions">
+          @if (parts().length > 1) {
+            <p-select
+              [options]="parts()"
+              optionLabel="name"
+              optionValue="id"
+              ariaLabel="Part of the score"
+              [ngModel]="view.score.digest.partId"
+              (ngModelChange)="choosePart.emit($event)"
+            />
+          }
+          <p-button
+            label="Start anywhere"
+            icon="pi pi-directions"
+            size="small"
+            severity="secondary"
+            [text]="true"
+            (onClick)="anywhere.emit()"
+          />
+          <p-button
+            label="Compare editions"
+            icon="pi pi-clone"
+            size="small"
+            severity="secondary"
+            [text]="true"
+            (onClick)="compare.emit()"
+          />
+          <p-button
+            label="Another file"
+            icon="pi pi-upload"
+            size="small"
+            severity="secondary"
+            [text]="true"
+            (onClick)="replace.emit()"
+          />
+        </div>
+      }
+    </div>
+  `,
+  styles: `
+    .page-head {
+      margin-bottom: 8px;
+    }
+    .days {
+      color: var(--ink);
+    }
+    .actions {
+      display: flex;
+      flex-wrap: wrap;
+      justify-content: flex-end;
+    }
+  `,
+})
+export class RoomHead {
+  private readonly session = inject(SessionStore);
+
+  readonly room = input.required<ScoreRoomView>();
+  readonly choosePart = output<string>();
+  readonly anywhere = output<void>();
+  readonly compare = output<void>();
+  readonly replace = output<void>();
+
+  protected readonly daysText = daysText;
+  protected readonly parts = computed(() =>
+    (this.room().score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0),
+  );
+  protected readonly facts = computed(() => {
+    const { score, range, span, target, tempoText: words } = this.room();
+    if (!score) return '';
+    const quarters = range ? spanQuarters(score.digest.measures, range) : 0;
+    const bpm = target && quarterBpm(target.bpm, target.beatUnit);
+    return [
+      score.digest.instrument,
+      span ? measuresText(span.from, span.to, this.session.vocabulary()) : 'the whole piece',
+      target ? tempoText(target.bpm, target.beatUnit) : words,
+      bpm === null || quarters === 0 ? '' : secondsText((quarters * 60) / bpm),
+    ]
+      .filter((text) => text !== '')
+      .join(' · ');
+  });
+}

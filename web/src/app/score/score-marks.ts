@@ -1,0 +1,245 @@
+import type { EngravedNote, NotePlace } from '@vivid-cue/core/reading';
+
+/** What is drawn over and behind the engraved music. Shape: lists by measure index; null where a layer is off. */
+export interface ScoreMarks {
+  readonly engraved: readonly (readonly EngravedNote[])[];
+  /** What each measure asks, 0 to 1. */
+  readonly heat: readonly (number | null)[] | null;
+  readonly articulations: boolean;
+  /** The note that is asked for, such as "C" or "Bb"; OFF_KEY for all that the key does not have. */
+  readonly name: string | null;
+  readonly rhythms: readonly (string | null)[] | null;
+  /** Measures that come again: "= 3" or "~ 3". */
+  readonly alike: readonly (string | null)[] | null;
+  /** Measures with an open finding, and with a kept one. */
+  readonly findings: ReadonlyMap<number, 'open' | 'kept'> | null;
+}
+
+/** The chosen finding in the music. */
+export interface ChosenMarks {
+  readonly places: ReadonlySet<number>;
+  readonly notes: readonly NotePlace[];
+}
+
+/** Articulations by the shape that shows each; kinds without one get the last. */
+export const ARTICULATION_SHAPES = {
+  tongued: 'ring',
+  slurred: 'bow',
+  staccato: 'dot',
+  tenuto: 'bar',
+  accent: 'wedge',
+  'strong accent': 'peak',
+  staccatissimo: 'drop',
+  other: 'square',
+} as const;
+
+/** A shape for articulations. */
+export type ArticulationShape = (typeof ARTICULATION_SHAPES)[keyof typeof ARTICULATION_SHAPES];
+
+/** The shape of an articulation by its name. */
+export function shapeOf(kind: string): ArticulationShape {
+  return kind in ARTICULATION_SHAPES
+    ? ARTICULATION_SHAPES[kind as keyof typeof ARTICULATION_SHAPES]
+    : ARTICULATION_SHAPES.other;
+}
+
+/** Outlines in a square from -1 to 1. */
+export const SHAPE_PATHS: Readonly<Record<ArticulationShape, string>> = {
+  ring: 'M0-.8A.8.8 0 1 1 0 .8A.8.8 0 1 1 0-.8ZM0-.5A.5.5 0 1 0 0 .5A.5.5 0 1 0 0-.5Z',
+  bow: 'M-1 .2Q0-1 1 .2L1 .6Q0-.5-1 .6Z',
+  dot: 'M0-.75A.75.75 0 1 1 0 .75A.75.75 0 1 1 0-.75Z',
+  bar: 'M-1-.35H1V.35H-1Z',
+  wedge: 'M-.9-.8L1 0L-.9 .8Z',
+  peak: 'M-.8 .9L0-1L.8 .9Z',
+  drop: 'M-.5-1H.5L0 1Z',
+  square: 'M-.75-.75H.75V.75H-.75Z',
+};
+
+const SVG = 'http://www.w3.org/2000/svg';
+/** Size of shapes at a note, in units of the engraving: a staff space is 180. */
+const SHAPE_SIZE = 165;
+const RING_SIZE = 290;
+const MARK = 'vc-mark';
+
+interface Box {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** Takes away what was drawn in a measure. */
+export function clearMarks(measure: Element, layer: 'layers' | 'chosen'): void {
+  for (const node of measure.querySelectorAll(`.${MARK}[data-layer="${layer}"]`)) node.remove();
+}
+
+/**
+ * Draws the layers of one measure into its engraving.
+ * Shape:  places are read from the picture's own numbers, so that nothing has to be laid out
+ * Units:  of the engraving
+ * Errors: none; notes are left out where the picture has another number of them than the reading
+ * Source: the structure of Verovio's SVG: g.measure, g.staff > path, g.note > g.notehead > use
+ */
+export function drawLayers(measure: Element, index: number, marks: ScoreMarks): void {
+  const box = boxOf(measure);
+  if (!box) return;
+  const heat = marks.heat?.[index];
+  if (heat !== null && heat !== undefined)
+    behind(measure, box, 'heat').style.setProperty('--heat', String(heat));
+  const rhythm = marks.rhythms?.[index];
+  if (rhythm) {
+    behind(measure, box, 'rhythm').dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
+    label(measure, box, `rhythm ${rhythm}`);
+  }
+  const alike = marks.alike?.[index];
+  if (alike) {
+    behind(measure, box, 'alike');
+    label(measure, box, alike);
+  }
+  const finding = marks.findings?.get(index);
+  if (finding) underline(measure, box, finding);
+  if (marks.articulations || marks.name !== null) drawNotes(measure, marks.engraved[index] ?? [], marks);
+}
+
+/** Draws the chosen finding in one measure. */
+export function drawChosen(
+  measure: Element,
+  index: number,
+  {
+    chosen,
+    engraved,
+  }: {
+    readonly chosen: ChosenMarks;
+    readonly engraved: ScoreMarks['engraved'];
+  },
+): void {
+  const box = boxOf(measure);
+  if (!box || !chosen.places.has(index)) return;
+  const ordinals = new Set(chosen.notes.filter((one) => one.index === index).map(({ note }) => note));
+  const notes = pairedNotes(measure, engraved[index] ?? []);
+  let hasNote = false;
+  for (const { node, note } of notes) {
+    if (!ordinals.has(note.note)) continue;
+    hasNote = true;
+    shapeAt(node, { shape: 'ring', size: RING_SIZE, kind: 'chosen-note', layer: 'chosen' });
+  }
+  if (!hasNote) behind(measure, box, 'chosen-measure', 'chosen');
+}
+
+function drawNotes(measure: Element, own: readonly EngravedNote[], marks: ScoreMarks): void {
+  for (const { node, note } of pairedNotes(measure, own)) {
+    if (marks.articulations && note.articulation !== null) {
+      const shape = shapeOf(note.articulation);
+      shapeAt(node, {
+        shape,
+        size: SHAPE_SIZE,
+        kind: `articulation ${shape}`,
+        layer: 'layers',
+        isBelow: true,
+      });
+    }
+    if (marks.name !== null && isAsked(note, marks.name))
+      shapeAt(node, { shape: 'ring', size: RING_SIZE, kind: 'asked-name', layer: 'layers' });
+  }
+}
+
+/** Stands for every note that the key does not have. */
+export const OFF_KEY = 'off the key';
+
+function isAsked({ name, isOffKey }: EngravedNote, asked: string): boolean {
+  return asked === OFF_KEY ? isOffKey : name === asked;
+}
+
+function pairedNotes(
+  measure: Element,
+  own: readonly EngravedNote[],
+): { readonly node: Element; readonly note: EngravedNote }[] {
+  const nodes = [...measure.querySelectorAll('g.note')];
+  if (nodes.length !== own.length) return [];
+  return nodes.flatMap((node, n) => {
+    const note = own[n];
+    return note ? [{ node, note }] : [];
+  });
+}
+
+/** The five lines of the measure's staff. */
+export function boxOf(measure: Element): Box | null {
+  const lines = [...measure.querySelectorAll(':scope > g.staff > path')].flatMap((path) => {
+    const found = /^M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+)/u.exec(path.getAttribute('d') ?? '');
+    return found ? [found.slice(1).map(Number)] : [];
+  });
+  if (lines.length === 0) return null;
+  const tops = lines.map(([, y = 0]) => y);
+  return {
+    left: Math.min(...lines.map(([x = 0]) => x)),
+    right: Math.max(...lines.map(([, , x = 0]) => x)),
+    top: Math.min(...tops),
+    bottom: Math.max(...tops),
+  };
+}
+
+function element(name: string, kind: string, layer: string): SVGElement {
+  const node = document.createElementNS(SVG, name);
+  node.setAttribute('class', `${MARK} ${kind}`);
+  node.dataset['layer'] = layer;
+  return node;
+}
+
+function rectangle(kind: string, { left, right, top, bottom }: Box, layer: string): SVGElement {
+  const node = element('rect', kind, layer);
+  node.setAttribute('x', String(left));
+  node.setAttribute('y', String(top));
+  node.setAttribute('width', String(right - left));
+  node.setAttribute('height', String(bottom - top));
+  return node;
+}
+
+function behind(measure: Element, box: Box, kind: string, layer = 'layers'): SVGElement {
+  const room = 260;
+  const node = rectangle(kind, { ...box, top: box.top - room, bottom: box.bottom + room }, layer);
+  measure.prepend(node);
+  return node;
+}
+
+function underline(measure: Element, { left, right, bottom }: Box, tone: 'open' | 'kept'): void {
+  const edge = { left: left + 40, right: right - 40, top: bottom + 250, bottom: bottom + 310 };
+  measure.prepend(rectangle(`finding ${tone}`, edge, 'layers'));
+}
+
+function label(measure: Element, { left, bottom }: Box, text: string): void {
+  const node = element('text', 'mark-label', 'layers');
+  node.setAttribute('x', String(left + 60));
+  node.setAttribute('y', String(bottom + 520));
+  node.textContent = text;
+  measure.append(node);
+}
+
+function shapeAt(
+  note: Element,
+  {
+    shape,
+    size,
+    kind,
+    layer,
+    isBelow = false,
+  }: {
+    readonly shape: ArticulationShape;
+    readonly size: number;
+    readonly kind: string;
+    readonly layer: string;
+    readonly isBelow?: boolean;
+  },
+): void {
+  const place = /translate\((-?[\d.]+),\s*(-?[\d.]+)\)/u.exec(
+    note.querySelector('g.notehead use')?.getAttribute('transform') ?? '',
+  );
+  if (!place) return;
+  // A notehead is about 215 wide; its place is its left edge, on its middle line.
+  const [x, y] = [Number(place[1]) + 106, Number(place[2])];
+  const node = element('path', kind, layer);
+  node.setAttribute('d', SHAPE_PATHS[shape]);
+  node.setAttribute('transform', `translate(${x} ${y}) scale(${size})`);
+  node.setAttribute('fill-rule', 'evenodd');
+  if (isBelow) note.prepend(node);
+  else note.append(node);
+}

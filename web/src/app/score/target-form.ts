@@ -1,0 +1,81 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Button } from 'primeng/button';
+import { InputNumber } from 'primeng/inputnumber';
+import { Select } from 'primeng/select';
+import { checkBpm, type BeatUnit } from '@vivid-cue/core/music';
+import { ScoreApi } from '../data/score-api';
+import { SessionStore } from '../data/session-store';
+import { unitChoices } from '../sheet/tempo-choice';
+import { RoomStore } from './room-store';
+
+/** Asks for the target tempo of a part whose sheet gives no number. */
+@Component({
+  selector: 'vc-target-form',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, FormsModule, InputNumber, Select],
+  template: `
+    <form (ngSubmit)="set()">
+      <p>
+        <strong>The sheet gives no tempo number{{ words() ? ' (' + words() + ')' : '' }}.</strong>
+        Set the target this student works towards:
+      </p>
+      <p-select
+        ariaLabel="Note value"
+        name="unit"
+        [options]="units()"
+        optionLabel="label"
+        optionValue="value"
+        [ngModel]="unit()"
+        (ngModelChange)="unit.set($event)"
+      />
+      <p-inputnumber
+        ariaLabel="Beats a minute"
+        name="bpm"
+        [useGrouping]="false"
+        [ngModel]="bpm()"
+        (ngModelChange)="bpm.set($event)"
+      />
+      <p-button label="Set the target" type="submit" />
+      <span class="wrong" role="alert">{{ issue() }}</span>
+    </form>
+  `,
+  styles: `
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 10px;
+      margin-bottom: 12px;
+      padding: 10px 14px;
+      border-left: 4px solid var(--vivid);
+      background: var(--sheet);
+    }
+  `,
+})
+export class TargetForm {
+  private readonly api = inject(ScoreApi);
+  private readonly room = inject(RoomStore);
+  private readonly session = inject(SessionStore);
+
+  readonly words = input('');
+  protected readonly issue = signal('');
+  protected readonly bpm = signal<number | null>(null);
+  protected readonly unit = signal<BeatUnit>('quarter');
+  protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
+
+  protected set(): void {
+    const bpm = this.bpm();
+    const partId = this.room.room()?.programPartId;
+    const checked = checkBpm(bpm ?? Number.NaN, 'target');
+    this.issue.set(
+      checked.ok
+        ? ''
+        : bpm === null
+          ? 'Write a number of beats a minute.'
+          : (checked.issues[0]?.message ?? ''),
+    );
+    if (!checked.ok || bpm === null || partId === undefined) return;
+    this.room.run(this.api.setTarget(partId, { bpm, beatUnit: this.unit() }), (room) => this.room.show(room));
+  }
+}
