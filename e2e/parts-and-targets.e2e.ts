@@ -4,6 +4,7 @@ import {
   expect,
   expectAccessible,
   makePassage,
+  openPassages,
   openStudio,
   test,
   openHandSheet,
@@ -54,6 +55,7 @@ test('a score with several parts opens at the student’s and can be switched; w
   ).toBeVisible();
   await expectAccessible(page);
 
+  await openPassages(page);
   await page.getByLabel('New passage').fill('1–2');
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByText('set the part’s target tempo first')).toBeVisible();

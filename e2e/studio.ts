@@ -49,7 +49,10 @@ export async function expectAccessible(page: Page): Promise<void> {
   );
   const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
   expect(
-    violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target.join(' ')).join(', ')}`),
+    violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes.map(({ target, html }) => `${target.join(' ')} ${html.slice(0, 120)}`).join(', ')}`,
+    ),
   ).toEqual([]);
 }
 
@@ -112,11 +115,19 @@ export async function enterSheet(page: Page, work = 'Ferry Lines', to = '28'): P
 export async function uploadScore(page: Page, path = 'demo/studies/ferry-lines.musicxml'): Promise<void> {
   await page.getByRole('link', { name: 'Upload the score' }).first().click();
   await page.getByLabel('Score file').setInputFiles(file(path));
-  await expect(page.locator('svg.picture')).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('svg.picture').first()).toBeVisible({ timeout: 30_000 });
+}
+
+/** Opens the list of passages beside the score. */
+export async function openPassages(page: Page): Promise<void> {
+  await page.getByRole('tab', { name: /^Passages/u }).click();
+  const back = page.getByRole('button', { name: 'All passages' });
+  if (await back.isVisible()) await back.click();
 }
 
 /** Makes a passage of typed measures and opens it. */
 export async function makePassage(page: Page, span: string): Promise<void> {
+  await openPassages(page);
   await page.getByLabel('New passage').fill(span);
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.locator('vc-passage-panel')).toBeVisible();

@@ -72,6 +72,42 @@ export function moveEnd<T extends NamedSpan>(
 }
 
 /**
+ * Stretches where nothing lies yet: what is taken is cut out of them, and a single measure that is left joins the
+ * stretch it touches.
+ * Shape:  in the order of the music, no overlap with `taken`
+ * Units:  measure indexes
+ * Errors: none
+ * Source: none
+ */
+export function fitAround<T extends NamedSpan>(spans: readonly T[], taken: readonly Span[]): T[] {
+  const isTaken = (index: number): boolean =>
+    taken.some(({ fromIndex, endIndex }) => fromIndex <= index && index < endIndex);
+  const pieces = spans.flatMap((span) => {
+    const own: T[] = [];
+    for (let index = span.fromIndex; index < span.endIndex; index += 1) {
+      const last = own.at(-1);
+      if (isTaken(index)) continue;
+      if (last?.endIndex === index) own[own.length - 1] = { ...last, endIndex: index + 1 };
+      else own.push({ ...span, fromIndex: index, endIndex: index + 1 });
+    }
+    return own;
+  });
+  return pieces.reduce<T[]>((kept, piece) => {
+    const last = kept.at(-1);
+    const touches = last?.endIndex === piece.fromIndex;
+    if (last && touches && size(last) === 1) kept[kept.length - 1] = { ...piece, fromIndex: last.fromIndex };
+    else if (last && touches && size(piece) === 1)
+      kept[kept.length - 1] = { ...last, endIndex: piece.endIndex };
+    else kept.push(piece);
+    return kept;
+  }, []);
+}
+
+function size({ fromIndex, endIndex }: Span): number {
+  return endIndex - fromIndex;
+}
+
+/**
  * A measure to begin at, anywhere in the program: every measure of every part is as likely.
  * Shape:  null for a program without measures
  * Units:  measure index within its part

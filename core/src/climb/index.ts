@@ -1,4 +1,4 @@
-export { mergeNext, moveEnd, splitAt, startAnywhere, type NamedSpan } from './cutting.js';
+export { fitAround, mergeNext, moveEnd, splitAt, startAnywhere, type NamedSpan } from './cutting.js';
 export { seamsOf, suggestPassages, type SuggestedPassage } from './suggested-passages.js';
 export {
   buildLadder,

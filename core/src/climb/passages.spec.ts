@@ -6,6 +6,7 @@ import { copyOf, plainStudy, scoreOf } from '../reading/testing/planted-studies.
 import { readScore, type Score, type Span } from '../score/index.js';
 import { bytesOf, head, measure, note, solo } from '../score/testing/music-xml.js';
 import {
+  fitAround,
   mergeNext,
   moveEnd,
   seamsOf,
@@ -141,6 +142,32 @@ describe('Cutting by hand', () => {
       );
     });
     expect(() => fc.assert(keeps, { numRuns: 300 })).not.toThrow();
+  });
+});
+
+describe('Stretches around what is taken', () => {
+  it('hold every free measure once and none that is taken; a lone one joins its neighbour', () => {
+    const lengths = fc.array(fc.integer({ min: 2, max: 8 }), { minLength: 1, maxLength: 8 });
+    const places = fc.array(fc.tuple(fc.nat(60), fc.integer({ min: 1, max: 9 })), { maxLength: 4 });
+    const fits = fc.property(lengths, places, (own, taken) => {
+      let at = 0;
+      const spans = own.map((length, n) => ({ name: `p${n}`, fromIndex: at, endIndex: (at += length) }));
+      const busy = taken.map(([fromIndex, length]) => ({ fromIndex, endIndex: fromIndex + length }));
+      const count = (all: readonly Span[], index: number): number =>
+        all.filter(({ fromIndex, endIndex }) => fromIndex <= index && index < endIndex).length;
+      const free = fitAround(spans, busy);
+      return Array.from({ length: at }, (_, index) => index).every(
+        (index) => count(free, index) === (count(busy, index) > 0 ? 0 : 1),
+      );
+    });
+    expect(() => fc.assert(fits, { numRuns: 300 })).not.toThrow();
+    const spans = [
+      { name: 'a', fromIndex: 0, endIndex: 5 },
+      { name: 'b', fromIndex: 5, endIndex: 9 },
+    ];
+    expect(fitAround(spans, [{ fromIndex: 0, endIndex: 4 }])).toEqual([
+      { name: 'b', fromIndex: 4, endIndex: 9 },
+    ]);
   });
 });
 

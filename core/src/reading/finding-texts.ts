@@ -4,6 +4,7 @@ import type { Score } from '../score/index.js';
 import type { RawFinding } from './finding.js';
 import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Finder, type Reading } from './finding-parts.js';
 import { returns } from './return-findings.js';
+import { shortRhythm } from './rhythm-patterns.js';
 import { isWritten } from './solo-line.js';
 
 /** Rhythms beyond so many are no help to learn the piece. */
@@ -258,26 +259,11 @@ function rhythms({ indexOf, patterns }: Reading): RawFinding[] {
       raw('rhythm', {
         importance: IMPORTANCE.rhythm - n / 1000,
         title: `Rhythm ${id}, ${counted(measures.length, 'measure')}.`,
-        sentence: `Learn it on one pitch first: ${shortened(rhythm)}.`,
+        sentence: `Learn it on one pitch first: ${shortRhythm(rhythm)}.`,
         places: measures.map((number) => indexOf(number)),
         detail: rhythm,
       }),
     );
-}
-
-/** "eighth, eighth, quarter" is "2 eighths, quarter". */
-function shortened(rhythm: string): string {
-  const runs: { value: string; count: number }[] = [];
-  for (const value of rhythm.split(', ')) {
-    const last = runs.at(-1);
-    if (last?.value === value) last.count += 1;
-    else runs.push({ value, count: 1 });
-  }
-  return runs.map(({ value, count }) => (count === 1 ? value : `${count} ${plural(value)}`)).join(', ');
-}
-
-function plural(value: string): string {
-  return value.endsWith('half') ? `${value.slice(0, -4)}halves` : `${value}s`;
 }
 
 function repeats({ indexOf, exactRepeats }: Reading): RawFinding[] {

@@ -24,7 +24,7 @@ export type { ArticulationCount, HairpinSpan, Inventory } from './inventory.js';
 export type { MeterTrap } from './meter-traps.js';
 export type { OddOneOut } from './odd-ones-out.js';
 export type { NearRepeat, NoteDifference, Repeats } from './repeats.js';
-export type { RhythmPattern } from './rhythm-patterns.js';
+export { shortRhythm, type RhythmPattern } from './rhythm-patterns.js';
 export type { Run } from './runs.js';
 export type { Shows } from './shows.js';
 export type { Surprise } from './surprises.js';

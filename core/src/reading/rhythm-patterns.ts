@@ -80,3 +80,25 @@ function rhythmText(line: SoloLine, measures: Score['measures'], index: number):
     .map(({ length, isRest }) => `${valueName(length)}${isRest ? ' rest' : ''}`)
     .join(', ');
 }
+
+/**
+ * A rhythm with equal values counted: "eighth, eighth, quarter" is "2 eighths, quarter".
+ * Shape:  values joined by commas
+ * Units:  none
+ * Errors: none
+ * Source: none
+ * @example shortRhythm('eighth, eighth, quarter') // '2 eighths, quarter'
+ */
+export function shortRhythm(rhythm: string): string {
+  const runs: { value: string; count: number }[] = [];
+  for (const value of rhythm.split(', ')) {
+    const last = runs.at(-1);
+    if (last?.value === value) last.count += 1;
+    else runs.push({ value, count: 1 });
+  }
+  return runs.map(({ value, count }) => (count === 1 ? value : `${count} ${plural(value)}`)).join(', ');
+}
+
+function plural(value: string): string {
+  return value.endsWith('half') ? `${value.slice(0, -4)}halves` : `${value}s`;
+}

@@ -13,6 +13,7 @@ import {
 } from '@angular/core';
 import type { Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart } from '../data/engraver';
+import { scrollInside } from '../ui/scroll-inside';
 import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
 import { inSlices, pictureOf } from './svg-picture';
 
@@ -130,7 +131,7 @@ export class EngravedScore implements AfterViewInit {
       node.classList.toggle('is-chosen', inside(selection, index));
     });
     const first = selection ? measures[selection.fromIndex] : undefined;
-    first?.scrollIntoView({ block: 'nearest' });
+    scrollInside(this.stage().nativeElement.closest('.score'), first);
   }
 
   private async markLayers(measures: readonly Element[], marks: ScoreMarks | null): Promise<void> {

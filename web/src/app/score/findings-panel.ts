@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { Button } from 'primeng/button';
 import type { CueView } from '@vivid-cue/contract';
+import { scrollInside } from '../ui/scroll-inside';
 import { isTyping } from '../ui/typing';
 import { ReadingStore, type ShownFinding } from './reading-store';
 
@@ -42,7 +43,8 @@ export class FindingsPanel {
     effect(() => {
       const id = this.store.chosenId();
       const item = this.items().find(({ nativeElement }) => nativeElement.dataset['id'] === id);
-      item?.nativeElement.scrollIntoView({ block: 'nearest' });
+      // The buttons of a chosen finding are drawn first.
+      if (item) setTimeout(() => scrollInside(item.nativeElement.closest('.panel'), item.nativeElement));
     });
   }
 

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { FormsModule } from '@angular/forms';
 import { Select } from 'primeng/select';
 import { inVocabulary } from '@vivid-cue/core/music';
+import { shortRhythm } from '@vivid-cue/core/reading';
 import { SessionStore } from '../data/session-store';
 import { isTyping } from '../ui/typing';
 import { LAYERS, LayerStore, type LayerName } from './layers';
@@ -61,9 +62,9 @@ import { SHAPE_PATHS } from './score-marks';
     }
     @if (has('names')) {
       <p class="legend">
-        <label for="asked-note">Show</label>
+        <strong>Show</strong>
         <p-select
-          inputId="asked-note"
+          ariaLabel="Notes to show"
           size="small"
           [options]="layers.names()"
           optionLabel="label"
@@ -89,9 +90,9 @@ import { SHAPE_PATHS } from './score-marks';
     @if (has('alike')) {
       <p class="legend">
         @if (pairOptions().length) {
-          <label for="alike-pair">Side by side</label>
+          <strong>Side by side</strong>
           <p-select
-            inputId="alike-pair"
+            ariaLabel="Measures to see side by side"
             size="small"
             placeholder="choose a pair"
             [options]="pairOptions()"
@@ -155,7 +156,7 @@ import { SHAPE_PATHS } from './score-marks';
       color: var(--ink);
       font-family: var(--font-mono);
     }
-    .legend label {
+    .legend strong {
       color: var(--ink);
       font-weight: 600;
     }
@@ -210,7 +211,7 @@ export class LayerBar {
   }
 
   protected spoken(rhythm: string): string {
-    return inVocabulary(rhythm, this.session.vocabulary());
+    return inVocabulary(shortRhythm(rhythm), this.session.vocabulary());
   }
 
   protected measureWord(): string {

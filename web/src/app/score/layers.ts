@@ -24,6 +24,9 @@ export type LayerName = (typeof LAYERS)[number]['name'];
 /** Findings of less weight make no tick on the ribbon: it would be full of them (our own knee). */
 const TICK_IMPORTANCE = 0.5;
 
+/** As many rhythms as there are tints to tell them apart. */
+const MOST_RHYTHMS = 4;
+
 /** Which layers are on, and what they draw into the music and onto the ribbon. */
 @Injectable()
 export class LayerStore {
@@ -112,7 +115,7 @@ export class LayerStore {
         text: dynamics.map((one) => (one === 'crescendo' ? '<' : one === 'diminuendo' ? '>' : one)).join(' '),
       }));
   });
-  readonly rhythms = computed(() => (this.reading.result()?.reading.patterns ?? []).slice(0, 6));
+  readonly rhythms = computed(() => (this.reading.result()?.reading.patterns ?? []).slice(0, MOST_RHYTHMS));
   /** Pairs of measures that are alike, as findings. */
   readonly pairs = computed(() => this.reading.findings().filter(({ pair }) => pair !== null));
 

@@ -43,6 +43,8 @@ export interface RibbonMarks {
 
 /** Width in pixels that a printed number needs. */
 const LABEL_PX = 30;
+/** A measure this wide holds its number and a tick. */
+const TICK_ROOM_PX = 34;
 const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
 
 /**
@@ -88,6 +90,8 @@ export class MeasureRibbon implements AfterViewInit {
     const fits = this.widthPx() / LABEL_PX;
     return LABEL_STEPS.find((step) => this.measures().length / step <= fits) ?? 200;
   });
+  /** Whether numbers leave no room for a tick beside them. */
+  protected readonly isNarrow = computed(() => this.widthPx() < TICK_ROOM_PX * this.measures().length);
   protected readonly cells = computed(() => {
     const selection = this.selection();
     const marks = this.marks();

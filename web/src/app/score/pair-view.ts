@@ -94,7 +94,7 @@ export interface PairSide {
       font-weight: 600;
     }
     .excerpt {
-      min-height: 96px;
+      min-height: 84px;
       overflow-x: auto;
     }
   `,
@@ -134,7 +134,11 @@ export class PairView {
 }
 
 function show(stage: HTMLElement, svg: string, { span, notes, engraved }: PairSide): void {
-  stage.replaceChildren(pictureOf(svg));
+  const picture = pictureOf(svg);
+  // As large as the music above it, not as wide as the box.
+  const width = Number(picture.getAttribute('viewBox')?.split(' ')[2]);
+  picture.style.width = `${Math.round(width)}px`;
+  stage.replaceChildren(picture);
   const chosen = { places: new Set(notes.map(({ index }) => index)), notes };
   [...stage.querySelectorAll('g.measure')].forEach((measure, n) =>
     drawChosen(measure, span.fromIndex + n, { chosen, engraved }),

@@ -82,7 +82,7 @@ export class PassageList {
         spanText: measuresText(passage.from, passage.to, vocabulary),
         target: tempoText(passage.target.bpm, passage.target.beatUnit),
         chance: passage.readiness.chance === null ? null : percentText(passage.readiness.chance),
-        asks: top?.because ? inVocabulary(`m. ${top.measure} asks ${top.because}`, vocabulary) : '',
+        asks: top?.because ? inVocabulary(`m. ${top.measure} asks most: ${top.because}`, vocabulary) : '',
       };
     });
   });

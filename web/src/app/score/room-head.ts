@@ -16,20 +16,18 @@ import { daysText, secondsText } from '../ui/texts';
   imports: [Button, FormsModule, RouterLink, Select],
   template: `
     @let view = room();
-    <div class="page-head">
-      <div>
-        <h1>{{ view.workTitle || view.score?.digest?.title || view.partLabel }}</h1>
-        <p class="soft">
-          {{ facts() }}
-          @if (facts()) {
-            ·
-          }
-          <a [routerLink]="['/students', view.student.id]">{{ view.student.name }}</a>, {{ view.sheetTitle }}
-          @if (view.daysLeft !== null) {
-            in <strong class="days">{{ daysText(view.daysLeft) }}</strong>
-          }
-        </p>
-      </div>
+    <div class="head">
+      <h1>{{ view.workTitle || view.score?.digest?.title || view.partLabel }}</h1>
+      <p class="soft facts">
+        {{ facts() }}
+        @if (facts()) {
+          ·
+        }
+        <a [routerLink]="['/students', view.student.id]">{{ view.student.name }}</a>, {{ view.sheetTitle }}
+        @if (view.daysLeft !== null) {
+          in <strong class="days">{{ daysText(view.daysLeft) }}</strong>
+        }
+      </p>
       @if (view.score) {
         <div class="actions">
           @if (parts().length > 1) {
@@ -71,8 +69,16 @@ import { daysText, secondsText } from '../ui/texts';
     </div>
   `,
   styles: `
-    .page-head {
+    .head {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) max-content;
+      align-items: center;
+      column-gap: 16px;
       margin-bottom: 8px;
+    }
+    .facts {
+      grid-column: 1 / -1;
+      margin: 0;
     }
     .days {
       color: var(--ink);
@@ -80,7 +86,19 @@ import { daysText, secondsText } from '../ui/texts';
     .actions {
       display: flex;
       flex-wrap: wrap;
+      grid-row: 1;
+      grid-column: 2;
       justify-content: flex-end;
+    }
+    @media (max-width: 720px) {
+      .head {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      .actions {
+        grid-row: auto;
+        grid-column: 1;
+        justify-content: flex-start;
+      }
     }
   `,
 })

@@ -57,7 +57,7 @@ export const SHAPE_PATHS: Readonly<Record<ArticulationShape, string>> = {
 
 const SVG = 'http://www.w3.org/2000/svg';
 /** Size of shapes at a note, in units of the engraving: a staff space is 180. */
-const SHAPE_SIZE = 165;
+const SHAPE_SIZE = 240;
 const RING_SIZE = 290;
 const MARK = 'vc-mark';
 
@@ -89,7 +89,7 @@ export function drawLayers(measure: Element, index: number, marks: ScoreMarks): 
   const rhythm = marks.rhythms?.[index];
   if (rhythm) {
     behind(measure, box, 'rhythm').dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
-    label(measure, box, `rhythm ${rhythm}`);
+    label(measure, box, rhythm);
   }
   const alike = marks.alike?.[index];
   if (alike) {
@@ -182,6 +182,8 @@ function element(name: string, kind: string, layer: string): SVGElement {
   const node = document.createElementNS(SVG, name);
   node.setAttribute('class', `${MARK} ${kind}`);
   node.dataset['layer'] = layer;
+  // The engraving's own rule would draw a line round every shape.
+  node.style.stroke = 'none';
   return node;
 }
 
@@ -202,7 +204,7 @@ function behind(measure: Element, box: Box, kind: string, layer = 'layers'): SVG
 }
 
 function underline(measure: Element, { left, right, bottom }: Box, tone: 'open' | 'kept'): void {
-  const edge = { left: left + 40, right: right - 40, top: bottom + 250, bottom: bottom + 310 };
+  const edge = { left: left + 40, right: right - 40, top: bottom + 260, bottom: bottom + 305 };
   measure.prepend(rectangle(`finding ${tone}`, edge, 'layers'));
 }
 

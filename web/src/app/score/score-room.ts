@@ -13,7 +13,6 @@ import {
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
-import { Tab, TabList, TabPanel, TabPanels, Tabs } from 'primeng/tabs';
 import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
 import { startAnywhere } from '@vivid-cue/core/climb';
 import { measuresText, quarterBpm } from '@vivid-cue/core/music';
@@ -24,6 +23,7 @@ import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { ProblemNote } from '../ui/problem-note';
+import { TabStrip, type TabItem } from '../ui/tab-strip';
 import { isTyping } from '../ui/typing';
 import { CuesPanel } from './cues-panel';
 import { CutBar } from './cut-bar';
@@ -45,6 +45,13 @@ import { RoomStore } from './room-store';
 import { ScoreUpload } from './score-upload';
 import { SuggestionStore } from './suggestion-store';
 import { TargetForm } from './target-form';
+
+interface ShownPair {
+  readonly id: string;
+  readonly a: PairSide;
+  readonly b: PairSide;
+  readonly sentence: string;
+}
 
 /** Letters that open the panels. */
 const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passages', q: 'cues', i: 'facts' };
@@ -71,11 +78,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     RoomHead,
     RouterLink,
     ScoreUpload,
-    Tab,
-    TabList,
-    TabPanel,
-    TabPanels,
-    Tabs,
+    TabStrip,
     TargetForm,
   ],
   providers: [RoomStore, ReadingStore, LayerStore, SuggestionStore],
@@ -128,6 +131,12 @@ export class ScoreRoom {
       state: readiness.state,
     })),
   );
+  protected readonly tabs = computed((): readonly TabItem[] => [
+    { value: 'findings', label: 'Findings', count: this.reading.findings().length },
+    { value: 'passages', label: 'Passages', count: this.store.passages().length },
+    { value: 'cues', label: 'Cues', count: this.room()?.cues.length ?? 0 },
+    { value: 'facts', label: 'Facts', count: null },
+  ]);
   protected readonly targetQuarterBpm = computed(() => {
     const target = this.room()?.target;
     return target ? quarterBpm(target.bpm, target.beatUnit) : null;
@@ -152,20 +161,24 @@ export class ScoreRoom {
     },
     { equal: isSamePart },
   );
-  protected readonly pair = computed((): { a: PairSide; b: PairSide; sentence: string } | null => {
-    const [finding, part] = [this.reading.chosen(), this.part()];
-    if (!finding?.pair || !part) return null;
-    const { a, b, aNotes, bNotes } = finding.pair;
-    const engraved = this.reading.result()?.engraved ?? [];
-    const side = (span: Span, notes: PairSide['notes']): PairSide => ({
-      part,
-      span,
-      notes,
-      engraved,
-      label: this.spanText(span),
-    });
-    return { a: side(a, aNotes), b: side(b, bNotes), sentence: finding.title };
-  });
+  protected readonly pair = computed(
+    (): ShownPair | null => {
+      const [finding, part] = [this.reading.chosen(), this.part()];
+      if (!finding?.pair || !part) return null;
+      const { a, b, aNotes, bNotes } = finding.pair;
+      const engraved = this.reading.result()?.engraved ?? [];
+      const side = (span: Span, notes: PairSide['notes']): PairSide => ({
+        part,
+        span,
+        notes,
+        engraved,
+        label: this.spanText(span),
+      });
+      return { id: finding.id, a: side(a, aNotes), b: side(b, bNotes), sentence: finding.title };
+    },
+    // A decision about the finding does not change the music beside it.
+    { equal: (a, b) => a?.id === b?.id && a?.a.part === b?.a.part },
+  );
   protected readonly ownEdition = computed((): OwnEdition | null => {
     const [bytes, part, room] = [this.bytes(), this.part(), this.room()];
     return bytes && part && room?.score
@@ -318,8 +331,9 @@ export class ScoreRoom {
     if (!found) return;
     const { part, index } = found;
     const isHere = part.id === this.programPartId();
-    const number = isHere ? `${this.spanText({ fromIndex: index, endIndex: index + 1 })}, ` : '';
-    this.messages.add({ severity: 'secondary', summary: `Start at ${number}${part.label}`, life: 8_000 });
+    const place = [isHere ? this.spanText({ fromIndex: index, endIndex: index + 1 }) : '', part.label];
+    const summary = `Start at ${place.filter((text) => text !== '').join(', ')}`;
+    this.messages.add({ severity: 'secondary', summary, life: 8_000 });
     if (isHere) this.pick(index, false);
     else void this.router.navigate(['/score', part.id], { queryParams: { measure: index } });
   }

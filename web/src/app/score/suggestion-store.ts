@@ -1,6 +1,13 @@
 import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { v7 as newId } from 'uuid';
-import { mergeNext, moveEnd, seamsOf, splitAt, type SuggestedPassage } from '@vivid-cue/core/climb';
+import {
+  fitAround,
+  mergeNext,
+  moveEnd,
+  seamsOf,
+  splitAt,
+  type SuggestedPassage,
+} from '@vivid-cue/core/climb';
 import type { Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { ScoreApi } from '../data/score-api';
@@ -34,8 +41,9 @@ export class SuggestionStore {
   );
   /** Ghosts where no passage lies yet. */
   readonly free = computed(() =>
-    this.ghosts().filter(
-      (ghost) => !this.passages().some((one) => !one.isSeam && overlap(one, ghost) * 2 > size(ghost)),
+    fitAround(
+      this.ghosts(),
+      this.passages().filter(({ isSeam }) => !isSeam),
     ),
   );
   /** The joins between ghosts, and between them and the passages that are there. */
@@ -117,17 +125,11 @@ export class SuggestionStore {
   }
 
   private edit(ghost: Ghost, change: (all: readonly Ghost[], at: number) => readonly Ghost[]): void {
-    this.ghosts.update((all) => {
+    // What is seen is what is edited: the ghosts as they stand around the passages.
+    const all = this.free();
+    this.ghosts.update(() => {
       const at = all.findIndex(({ id }) => id === ghost.id);
       return at < 0 ? all : change(all, at);
     });
   }
-}
-
-function size({ fromIndex, endIndex }: Span): number {
-  return endIndex - fromIndex;
-}
-
-function overlap(a: Span, b: Span): number {
-  return Math.max(0, Math.min(a.endIndex, b.endIndex) - Math.max(a.fromIndex, b.fromIndex));
 }

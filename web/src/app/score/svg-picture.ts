@@ -31,7 +31,7 @@ export async function inSlices<T>(
  * Errors: none
  * Source: none
  */
-export function pictureOf(svg: string): Node {
+export function pictureOf(svg: string): SVGElement {
   const picture = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
   for (const node of picture.querySelectorAll('script, foreignObject, a')) node.remove();
   for (const node of picture.querySelectorAll('*')) {
@@ -39,5 +39,5 @@ export function pictureOf(svg: string): Node {
   }
   picture.setAttribute('class', 'picture');
   picture.setAttribute('aria-hidden', 'true');
-  return document.importNode(picture, true);
+  return document.importNode(picture, true) as unknown as SVGElement;
 }

@@ -26,7 +26,35 @@ const GROUPS = [
     ],
   },
   {
-    title: 'Passage',
+    title: 'Score',
+    keys: [
+      ['1 … 7', 'layers on and off'],
+      ['F P Q I', 'findings, passages, cues, facts'],
+      ['← →', 'next, previous measure; Shift widens'],
+      ['A', 'start anywhere in the program'],
+    ],
+  },
+  {
+    title: 'Finding',
+    keys: [
+      ['J K', 'next, previous finding'],
+      ['C', 'make a cue of it'],
+      ['Y', 'confirm it'],
+      ['N', 'not here: set it aside'],
+    ],
+  },
+  {
+    title: 'Suggested passage',
+    keys: [
+      ['Enter', 'choose it, then take it'],
+      ['← →', 'move its end'],
+      ['M', 'join the next'],
+      ['S', 'cut it'],
+      ['Delete', 'drop it'],
+    ],
+  },
+  {
+    title: 'Open passage',
     keys: [
       ['C', 'log a clean rep'],
       ['X', 'log a slip'],

@@ -38,6 +38,14 @@ function onlyPart(musicXml: string, partId: string): string {
     .replace(/<part-group\b[^>]*\/>|<part-group\b[\s\S]*?<\/part-group>/gu, '');
 }
 
+/** An excerpt says by its caption whose it is. */
+function withoutNames(musicXml: string): string {
+  return musicXml.replace(
+    /<part-(name|abbreviation)(-display)?\b[^>]*>[\s\S]*?<\/part-\1\2>/gu,
+    (whole, kind) => (kind === 'name' && !whole.startsWith('<part-name-d') ? '<part-name></part-name>' : ''),
+  );
+}
+
 /** Measures are numbered as the instructor counts them. */
 function withNumbers(musicXml: string, numbers: readonly string[] | null): string {
   if (numbers === null) return musicXml;
@@ -81,7 +89,8 @@ async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
   });
   // A selection made before would hold for the next file too.
   engine.select({});
-  if (!engine.loadData(withNumbers(onlyPart(musicXml, partId), numbers)) || engine.getPageCount() < 1)
+  const own = withNumbers(onlyPart(musicXml, partId), numbers);
+  if (!engine.loadData(excerpt ? withoutNames(own) : own) || engine.getPageCount() < 1)
     return { id, failure: CANNOT };
   if (excerpt) {
     engine.select({ measureRange: `${excerpt.fromIndex + 1}-${excerpt.endIndex}` });
