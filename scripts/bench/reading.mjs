@@ -1,23 +1,17 @@
-import { readFileSync } from 'node:fs';
 import createVerovioModule from 'verovio/wasm';
 import { enableLog, LOG_OFF, VerovioToolkit } from 'verovio/esm';
-import { readMusic } from '../../core/dist/reading/index.js';
+import { suggestPassages } from '../../core/dist/climb/index.js';
+import {
+  engravedNotes,
+  findingsOf,
+  measureFacts,
+  measurePrints,
+  readMusic,
+  soloLine,
+} from '../../core/dist/reading/index.js';
 import { digestScore, readScore } from '../../core/dist/score/index.js';
+import { longStudy } from './long-study.mjs';
 import { line, median, ms, ratio, times } from './timing.mjs';
-
-/** A study of so many measures, made of Ferry Lines over and over. */
-function longStudy(measureCount) {
-  const text = readFileSync(new URL('../../demo/studies/ferry-lines.musicxml', import.meta.url), 'utf8');
-  const measures = text.match(/<measure [\s\S]*?<\/measure>/gu);
-  const all = Array.from({ length: measureCount }, (_, n) =>
-    measures[n % measures.length].replace(/number="\d+"/u, `number="${n + 1}"`),
-  );
-  return (
-    text.slice(0, text.indexOf('<measure ')) +
-    all.join('\n') +
-    text.slice(text.lastIndexOf('</measure>') + '</measure>'.length)
-  );
-}
 
 /** Reading a score against the reference engine's load and timemap of the same file. */
 export async function benchReading() {
@@ -32,7 +26,13 @@ export async function benchReading() {
     return () => {
       const score = readScore(file).value;
       digestScore(score);
-      readMusic(score, { instrument: null, bpm: null });
+      const solo = soloLine(score);
+      const reading = readMusic(score, { instrument: null, bpm: null });
+      findingsOf(score, solo, reading);
+      measureFacts(score, solo, { reading, bpm: null });
+      measurePrints(score, solo);
+      engravedNotes(score, solo);
+      suggestPassages(score, solo, { reading, range: { fromIndex: 0, endIndex: score.measures.length } });
     };
   };
   const read64 = median(await times(30, ours(small)));
@@ -43,7 +43,7 @@ export async function benchReading() {
       toolkit.renderToTimemap();
     }),
   );
-  line('Reading 64 measures, findings and demands too', ms(read64), 'promise: under 60 ms');
+  line('Reading 64 measures: findings, demands, facts, passages', ms(read64), 'promise: under 60 ms');
   line(
     '  against Verovio load + timemap of the same file',
     ratio(read64 / theirs),

@@ -1,7 +1,7 @@
 import { toNumber } from '../music/index.js';
 import type { Score, Span } from '../score/index.js';
 import type { MusicReading, SoloLine } from '../reading/index.js';
-import { passageName, sourcesOf } from './passage-names.js';
+import { PassageNamer, sourcesOf } from './passage-names.js';
 
 /** A stretch that could be a passage. Shape: half-open run of measure indexes; `why` says what ends the one before. */
 export interface SuggestedPassage extends Span {
@@ -57,19 +57,12 @@ export function suggestPassages(
   const asks = score.measures.map(() => 0);
   for (const { index, score: demand } of reading.demands) asks[index] = demand;
   const spans = cheapest(range, cuts, asks);
-  const names: string[] = [];
-  return spans.map((span, n) => {
-    const name = passageName(score, line, {
-      span,
-      reading,
-      taken: names,
-      isFirst: n === 0,
-      isLast: n === spans.length - 1 && n > 0,
-      earlier: spans.slice(0, n),
-    });
-    names.push(name);
-    return { ...span, name, why: n === 0 ? 'the beginning' : (cuts[span.fromIndex]?.why ?? '') };
-  });
+  const namer = new PassageNamer(score, line, reading);
+  return spans.map((span, n) => ({
+    ...span,
+    name: namer.name(span, { isFirst: n === 0, isLast: n > 0 && n === spans.length - 1 }),
+    why: n === 0 ? 'the beginning' : (cuts[span.fromIndex]?.why ?? ''),
+  }));
 }
 
 /** The least costly chain of spans from one end of the range to the other. */

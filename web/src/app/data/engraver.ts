@@ -17,7 +17,7 @@ export interface EngraveRequest extends EngravedPart {
 
 /** What it answers: a picture, or why there is none. */
 export type EngraveAnswer =
-  | { readonly id: number; readonly pages: readonly string[] }
+  | { readonly id: number; readonly pages: readonly string[]; readonly fontCss: string | null }
   | { readonly id: number; readonly failure: string };
 
 /** Engraves scores in a web worker, so that the page never waits; the engine is loaded with the first score. */
@@ -80,7 +80,21 @@ export class Engraver {
   private settle(answer: EngraveAnswer): void {
     const waiting = this.open.get(answer.id);
     this.open.delete(answer.id);
-    if ('pages' in answer) waiting?.done(answer.pages);
-    else waiting?.failed(new Error(answer.failure));
+    if ('pages' in answer) {
+      installFont(answer.fontCss);
+      waiting?.done(answer.pages);
+    }
+    if ('failure' in answer) waiting?.failed(new Error(answer.failure));
   }
+}
+
+const FONT_ID = 'engraving-font';
+
+/** The font of notes within words: once for the document, or every picture would make the browser style all anew. */
+function installFont(fontCss: string | null): void {
+  if (fontCss === null || document.getElementById(FONT_ID)) return;
+  const style = document.createElement('style');
+  style.id = FONT_ID;
+  style.textContent = fontCss;
+  document.head.append(style);
 }

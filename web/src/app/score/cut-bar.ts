@@ -17,7 +17,7 @@ import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { ScoreApi } from '../data/score-api';
 import { secondsText } from '../ui/texts';
-import type { RibbonMeasure } from './measure-ribbon';
+import type { RibbonMeasure } from './ribbon-model';
 
 /** Makes a passage of the selected or typed measures. */
 @Component({

@@ -14,11 +14,14 @@ import {
 import type { Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart } from '../data/engraver';
 import { scrollInside } from '../ui/scroll-inside';
-import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
-import { inSlices, pictureOf } from './svg-picture';
+import { EngravedSheet } from './engraved-sheet';
+import type { ChosenMarks, ScoreMarks } from './score-marks';
+import { inSlices } from './svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
 const WIDTH_STEP_PX = 40;
+/** Sheets are drawn before they come into sight by so much. */
+const NEAR_PX = 500;
 
 /** The engraved part; layers, the asked measures and the selection are marked in it, and a measure can be picked. */
 @Component({
@@ -67,20 +70,36 @@ export class EngravedScore implements AfterViewInit {
   protected readonly failure = signal<string | null>(null);
   protected readonly isWorking = signal(true);
   private readonly widthPx = signal(0);
-  /** The drawn measures in the order of the music. */
-  private readonly measures = signal<readonly Element[]>([]);
-  /** Every drawing makes the ones before stop. */
+  private sheets: readonly EngravedSheet[] = [];
+  /** Every drawing makes the ones before stop, and so does every marking. */
   private drawing = 0;
   private marking = 0;
+  private near: IntersectionObserver | null = null;
 
   constructor() {
     effect(() => {
       const widthPx = this.widthPx();
       if (widthPx > 0) void this.draw(this.part(), widthPx);
     });
-    effect(() => this.markSpans(this.measures(), { asked: this.asked(), selection: this.selection() }));
-    effect(() => void this.markLayers(this.measures(), this.marks()));
-    effect(() => this.markChosen(this.measures(), this.chosen(), this.marks()?.engraved ?? []));
+    effect(() => {
+      const spans = { asked: this.asked(), selection: this.selection() };
+      for (const sheet of this.sheets) sheet.markSpans(spans);
+      this.scrollTo(spans.selection);
+    });
+    effect(() => {
+      const layers = this.marks();
+      this.marking += 1;
+      const own = this.marking;
+      void inSlices(
+        this.sheets,
+        (sheet) => sheet.markLayers(layers),
+        () => own === this.marking,
+      );
+    });
+    effect(() => {
+      const marks = { chosen: this.chosen(), layers: this.marks() };
+      for (const sheet of this.sheets) sheet.markChosen(marks);
+    });
   }
 
   ngAfterViewInit(): void {
@@ -91,6 +110,7 @@ export class EngravedScore implements AfterViewInit {
     observer.observe(this.stage().nativeElement);
     this.destroyRef.onDestroy(() => {
       observer.disconnect();
+      this.near?.disconnect();
       this.drawing += 1;
       this.marking += 1;
     });
@@ -103,16 +123,16 @@ export class EngravedScore implements AfterViewInit {
     this.failure.set(null);
     try {
       const pages = await this.engraver.engrave(part, widthPx);
-      const stage = this.stage().nativeElement;
-      const fresh = document.createDocumentFragment();
-      await inSlices(
-        pages,
-        (page) => fresh.append(pictureOf(page)),
-        () => own === this.drawing,
-      );
       if (own !== this.drawing) return;
-      stage.replaceChildren(fresh);
-      this.measures.set([...stage.querySelectorAll('g.measure')]);
+      this.near?.disconnect();
+      let from = 0;
+      this.sheets = pages.map((page) => {
+        const sheet = new EngravedSheet(page, from);
+        from = sheet.endIndex;
+        return sheet;
+      });
+      this.stage().nativeElement.replaceChildren(...this.sheets.map(({ box }) => box));
+      this.watch(this.sheets);
     } catch (error) {
       if (own !== this.drawing) return;
       this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
@@ -120,51 +140,50 @@ export class EngravedScore implements AfterViewInit {
     this.isWorking.set(false);
   }
 
-  private markSpans(
-    measures: readonly Element[],
-    { asked, selection }: { readonly asked: Span | null; readonly selection: Span | null },
-  ): void {
-    const inside = (span: Span | null, index: number): boolean =>
-      span !== null && span.fromIndex <= index && index < span.endIndex;
-    measures.forEach((node, index) => {
-      node.classList.toggle('is-outside', asked !== null && !inside(asked, index));
-      node.classList.toggle('is-chosen', inside(selection, index));
-    });
-    const first = selection ? measures[selection.fromIndex] : undefined;
-    scrollInside(this.stage().nativeElement.closest('.score'), first);
-  }
-
-  private async markLayers(measures: readonly Element[], marks: ScoreMarks | null): Promise<void> {
-    this.marking += 1;
-    const own = this.marking;
-    const entries = [...measures.entries()];
-    await inSlices(
-      entries,
-      ([index, measure]) => {
-        clearMarks(measure, 'layers');
-        if (marks) drawLayers(measure, index, marks);
+  /** Draws each sheet when it comes near the eye. */
+  private watch(sheets: readonly EngravedSheet[]): void {
+    const near = new IntersectionObserver(
+      (entries) => {
+        const boxes = new Set(
+          entries.filter(({ isIntersecting }) => isIntersecting).map(({ target }) => target),
+        );
+        const fresh = sheets.filter(({ box, isDrawn }) => boxes.has(box) && !isDrawn);
+        for (const { box } of fresh) near.unobserve(box);
+        void inSlices(
+          fresh,
+          (sheet) => this.drawSheet(sheet),
+          () => sheets === this.sheets,
+          1,
+        );
       },
-      () => own === this.marking,
+      { root: this.stage().nativeElement.closest('.score'), rootMargin: `${NEAR_PX}px 0px` },
     );
+    for (const { box } of sheets) near.observe(box);
+    this.near = near;
   }
 
-  private markChosen(
-    measures: readonly Element[],
-    chosen: ChosenMarks | null,
-    engraved: ScoreMarks['engraved'],
-  ): void {
-    for (const old of this.stage().nativeElement.querySelectorAll('.vc-mark[data-layer="chosen"]'))
-      old.remove();
-    if (!chosen) return;
-    for (const index of chosen.places) {
-      const measure = measures[index];
-      if (measure) drawChosen(measure, index, { chosen, engraved });
-    }
+  private drawSheet(sheet: EngravedSheet): void {
+    sheet.draw();
+    const selection = this.selection();
+    sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
+    const at = selection?.fromIndex ?? -1;
+    if (sheet.from <= at && at < sheet.endIndex) this.scrollTo(selection);
+  }
+
+  private scrollTo(selection: Span | null): void {
+    if (!selection) return;
+    const { fromIndex } = selection;
+    const sheet = this.sheets.find(({ from, endIndex }) => from <= fromIndex && fromIndex < endIndex);
+    // Places are asked for when the frame is laid out anyway.
+    requestAnimationFrame(() =>
+      scrollInside(this.stage().nativeElement.closest('.score'), sheet?.measureAt(fromIndex)),
+    );
   }
 
   protected pick(event: MouseEvent): void {
     const measure = event.target instanceof Element ? event.target.closest('g.measure') : null;
-    const index = measure ? this.measures().indexOf(measure) : -1;
+    if (!measure) return;
+    const index = Math.max(-1, ...this.sheets.map((sheet) => sheet.indexOf(measure)));
     if (index >= 0) this.pickMeasure.emit({ index, isWidening: event.shiftKey });
   }
 }

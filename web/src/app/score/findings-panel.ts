@@ -5,6 +5,7 @@ import {
   computed,
   effect,
   inject,
+  linkedSignal,
   output,
   viewChildren,
 } from '@angular/core';
@@ -13,6 +14,9 @@ import type { CueView } from '@vivid-cue/contract';
 import { scrollInside } from '../ui/scroll-inside';
 import { isTyping } from '../ui/typing';
 import { ReadingStore, type ShownFinding } from './reading-store';
+
+const FIRST_SHOWN = 30;
+const MORE_SHOWN = 60;
 
 /** What was found, by importance: each is kept, set aside or turned into a cue with one key. */
 @Component({
@@ -39,6 +43,18 @@ export class FindingsPanel {
     return status.kind === 'failed' ? status.message : '';
   });
 
+  /** How many are listed: a long piece has hundreds, and the first matter most. */
+  private readonly limit = linkedSignal({
+    source: () => this.store.result(),
+    computation: () => FIRST_SHOWN,
+  });
+  protected readonly listed = computed(() => {
+    const all = this.store.findings();
+    const at = all.findIndex(({ id }) => id === this.store.chosenId());
+    return all.slice(0, Math.max(this.limit(), at + 2));
+  });
+  protected readonly hidden = computed(() => this.store.findings().length - this.listed().length);
+
   constructor() {
     effect(() => {
       const id = this.store.chosenId();
@@ -46,6 +62,10 @@ export class FindingsPanel {
       // The buttons of a chosen finding are drawn first.
       if (item) setTimeout(() => scrollInside(item.nativeElement.closest('.panel'), item.nativeElement));
     });
+  }
+
+  protected showMore(): void {
+    this.limit.update((limit) => limit + MORE_SHOWN);
   }
 
   protected choose(finding: ShownFinding): void {

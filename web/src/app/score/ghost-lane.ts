@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
   input,
   output,
@@ -17,8 +18,10 @@ import { measuresText } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
-import type { RibbonMeasure } from './measure-ribbon';
+import type { RibbonMeasure } from './ribbon-model';
 import { SuggestionStore, type Ghost } from './suggestion-store';
+
+const DRAWN_AT_ONCE = 32;
 
 /** Suggested passages under the ribbon: drag their ends, join, cut and name them, then take them. */
 @Component({
@@ -47,7 +50,7 @@ export class GhostLane {
     let at = 0;
     return [0, ...this.measures().map(({ quarters }) => (at += quarters) / total)];
   });
-  protected readonly bands = computed(() =>
+  private readonly bandsOfAll = computed(() =>
     this.store.free().map((ghost) => {
       const span = measuresText(
         this.numberAt(ghost.fromIndex),
@@ -64,9 +67,15 @@ export class GhostLane {
       };
     }),
   );
+  /** A long piece has hundreds: they are drawn some at a time. */
+  private readonly drawnCount = signal(DRAWN_AT_ONCE);
+  protected readonly bands = computed(() => this.bandsOfAll().slice(0, this.drawnCount()));
   protected readonly seams = computed(() =>
     this.store.hasSeams()
-      ? this.store.seams().map(({ fromIndex }) => ({ at: this.share(fromIndex + 1) * 100, fromIndex }))
+      ? this.store
+          .seams()
+          .slice(0, this.drawnCount())
+          .map(({ fromIndex }) => ({ at: this.share(fromIndex + 1) * 100, fromIndex }))
       : [],
   );
   protected readonly chosen = computed(() => {
@@ -74,7 +83,7 @@ export class GhostLane {
     return at === null ? null : (this.bands()[at] ?? null);
   });
   protected readonly count = computed(() => {
-    const passages = this.bands().length;
+    const passages = this.store.free().length;
     const text = `${passages} passage${passages === 1 ? '' : 's'} suggested`;
     return text;
   });
@@ -87,6 +96,13 @@ export class GhostLane {
     const at = isInside ? selected : ghost.fromIndex + Math.ceil((ghost.endIndex - ghost.fromIndex) / 2);
     return at > ghost.fromIndex && at < ghost.endIndex ? { index: at, number: this.numberAt(at) } : null;
   });
+
+  constructor() {
+    effect(() => {
+      if (this.bandsOfAll().length > this.drawnCount())
+        setTimeout(() => this.drawnCount.update((count) => count + DRAWN_AT_ONCE));
+    });
+  }
 
   protected choose(at: number, ghost: Ghost): void {
     this.store.chosen.set(at);

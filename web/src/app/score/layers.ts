@@ -2,7 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { withSigns } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../data/session-store';
-import type { RibbonMarks } from './measure-ribbon';
+import type { RibbonMarks } from './ribbon-model';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
 import { OFF_KEY, shapeOf, type ArticulationShape, type ChosenMarks, type ScoreMarks } from './score-marks';

@@ -4,47 +4,28 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   input,
   output,
   signal,
+  untracked,
   viewChild,
   type AfterViewInit,
 } from '@angular/core';
-import { STATE_WORDS, type ReadinessState } from '@vivid-cue/core/readiness';
+import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
-
-/** One measure of the ribbon. Units: quarter notes. */
-export interface RibbonMeasure {
-  readonly index: number;
-  readonly number: string;
-  readonly quarters: number;
-  readonly isAsked: boolean;
-}
-
-/** A passage as a band on the ribbon. */
-export interface RibbonBand extends Span {
-  readonly id: string;
-  readonly name: string;
-  readonly state: ReadinessState;
-}
-
-/** What stands over or in the measures of the ribbon. Shape: lists by measure index. */
-export interface RibbonMarks {
-  /** Height of what a measure asks, 0 to 1. */
-  readonly heat: readonly (number | null)[] | null;
-  readonly findings: ReadonlyMap<number, 'open' | 'kept'>;
-  /** A letter or a count within the measure. */
-  readonly texts: readonly (string | null)[] | null;
-  readonly breaths: ReadonlySet<number>;
-  readonly cues: ReadonlySet<number>;
-}
+import { CELLS_IN_GROUP, RibbonCells, type RibbonCell } from './ribbon-cells';
+import type { RibbonBand, RibbonMarks, RibbonMeasure } from './ribbon-model';
+import { inSlices } from './svg-picture';
 
 /** Width in pixels that a printed number needs. */
 const LABEL_PX = 30;
 /** A measure this wide holds its number and a tick. */
 const TICK_ROOM_PX = 34;
+/** A ribbon of so many groups is drawn in one go. */
+const GROUPS_AT_ONCE = 4;
 const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
 
 /**
@@ -54,6 +35,7 @@ const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
 @Component({
   selector: 'vc-measure-ribbon',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RibbonCells],
   templateUrl: './measure-ribbon.html',
   styleUrl: './measure-ribbon.css',
 })
@@ -92,8 +74,7 @@ export class MeasureRibbon implements AfterViewInit {
   });
   /** Whether numbers leave no room for a tick beside them. */
   protected readonly isNarrow = computed(() => this.widthPx() < TICK_ROOM_PX * this.measures().length);
-  protected readonly cells = computed(() => {
-    const selection = this.selection();
+  private readonly cells = computed((): readonly RibbonCell[] => {
     const marks = this.marks();
     return this.measures().map((measure, n) => ({
       ...measure,
@@ -107,7 +88,6 @@ export class MeasureRibbon implements AfterViewInit {
       hasLabel:
         n % this.labelStep() === 0 &&
         (this.share(n + 1) - this.share(n)) * this.widthPx() * this.labelStep() >= LABEL_PX / 2,
-      isSelected: selection !== null && selection.fromIndex <= n && n < selection.endIndex,
       name: [
         `${measureWord(1, this.vocabulary())} ${measure.number}`,
         measure.isAsked ? '' : 'not asked',
@@ -118,6 +98,10 @@ export class MeasureRibbon implements AfterViewInit {
         .join(', '),
     }));
   });
+  /** The cells in groups, as far as they are drawn. */
+  protected readonly rendered = signal<readonly (readonly RibbonCell[])[]>([]);
+  private drawing = 0;
+
   protected readonly frame = computed(() => {
     const selection = this.selection();
     return (
@@ -151,6 +135,41 @@ export class MeasureRibbon implements AfterViewInit {
   });
   protected readonly activeId = computed(() => `measure-${this.cursor()}`);
   protected readonly label = computed(() => (this.vocabulary() === 'us' ? 'Measures' : 'Bars'));
+
+  constructor() {
+    effect(() => {
+      const cells = this.cells();
+      untracked(() => void this.draw(cells));
+    });
+  }
+
+  /** A short ribbon at once, a long one group by group, so that the page is never held up. */
+  private async draw(cells: readonly RibbonCell[]): Promise<void> {
+    this.drawing += 1;
+    const own = this.drawing;
+    const groups = Array.from({ length: Math.ceil(cells.length / CELLS_IN_GROUP) }, (_, n) =>
+      cells.slice(n * CELLS_IN_GROUP, (n + 1) * CELLS_IN_GROUP),
+    );
+    if (groups.length <= GROUPS_AT_ONCE) {
+      this.rendered.set(groups);
+      return;
+    }
+    this.rendered.update((drawn) => drawn.slice(0, groups.length));
+    await inSlices(
+      [...groups.entries()],
+      ([at, group]) =>
+        this.rendered.update((drawn) => [...drawn.slice(0, at), group, ...drawn.slice(at + 1)]),
+      () => own === this.drawing,
+      1,
+    );
+  }
+
+  /** A measure index as a place within a group: at its edge, or `outside`, when it lies beyond. */
+  protected inGroup(group: number, index: number, outside: number | null = null): number {
+    const place = index - group * CELLS_IN_GROUP;
+    if (outside !== null && (place < 0 || place >= CELLS_IN_GROUP)) return outside;
+    return Math.min(CELLS_IN_GROUP, Math.max(0, place));
+  }
 
   ngAfterViewInit(): void {
     const observer = new ResizeObserver(([entry]) => this.widthPx.set(entry?.contentRect.width ?? 1200));

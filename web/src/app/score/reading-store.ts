@@ -54,8 +54,10 @@ export class ReadingStore {
   readonly result = signal<ScoreReading | null>(null);
   readonly chosenId = signal<string | null>(null);
 
+  /** The same object as long as file and numbering are the same, whatever else changes in the room. */
+  private readonly digest = computed(() => this.room.room()?.score?.digest ?? null);
   private readonly numberOf = computed(() => {
-    const measures = this.room.room()?.score?.digest.measures ?? [];
+    const measures = this.digest()?.measures ?? [];
     return (index: number): string => measures[index]?.number ?? '';
   });
   /** All findings of the asked measures, with their decisions, the most important first. */

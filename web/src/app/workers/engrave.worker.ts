@@ -63,7 +63,7 @@ const NARROW_SCALE = 32;
 const NARROW_PX = 520;
 
 /** Height of a page in pixels: each is put into the document by itself, so that no long piece holds the page up. */
-const PAGE_PX = 900;
+const PAGE_PX = 270;
 
 async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
   const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
@@ -95,9 +95,23 @@ async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
   if (excerpt) {
     engine.select({ measureRange: `${excerpt.fromIndex + 1}-${excerpt.endIndex}` });
     engine.redoLayout();
-    return { id, pages: [engine.renderToSVG(1)] };
+    return answerOf(id, [engine.renderToSVG(1)]);
   }
-  return { id, pages: Array.from({ length: engine.getPageCount() }, (_, n) => engine.renderToSVG(n + 1)) };
+  return answerOf(
+    id,
+    Array.from({ length: engine.getPageCount() }, (_, n) => engine.renderToSVG(n + 1)),
+  );
+}
+
+/** Each picture comes with the same rules and perhaps a font: the page has them once (styles.css, data/engraver). */
+function answerOf(id: number, pages: readonly string[]): EngraveAnswer {
+  const style = /<style\b[^>]*>([\s\S]*?)<\/style>/gu;
+  const fonts = pages.flatMap((page) => [...page.matchAll(style)].map(([, css = '']) => css));
+  return {
+    id,
+    pages: pages.map((page) => page.replace(style, '')),
+    fontCss: fonts.find((css) => css.includes('@font-face')) ?? null,
+  };
 }
 
 const CANNOT = 'This score cannot be engraved; its measures can still be worked with on the ribbon.';

@@ -1,0 +1,148 @@
+import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+import { v7 as newId } from 'uuid';
+import {
+  addProgram,
+  addSheet,
+  addStudent,
+  connect,
+  openStudio,
+  studentPage,
+  uploadScore,
+} from '../../server/dist/index.js';
+import { longStudy } from './long-study.mjs';
+import { line, ms } from './timing.mjs';
+
+const PORT = 4391;
+const PASSWORD = 'a password of the bench';
+const root = fileURLToPath(new URL('../../', import.meta.url));
+
+/** How long the page's main thread is held in one piece while a score is opened, read, engraved and looked at. */
+export async function benchBrowser() {
+  if (!existsSync(`${root}web/dist/browser/index.html`)) {
+    line('Main thread in Chromium', '–', 'the web application is not built: npm run build');
+    return;
+  }
+  const db = connect(process.env.DATABASE_URL);
+  await db.migrate.latest();
+  const server = spawn(process.execPath, [`${root}server/dist/main.js`], {
+    env: {
+      ...process.env,
+      PORT: String(PORT),
+      SESSION_SECRET: 'bench',
+      WEB_FOLDER: `${root}web/dist/browser`,
+    },
+    stdio: 'ignore',
+  });
+  try {
+    await untilAnswered();
+    for (const count of [64, 1024]) await measure(db, count);
+  } finally {
+    server.kill('SIGTERM');
+    await db.destroy();
+  }
+}
+
+async function measure(db, measureCount) {
+  const { email, partId } = await fill(db, measureCount);
+  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+  const browser = await chromium.launch({
+    executablePath,
+    args: ['--no-sandbox', '--headless', '--disable-gpu'],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`http://127.0.0.1:${PORT}`);
+  await page.getByLabel('E-mail').fill(email);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.getByRole('link', { name: 'Bench student' }).click();
+  const link = page.locator(`a[href="/score/${partId}"]`).first();
+  await link.waitFor();
+  await page.evaluate(() => {
+    globalThis.blocks = [];
+    new PerformanceObserver((list) => {
+      for (const { startTime, duration } of list.getEntries())
+        globalThis.blocks.push({ startTime, duration });
+    }).observe({ type: 'longtask' });
+  });
+  const longest = async (what) => {
+    await page.waitForTimeout(600);
+    const blocks = await page.evaluate(() => globalThis.blocks.splice(0));
+    const most = Math.max(0, ...blocks.map(({ duration }) => duration));
+    const note = `${blocks.length} over 50 ms${blocks.length > 0 ? `: ${blocks.map(({ duration }) => Math.round(duration)).join(', ')}` : ''}`;
+    line(`  ${what}`, most === 0 ? '< 50 ms' : ms(most), note);
+  };
+  line(`Longest hold of the main thread, ${measureCount} measures`, '', 'promise: never over 50 ms');
+  await link.click();
+  // Waiting for an element would itself run in the page: time is let pass instead.
+  await page.waitForTimeout(10_000);
+  await longest('open, engrave and read');
+  for (const key of ['2', '3', '5', '6']) await page.keyboard.press(key);
+  await longest('four layers on');
+  for (let n = 0; n < 5; n += 1) await page.keyboard.press('j');
+  await longest('five findings looked at');
+  for (let n = 0; n < 8; n += 1) await page.keyboard.press('ArrowRight');
+  await longest('eight measures walked');
+  await browser.close();
+}
+
+async function fill(db, measureCount) {
+  const now = Date.now();
+  const email = `bench.${measureCount}.${now}@studio.example`;
+  const ids = { id: newId(), studioId: newId() };
+  const account = await openStudio(
+    db,
+    { ...ids, email, password: PASSWORD, name: 'Bench', studioName: 'Bench', zone: 'UTC' },
+    new Date(now),
+  );
+  const studio = { db, id: account.studioId };
+  const [studentId, sheetId, programId] = [newId(), newId(), newId()];
+  await addStudent(studio, { id: studentId, name: 'Bench student', instrument: 'clarinet' }, new Date(now));
+  await addSheet(
+    studio,
+    {
+      id: sheetId,
+      body: 'Bench body',
+      year: '2027',
+      division: '',
+      instrument: 'clarinet',
+      deadlines: [],
+      parts: [
+        {
+          id: newId(),
+          kind: 'etude',
+          label: 'Etude',
+          workTitle: `Study of ${measureCount}`,
+          from: null,
+          to: null,
+          tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
+        },
+      ],
+    },
+    now,
+  );
+  await addProgram(studio, { id: programId, studentId, sheetId }, new Date(now));
+  const page = await studentPage(studio, studentId, now);
+  const partId = page.programs[0].parts[0].id;
+  await uploadScore(
+    studio,
+    partId,
+    { id: newId(), fileName: 'study.musicxml', partId: null, bytes: Buffer.from(longStudy(measureCount)) },
+    now,
+  );
+  return { email, partId };
+}
+
+async function untilAnswered() {
+  for (let tries = 0; tries < 100; tries += 1) {
+    const isUp = await fetch(`http://127.0.0.1:${PORT}/health`).then(
+      ({ ok }) => ok,
+      () => false,
+    );
+    if (isUp) return;
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  throw new Error('The server did not start.');
+}
