@@ -158,7 +158,13 @@ describe('readScore against the MusicXML 4.0 specification', () => {
 });
 
 describe('readScore against Verovio 6.3 (timemap)', () => {
-  const files = ['demo/studies/ferry-lines', 'demo/studies/slack-water', 'demo/studies/harbor-bell'];
+  const files = [
+    ...['ferry-lines', 'glass-harbour', 'harbor-bell', 'lee-shore', 'petrel-song', 'slack-water'].map(
+      (name) => `demo/studies/${name}`,
+    ),
+    'core/testdata/lantern-walk',
+    'core/testdata/ebb-and-return',
+  ];
   let play: (musicXml: string, repeats: boolean) => readonly TimemapEntry[];
 
   beforeAll(async () => {

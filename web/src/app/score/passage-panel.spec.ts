@@ -24,6 +24,7 @@ function unplayed(): PassageView {
     endIndex: 12,
     target: { bpm: 116, beatUnit: 'quarter' },
     hasOwnTarget: false,
+    isSeam: false,
     step: { kind: 'percent', size: 4 },
     rule: 'three-in-a-row',
     rungs,
