@@ -3,6 +3,7 @@ const order = [
   'base',
   'music',
   'score',
+  'abc',
   'sheet',
   'reading',
   'cues',

@@ -69,6 +69,7 @@ export {
   partChoiceSchema,
   passageChangeSchema,
   passageInputSchema,
+  passageListSchema,
   programInputSchema,
   repInputSchema,
   scaleChoiceSchema,
@@ -78,6 +79,7 @@ export {
   type PartChoice,
   type PassageChange,
   type PassageInput,
+  type PassageList,
   type PassagePageView,
   type PassageView,
   type ProgramInput,
@@ -94,14 +96,12 @@ export {
   cueInputSchema,
   findingMarkSchema,
   numberingSchema,
-  passageListSchema,
   type CueChange,
   type CueInput,
   type CueView,
   type FindingMarkInput,
   type FindingMarkView,
   type Numbering,
-  type PassageList,
 } from './score-marks.js';
 export { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from './sheet-csv.js';
 export {

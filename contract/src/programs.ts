@@ -1,4 +1,4 @@
-import { boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
@@ -75,6 +75,14 @@ export const passageInputSchema = object({
   ...passageFields,
   isSeam: boolean().strict().optional(),
 }).exact();
+/** Several passages at once, all or none. */
+export const passageListSchema = object({
+  passages: array(passageInputSchema.required())
+    .min(1, 'There is no passage to make.')
+    .max(100, 'At most 100 passages are made at once.')
+    .required(),
+}).exact();
+
 /** A changed passage with its ladder's settings. */
 export const passageChangeSchema = object({
   ...passageFields,
@@ -106,6 +114,8 @@ export type ScaleChoice = InferType<typeof scaleChoiceSchema>;
 export type Target = InferType<typeof targetSchema>;
 /** A new passage, as a type. */
 export type PassageInput = InferType<typeof passageInputSchema>;
+/** Several passages, as a type. */
+export type PassageList = InferType<typeof passageListSchema>;
 /** A changed passage, as a type. */
 export type PassageChange = InferType<typeof passageChangeSchema>;
 /** A rep to log, as a type. */

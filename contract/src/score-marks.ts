@@ -1,7 +1,6 @@
 import { array, number, object, string, type InferType } from 'yup';
 import { CUE_KINDS, CUE_TEXT_LIMIT, type CueKind } from '@vivid-cue/core/cues';
 import { idField, measureNumberField } from './fields.js';
-import { passageInputSchema } from './programs.js';
 
 const FINDING_KEY = /^[a-z-]{1,20}:[0-9a-f]{16}$/u;
 const findingKeyField = string().matches(FINDING_KEY, 'A finding is named by its kind and its mark.');
@@ -39,14 +38,6 @@ export const cueInputSchema = object({
 /** A changed cue. */
 export const cueChangeSchema = object(cueFields).exact();
 
-/** Several passages at once, all or none. */
-export const passageListSchema = object({
-  passages: array(passageInputSchema.required())
-    .min(1, 'There is no passage to make.')
-    .max(100, 'At most 100 passages are made at once.')
-    .required(),
-}).exact();
-
 /** From which measures on to count from which numbers; an empty list returns to the printed ones. */
 export const numberingSchema = object({
   restarts: array(
@@ -65,8 +56,6 @@ export type FindingMarkInput = InferType<typeof findingMarkSchema>;
 export type CueInput = InferType<typeof cueInputSchema>;
 /** A changed cue, as a type. */
 export type CueChange = InferType<typeof cueChangeSchema>;
-/** Several passages, as a type. */
-export type PassageList = InferType<typeof passageListSchema>;
 /** A numbering, as a type. */
 export type Numbering = InferType<typeof numberingSchema>;
 

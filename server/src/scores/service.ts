@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { ABC_LIMIT, abcToMusicXml, isAbc } from '@vivid-cue/core/abc';
 import {
   digestScore,
   readScore,
@@ -41,7 +42,8 @@ export async function uploadScore(
   nowMs: number,
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
-  const digest = read(upload.bytes, {
+  const file = asMusicXml(upload.bytes);
+  const digest = read(file, {
     partId: upload.partId,
     instrument: await instrumentOf(studio, programPartId),
   });
@@ -52,13 +54,23 @@ export async function uploadScore(
     const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
     await insertScore(
       inside,
-      { id: upload.id, workId, fileName: upload.fileName, file: upload.bytes, sha256, digest },
+      { id: upload.id, workId, fileName: upload.fileName, file, sha256, digest },
       now,
     );
     if (part.score_id !== null)
       await moveMarksOver(inside, digest, { from: part.score_id, to: upload.id, studentId: part.student_id });
     await attachScore(inside, part, upload.id);
   });
+}
+
+/** ABC notation is kept as MusicXML, so that it is engraved and read like every other score. */
+function asMusicXml(bytes: Buffer): Buffer {
+  const text = bytes.subarray(0, ABC_LIMIT + 1).toString('utf8');
+  if (!isAbc(text)) return bytes;
+  const xml = abcToMusicXml(text);
+  if (xml.ok) return Buffer.from(xml.value);
+  const message = xml.issues[0]?.message ?? 'The file cannot be read.';
+  throw new Problem('score-refused', message, { issues: [{ where: 'file', message }] });
 }
 
 function read(

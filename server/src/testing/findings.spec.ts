@@ -133,6 +133,23 @@ describe('findings, cues and passages of a score room', () => {
     expect((refused.body as ProblemDetails).detail).toContain('the cue “C natural here” (9–10)');
   });
 
+  it('takes ABC notation and keeps it as MusicXML', async () => {
+    const { browser, programPartId } = world;
+    await expectStatus(204, browser.call('removePassage', { passageId: world.passageId }));
+    await expectStatus(204, browser.call('removeCue', { cueId: world.cueId }));
+    const abc = Buffer.from('X:1\nT:Quay Song\nM:2/4\nL:1/8\nK:G\nGABc | d2 B2 |]\n');
+    const answer = await expectStatus(200, browser.upload(programPartId, abc, newId(), 'quay-song.abc'));
+    const { score } = answer.body as ScoreRoomView;
+    expect(score?.digest.notes.written).toEqual(['G4', 'A4', 'B4', 'C5', 'D5', 'B4']);
+    const file = await expectStatus(200, browser.call('readScoreFile', { scoreId: score?.id ?? '' }));
+    expect(Buffer.from(file.body as Buffer).toString()).toContain('<score-partwise');
+    const empty = await browser.upload(programPartId, Buffer.from('X:1\nK:G\n'));
+    expect([empty.status, (empty.body as ProblemDetails).detail]).toEqual([
+      422,
+      'This ABC text holds no notes.',
+    ]);
+  });
+
   it('counts measures as the instructor says; passages and cues keep their music and take the new numbers', async () => {
     const { browser, programPartId } = world;
     const answer = await expectStatus(

@@ -26,14 +26,15 @@ const MAX_BYTES = 10 * 1024 * 1024;
         #chooser
         class="visually-hidden"
         type="file"
-        accept=".musicxml,.xml,.mxl"
+        accept=".musicxml,.xml,.mxl,.abc"
         tabindex="-1"
         aria-label="Score file"
         (change)="choose(chooser)"
       />
       <h2>{{ isReplacing() ? 'Choose another file' : 'Upload the score' }}</h2>
       <p class="soft">
-        MusicXML as notation programs export it: .musicxml, .xml or .mxl, up to 10 MB. Drop it here, or
+        MusicXML as notation programs export it (.musicxml, .xml, .mxl), up to 10 MB, or ABC notation (.abc).
+        Drop it here, or
       </p>
       <p-button
         [label]="fileName() ? 'Choose another file' : 'Choose a file'"

@@ -77,7 +77,8 @@ const GROUPS = [
       [dismissableMask]="true"
       [draggable]="false"
       [(visible)]="isOpen"
-      [style]="{ width: '640px', maxWidth: '94vw' }"
+      [style]="{ width: '960px', maxWidth: '94vw' }"
+      [pt]="{ content: { tabindex: 0 } }"
     >
       <div class="groups">
         @for (group of groups; track group.title) {

@@ -1,0 +1,68 @@
+import { fail, ok, type Result } from '../base/index.js';
+import { parseAbc, type AbcElement, type AbcStaff } from './abc-elements.js';
+import { escaped, PartWriter } from './part-writer.js';
+
+/** Why a text is refused. */
+export type AbcCode = 'abc-too-long' | 'abc-no-music' | 'abc-broken';
+
+/** The longest text that is read. Units: characters. */
+export const ABC_LIMIT = 200_000;
+
+/** Whether a text looks like ABC notation: a reference number and a key field. */
+export function isAbc(text: string): boolean {
+  return /^\s*(?:%[^\n]*\n\s*)*X:\s*\d+/u.test(text) && /^K:/mu.test(text);
+}
+
+/**
+ * The first tune of an ABC text as MusicXML, so that it is read, engraved and kept like every other score.
+ * Shape:  a partwise file, one part a voice
+ * Units:  none
+ * Errors: abc-too-long, abc-no-music, abc-broken
+ * Source: the ABC notation standard 2.1 (parsed by the library abcjs), MusicXML 4.0
+ */
+export function abcToMusicXml(text: string): Result<string, AbcCode> {
+  if (text.length > ABC_LIMIT)
+    return fail('abc-too-long', '', `This ABC text is longer than ${ABC_LIMIT / 1000} thousand characters.`);
+  try {
+    return written(text);
+  } catch {
+    return fail('abc-broken', '', 'This ABC text cannot be read; check its K: field and its bar lines.');
+  }
+}
+
+function written(text: string): Result<string, AbcCode> {
+  const { lines, metaText } = parseAbc(text);
+  const tempo: AbcElement | null = metaText.tempo ? { el_type: 'tempo', ...metaText.tempo } : null;
+  const parts = new Map<string, { readonly writer: PartWriter; readonly name: string; notes: number }>();
+  for (const { staff = [] } of lines)
+    staff.forEach((one, staffAt) =>
+      one.voices.forEach((voice, voiceAt) => {
+        const id = `P${staffAt + 1}${voiceAt > 0 ? `v${voiceAt + 1}` : ''}`;
+        const known = parts.get(id) ?? begin(one, { id, tempo: parts.size === 0 ? tempo : null });
+        parts.set(id, known);
+        for (const element of voice) {
+          known.writer.take(element);
+          if (element.pitches) known.notes += 1;
+        }
+      }),
+    );
+  const played = [...parts].filter(([, { notes }]) => notes > 0);
+  if (played.length === 0) return fail('abc-no-music', '', 'This ABC text holds no notes.');
+  const list = played.map(
+    ([id, { name }]) => `<score-part id="${id}"><part-name>${escaped(name)}</part-name></score-part>`,
+  );
+  const bodies = played.map(([id, { writer }]) => `<part id="${id}">${writer.finish()}</part>`);
+  const title = metaText.title ? `<work><work-title>${escaped(metaText.title)}</work-title></work>` : '';
+  return ok(
+    `<?xml version="1.0" encoding="UTF-8"?><score-partwise version="4.0">${title}<part-list>${list.join('')}</part-list>${bodies.join('')}</score-partwise>`,
+  );
+}
+
+function begin(
+  staff: AbcStaff,
+  { id, tempo }: { readonly id: string; readonly tempo: AbcElement | null },
+): { writer: PartWriter; name: string; notes: number } {
+  const writer = new PartWriter();
+  writer.start(staff, tempo);
+  return { writer, name: staff.title?.[0] ?? `Voice ${id.slice(1)}`, notes: 0 };
+}
