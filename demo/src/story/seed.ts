@@ -5,6 +5,7 @@ import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
 import { partInput, sheetFromStructure, sheetStructure, type PassageView } from '@vivid-cue/contract';
 import {
+  addCue,
   addPassage,
   addProgram,
   addRevision,
@@ -192,6 +193,13 @@ async function seedAnswer(
   }
   if (answer.ownBpm !== null)
     await setTarget(studio, programPartId, { bpm: answer.ownBpm, beatUnit: 'quarter' });
+  for (const { at, kind, text } of answer.cues)
+    await addCue(
+      studio,
+      programPartId,
+      { id: newId(), kind, from: at, to: at, text, findingKey: null },
+      new Date(beginMs),
+    );
   for (const passage of answer.passages) {
     const view = await addPassage(
       studio,

@@ -1,3 +1,4 @@
+import type { CueKind } from '@vivid-cue/core/cues';
 import type { RepContext } from '@vivid-cue/core/readiness';
 
 /** The demo's way in; shown on the sign-in page in demo mode only. */
@@ -33,6 +34,14 @@ export interface AnswerStory {
   /** A target of the instructor's own, where the sheet gives no number. Units: quarter notes a minute. */
   readonly ownBpm: number | null;
   readonly passages: readonly PassageStory[];
+  readonly cues: readonly CueStory[];
+}
+
+/** A cue that the instructor wrote in. */
+export interface CueStory {
+  readonly at: string;
+  readonly kind: CueKind;
+  readonly text: string;
 }
 
 /** One student with the sheet and what of it is prepared. */
@@ -70,12 +79,14 @@ const played = (
   study: string,
   passages: readonly PassageStory[],
   ownBpm: number | null = null,
+  cues: readonly CueStory[] = [],
 ): AnswerStory => ({
   part,
   study,
   scale: null,
   ownBpm,
   passages,
+  cues,
 });
 const scale = (
   part: string,
@@ -88,6 +99,7 @@ const scale = (
   scale: { key, octaves },
   ownBpm: null,
   passages,
+  cues: [],
 });
 
 /** The Tern Island story: eight students, four bodies, every state from just started to ready. */
@@ -97,13 +109,24 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'clarinet',
     sheet: 'archipelago-winds',
     answers: [
-      played('Etude 1', 'ferry-lines', [
-        passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
-        passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
-        passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
-        passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
-        passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
-      ]),
+      played(
+        'Etude 1',
+        'ferry-lines',
+        [
+          passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
+          passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
+          passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
+          passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
+          passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
+        ],
+        null,
+        [
+          { at: '8', kind: 'breath', text: 'Breathe on the rest, low and quiet' },
+          { at: '12', kind: 'trap', text: 'The only F natural: hear the minor' },
+          { at: '20', kind: 'fingering', text: 'Right E flat, left is taken' },
+          { at: '22', kind: 'dynamic', text: 'From nothing: p until beat 3' },
+        ],
+      ),
       scale('Major scale', 'Eb major', 2, [passage('', '1–4', [20, 2, 8], [-1, 0.05])]),
       scale('Chromatic scale', 'Bb chromatic', 2, [
         passage('', '1–4', [9, 2, 7], [-4, 0.04]),

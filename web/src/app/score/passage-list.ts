@@ -49,7 +49,6 @@ import { SuggestionStore } from './suggestion-store';
     @if (!suggestions.isShown() && reading.result()) {
       <p-button
         [label]="rows().length === 0 ? 'Suggest passages' : 'Suggest passages for the rest'"
-        icon="pi pi-sparkles"
         size="small"
         severity="secondary"
         (onClick)="suggestions.again()"
