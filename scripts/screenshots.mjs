@@ -58,6 +58,7 @@ await page.getByRole('link', { name: 'Open the score' }).first().click();
 await page.getByRole('tab', { name: /^Passages/u }).click();
 await page.getByRole('button', { name: /^Suggest passages/u }).click();
 await page.locator('.ghost').nth(1).click();
+await page.locator('svg.picture').first().waitFor();
 await picture('passages-cut');
 await page.goto(`${address}/season`);
 await page.getByRole('heading', { name: 'Dates' }).scrollIntoViewIfNeeded();

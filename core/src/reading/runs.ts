@@ -77,7 +77,8 @@ function stretches({ notes }: SoloLine): Stretch[] {
       continue;
     }
     const way: Motion = note.midi > last.midi ? 'up' : 'down';
-    const fits = (walk === null || step.includes(walk)) && (motion === null || motion === way);
+    const fits =
+      (walk === null || step.includes(walk)) && (motion === null || motion === way) && isEven(own, last);
     if (fits) {
       // A chromatic step may also be a step of a scale: the second step decides.
       walk = walk ?? (step.length === 1 ? (step[0] ?? null) : null);
@@ -90,6 +91,12 @@ function stretches({ notes }: SoloLine): Stretch[] {
   }
   close();
   return found.map((stretch) => asChromatic(stretch));
+}
+
+/** A run goes in equal notes: only its first and its last may be longer or shorter. */
+function isEven(own: readonly WrittenNote[], last: WrittenNote): boolean {
+  const inner = own.at(-2);
+  return own.length < 3 || inner === undefined || Math.abs(inner.length - last.length) < 1e-6;
 }
 
 /** A scale stretch of nothing but semitones is chromatic. */

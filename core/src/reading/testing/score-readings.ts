@@ -82,6 +82,118 @@ const PLANTS: Readonly<Record<string, Plant>> = {
         .filter(({ why }) => why.includes('again after'))
         .map(({ measure, ordinal }) => `${measure}|${ordinal}`),
   },
+  'odd one out, a hairpin': {
+    plant: (study, seed) => {
+      const like = copyOf(at(study, 12));
+      const other = 13 + (seed % 5);
+      for (let n = 12; n <= 18; n += 1)
+        study.measures[n] = {
+          notes: copyOf(like).notes.map((one) => ({ ...one, place: one.place + ((n * 3) % 5) })),
+          hairpinFrom: n === other ? 2 : 1,
+        };
+      return `${other + 1}|2|crescendo`;
+    },
+    claims: ({ oddOnesOut }) => oddOnesOut.map(({ measure, note, what }) => `${measure}|${note}|${what}`),
+  },
+  'surprise, the only one of its name': {
+    plant: (study, seed) => {
+      const note = at(study, 5 + (seed % 20)).notes[1];
+      if (note) note.off = seed % 2 === 0 ? 1 : -1;
+      return `${6 + (seed % 20)}|2`;
+    },
+    claims: ({ surprises }) =>
+      surprises
+        .filter(({ why }) => why.startsWith('the only'))
+        .map(({ measure, ordinal }) => `${measure}|${ordinal}`),
+  },
+  'surprise, a broken sequence': {
+    meter: '4/4',
+    plant: (study, seed) => {
+      const model = copyOf(at(study, 8));
+      const way = seed % 2 === 0 ? 1 : -1;
+      for (let n = 0; n < 4; n += 1)
+        study.measures[8 + n] = {
+          notes: copyOf(model).notes.map((one) => ({ ...one, place: one.place + n * way })),
+          hairpinFrom: null,
+        };
+      const broken = at(study, 11).notes[2];
+      if (broken) broken.place += 1;
+      return '12|3';
+    },
+    claims: ({ surprises }) =>
+      surprises
+        .filter(({ why }) => why.includes('sequence'))
+        .map(({ measure, ordinal }) => `${measure}|${ordinal}`),
+  },
+  'run along a scale': {
+    meter: '4/4',
+    plant: (study, seed) => {
+      const index = 6 + (seed % 12);
+      const start = 30 + (seed % 6);
+      const before = at(study, index - 1).notes.at(-1);
+      if (before) before.place = start;
+      study.measures[index] = {
+        notes: Array.from({ length: 8 }, (_, n) => ({
+          place: start + n,
+          off: 0,
+          quarters: 0.5,
+          articulation: null,
+        })),
+        hairpinFrom: null,
+      };
+      const after = at(study, index + 1).notes[0];
+      if (after) after.place = start + 7;
+      return String(index + 1);
+    },
+    claims: ({ runs }) =>
+      runs.filter(({ scale }) => !scale.includes('arpeggio')).map(({ measure }) => measure),
+  },
+  'rhythm that comes again': {
+    meter: '4/4',
+    plant: (study, seed) => {
+      const places = [4, 11, 17, 25].map((index) => index + (seed % 4));
+      for (const index of places) {
+        const own = at(study, index).notes;
+        study.measures[index] = {
+          notes: [0.5, 1.5, 1.5, 0.5].map((quarters, n) => ({
+            place: own[n]?.place ?? 35,
+            off: 0,
+            quarters,
+            articulation: null,
+          })),
+          hairpinFrom: null,
+        };
+      }
+      return places.map((index) => index + 1).join(',');
+    },
+    claims: ({ patterns }) =>
+      patterns
+        .filter(({ rhythm }) => rhythm.startsWith('eighth, dotted quarter'))
+        .map(({ measures }) => measures.join(',')),
+  },
+  'meter trap, unequal groups': {
+    meter: '4/4',
+    plant: (study, seed) => {
+      const index = 7 + (seed % 15);
+      const sizes = seed % 2 === 0 ? [4, 6, 4, 6] : [3, 4, 3, 4];
+      study.measures[index] = {
+        notes: sizes.flatMap((size) =>
+          Array.from({ length: size }, (_, n) => ({
+            place: 34 + ((n * 2) % 5),
+            off: 0,
+            quarters: 1 / size,
+            articulation: null,
+          })),
+        ),
+        hairpinFrom: null,
+      };
+      return String(index + 1);
+    },
+    claims: ({ meterTraps }) =>
+      meterTraps
+        .filter(({ sounds }) => sounds.startsWith('groups'))
+        .map(({ measures }) => measures.join(',')),
+  },
   'meter trap, 6/8 as 3/4': {
     meter: '6/8',
     plant: (study, seed) => {

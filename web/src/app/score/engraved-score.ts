@@ -136,8 +136,8 @@ export class EngravedScore implements AfterViewInit {
     } catch (error) {
       if (own !== this.drawing) return;
       this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
+      this.isWorking.set(false);
     }
-    this.isWorking.set(false);
   }
 
   /** Draws each sheet when it comes near the eye. */
@@ -164,6 +164,7 @@ export class EngravedScore implements AfterViewInit {
 
   private drawSheet(sheet: EngravedSheet): void {
     sheet.draw();
+    this.isWorking.set(false);
     const selection = this.selection();
     sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
     const at = selection?.fromIndex ?? -1;
