@@ -29,8 +29,8 @@ import { SHAPE_PATHS } from './score-marks';
     </div>
     @if (has('demand')) {
       <p class="legend">
-        <span class="scale" aria-hidden="true"></span> the darker and higher, the more a measure asks at the
-        target tempo
+        <span class="scale" aria-hidden="true"></span> the darker and higher, the more a
+        {{ measureWord() }} asks at the target tempo
       </p>
     }
     @if (has('articulation')) {

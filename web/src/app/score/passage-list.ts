@@ -17,8 +17,8 @@ import { SuggestionStore } from './suggestion-store';
   template: `
     @if (rows().length === 0) {
       <p class="soft none">
-        None yet. Take the suggested ones under the ribbon, drag across it, or type measure numbers such as
-        <span class="mono">9–12</span>. Each passage takes the part’s target tempo and gets its own ladder.
+        None yet. Take the suggested ones under the ribbon, drag across it, or type {{ word() }} numbers such
+        as <span class="mono">9–12</span>. Each passage takes the part’s target tempo and gets its own ladder.
       </p>
     } @else {
       <ul>
@@ -71,6 +71,7 @@ export class PassageList {
 
   readonly openPassage = output<string>();
 
+  protected readonly word = computed(() => (this.session.vocabulary() === 'us' ? 'measure' : 'bar'));
   protected readonly rows = computed(() => {
     const facts = this.reading.result()?.facts ?? [];
     const vocabulary = this.session.vocabulary();

@@ -29,6 +29,7 @@ import { CuesPanel } from './cues-panel';
 import { CutBar } from './cut-bar';
 import { EditionDialog, type OwnEdition } from './edition-dialog';
 import { EngravedScore } from './engraved-score';
+import { FactsLine } from './facts-line';
 import { FactsPanel } from './facts-panel';
 import { FindingsPanel } from './findings-panel';
 import { GhostLane } from './ghost-lane';
@@ -66,6 +67,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     CutBar,
     EditionDialog,
     EngravedScore,
+    FactsLine,
     FactsPanel,
     FindingsPanel,
     GhostLane,
