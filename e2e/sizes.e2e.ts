@@ -27,7 +27,7 @@ test('no page scrolls sideways or breaks an accessibility rule, from a phone to 
   page,
   server,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(360_000);
   await openStudio(page, server.url);
   await addStudent(
     page,

@@ -23,7 +23,12 @@ export function readCommand(args: readonly string[], folder: string): string {
     );
   const bpm = values.bpm === undefined ? null : readBpm(values.bpm);
   const score = readScoreFile(folder, file, values.part);
-  const reading = readMusic(score, { instrument: values.instrument ?? null, bpm });
+  // The beat to feel and awkward pairs are for people; the format of this command is fixed.
+  const {
+    beatToFeel: _feel,
+    awkwardPairs: _pairs,
+    ...reading
+  } = readMusic(score, { instrument: values.instrument ?? null, bpm });
   const demands = reading.demands.map(({ measure, score: worth, because }) => ({
     measure,
     score: worth,

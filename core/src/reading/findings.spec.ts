@@ -18,7 +18,7 @@ import {
   withPin,
   type Finding,
 } from './index.js';
-import { copyOf, plainStudy, scoreOf, type Study } from './testing/planted-studies.js';
+import { beamed, copyOf, plainStudy, scoreOf, type Study } from './testing/planted-studies.js';
 
 const SEEDS = Array.from({ length: 25 }, (_, n) => n + 1);
 
@@ -113,6 +113,46 @@ describe('Findings', () => {
       .join(' ');
     expect(words).toContain('crotchet');
     expect(words).not.toMatch(/measure|quarter|eighth|sixteenth/iu);
+  });
+});
+
+describe('A study read backwards, measure by measure', () => {
+  const backwards = (study: Study): Study => ({ ...study, measures: study.measures.toReversed() });
+
+  it('has its traps in the mirrored places', () => {
+    // A measure that is more alike to another by chance is paired with that one: one in ten may be.
+    const both = SEEDS.filter((seed) => {
+      const study = plainStudy(seed, { measures: 24, meter: '6/8' });
+      const [source, place] = [study.measures[4], 10 + (seed % 8)];
+      if (!source) throw new Error('a study has measures');
+      const copy = copyOf(source);
+      const moved = copy.notes[1];
+      if (moved) moved.place += 2;
+      study.measures[20] = copy;
+      study.measures[place] = { notes: beamed([35, 36, 37, 36, 38, 37], 2), hairpinFrom: null };
+      const traps = (one: Study): string[] => {
+        const { nearRepeats, meterTraps } = readMusic(scoreOf(one), { instrument: null, bpm: null });
+        expect(meterTraps.length).toBe(1);
+        return [
+          ...nearRepeats.map(({ a, b }) => `${a}~${b}`),
+          ...meterTraps.map(({ measures }) => measures.join()),
+        ];
+      };
+      const [there, back] = [traps(study), traps(backwards(study))];
+      expect([there.includes(String(place + 1)), back.includes(String(24 - place))]).toEqual([true, true]);
+      return there.includes('5~21') && back.includes('4~20');
+    });
+    expect(both.length).toBeGreaterThanOrEqual(SEEDS.length * 0.9);
+  });
+
+  it('has none where none was planted', () => {
+    for (const seed of SEEDS) {
+      const { surprises, oddOnesOut, meterTraps } = readMusic(scoreOf(backwards(plainStudy(seed))), {
+        instrument: null,
+        bpm: null,
+      });
+      expect([surprises, oddOnesOut, meterTraps]).withContext(`seed ${seed}`).toEqual([[], [], []]);
+    }
   });
 });
 

@@ -22,6 +22,9 @@ export interface Run {
 
 /** A run has at least so many notes (our own knees). */
 const FEWEST_STEPS = 5;
+/** Slower than sixteenths, five notes in a row lie in a scale by chance. */
+const FEWEST_SLOW_STEPS = 6;
+const QUICK_QUARTERS = 0.26;
 const FEWEST_CHORD_NOTES = 4;
 
 type Motion = 'up' | 'down';
@@ -58,7 +61,8 @@ function stretches({ notes }: SoloLine): Stretch[] {
   let walk: Walk | null = null;
   let motion: Motion | null = null;
   const close = (): void => {
-    const fewest = walk === 'chord' ? FEWEST_CHORD_NOTES : FEWEST_STEPS;
+    const isQuick = (own[1]?.length ?? 1) <= QUICK_QUARTERS;
+    const fewest = walk === 'chord' ? FEWEST_CHORD_NOTES : isQuick ? FEWEST_STEPS : FEWEST_SLOW_STEPS;
     if (walk && own.length >= fewest) found.push({ notes: own, walk });
   };
   for (const note of notes) {
