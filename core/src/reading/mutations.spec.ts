@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { readScore } from '../score/index.js';
 import { bytesOf } from '../score/testing/music-xml.js';
-import { readMusic } from './index.js';
+import { engravedNotes, findingsOf, measureFacts, readMusic, soloLine } from './index.js';
 
 const SOURCES = ['lantern-walk.musicxml', 'ebb-and-return.musicxml', 'lantern-walk.mxl'].map((name) =>
   Uint8Array.from(readFileSync(new URL(`../../testdata/${name}`, import.meta.url))),
@@ -16,7 +16,14 @@ function fault(bytes: Uint8Array): string | null {
   const heapBefore = process.memoryUsage().heapUsed;
   const read = readScore(bytes);
   if (read.ok) {
+    const line = soloLine(read.value);
     const found = readMusic(read.value, { instrument: null, bpm: null });
+    const findings = findingsOf(read.value, line, found);
+    const facts = measureFacts(read.value, line, { reading: found, bpm: null });
+    const paper = engravedNotes(read.value, line);
+    if (facts.length !== paper.length) return 'facts and notes of other measures';
+    if (findings.some(({ places }) => places.some((index) => !facts[index])))
+      return 'a finding outside the piece';
     // What is not finite would leave the text as null.
     if (found.demands.some(({ score }) => !(score >= 0 && score <= 1))) return 'a demand outside 0 to 1';
   } else if (read.issues.some(({ message }) => !/^[^\n]{20,400}[.?!]$/u.test(message)))
