@@ -119,7 +119,8 @@ export function drawChosen(
   const notes = pairedNotes(measure, engraved[index] ?? []);
   let hasNote = false;
   for (const { node, note } of notes) {
-    if (!ordinals.has(note.note)) continue;
+    // Grace notes carry the ordinal of the note they stand after.
+    if (note.isGrace || !ordinals.has(note.note)) continue;
     hasNote = true;
     shapeAt(node, { shape: 'ring', size: RING_SIZE, kind: 'chosen-note', layer: 'chosen' });
   }
