@@ -26,7 +26,7 @@ export {
   type Transposition,
 } from './pitch.js';
 export { STEPS } from './pitch.data.js';
-export { alterInKey, tonicOf, type Mode } from './key.js';
+export { alterInKey, signatureWords, tonicOf, type Mode } from './key.js';
 export { beatCount, COMMON_TIME, isCompound, measureLength, meterText, type Meter } from './meter.js';
 export {
   BEAT_UNITS,

@@ -29,3 +29,17 @@ export function tonicOf(fifths: number, mode: Mode): string {
   const octaves = Math.floor(place / 7);
   return `${SHARP_ORDER[place - 7 * octaves] ?? ''}${ALTER_ASCII[octaves] ?? ''}`;
 }
+
+/**
+ * A key signature in words: "2 flats", "1 sharp", "no sharps or flats".
+ * Shape:  none
+ * Units:  fifths above C major
+ * Errors: none
+ * Source: common practice
+ * @example signatureWords(-2) // '2 flats'
+ */
+export function signatureWords(fifths: number): string {
+  const count = Math.abs(fifths);
+  if (count === 0) return 'no sharps or flats';
+  return `${count} ${fifths > 0 ? 'sharp' : 'flat'}${count === 1 ? '' : 's'}`;
+}

@@ -10,6 +10,7 @@ import {
   transposePitch,
   type Pitch,
   type Step,
+  signatureWords,
 } from './index.js';
 
 const pitch: fc.Arbitrary<Pitch> = fc.record({
@@ -70,6 +71,18 @@ describe('key signatures', () => {
       const ours = key.scale.map((name) => alterInKey(Note.get(name).letter as Step, fifths));
       expect(ours).toEqual(expected);
       expect(tonicOf(fifths, 'minor')).toBe(key.minorRelative);
+    }
+  });
+});
+
+describe('a key signature in words', () => {
+  it('counts the signs that `tonal` writes for the major key', () => {
+    for (let fifths = -7; fifths <= 7; fifths += 1) {
+      const { keySignature } = Key.majorKey(tonicOf(fifths, 'major'));
+      const sign = keySignature.startsWith('b') ? 'flat' : 'sharp';
+      const count = keySignature.length;
+      const words = count === 0 ? 'no sharps or flats' : `${count} ${sign}${count === 1 ? '' : 's'}`;
+      expect(signatureWords(fifths)).toBe(words);
     }
   });
 });

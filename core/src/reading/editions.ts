@@ -1,4 +1,4 @@
-import { meterText, toNumber } from '../music/index.js';
+import { meterText, signatureWords, toNumber } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import { barDifferences, barsOf, type Bar, type NoteDifference } from './repeats.js';
 import { soloLine } from './solo-line.js';
@@ -73,8 +73,8 @@ function setDifferences(
   const [mx, my] = [meterText(x.meter), meterText(y.meter)];
   if (changes(mx, my, [px && meterText(px.meter), py && meterText(py.meter)]))
     found.push({ note: 0, what: 'meter', a: mx, b: my });
-  const [kx, ky] = [keyText(x.fifths), keyText(y.fifths)];
-  if (changes(kx, ky, [px && keyText(px.fifths), py && keyText(py.fifths)]))
+  const [kx, ky] = [signatureWords(x.fifths), signatureWords(y.fifths)];
+  if (changes(kx, ky, [px && signatureWords(px.fifths), py && signatureWords(py.fifths)]))
     found.push({ note: 0, what: 'key', a: kx, b: ky });
   if (toNumber(x.length) !== toNumber(y.length) && mx === my)
     found.push({
@@ -84,12 +84,6 @@ function setDifferences(
       b: `${toNumber(y.length)} quarters`,
     });
   return found;
-}
-
-function keyText(fifths: number): string {
-  const count = Math.abs(fifths);
-  if (count === 0) return 'no sharps or flats';
-  return `${count} ${fifths > 0 ? 'sharp' : 'flat'}${count === 1 ? '' : 's'}`;
 }
 
 type Pairing = readonly [a: number | null, b: number | null];

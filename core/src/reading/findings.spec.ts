@@ -13,6 +13,7 @@ import {
   measurePrints,
   pinKey,
   readMusic,
+  shortRhythm,
   soloLine,
   spanFacts,
   withPin,
@@ -237,6 +238,13 @@ describe('A pinned measure', () => {
       numberOf: String,
     });
     expect(gone).toEqual(findingsOf(score, line, reading));
+  });
+});
+
+describe('A rhythm in short', () => {
+  it('counts equal values in a row', () => {
+    expect(shortRhythm('eighth, eighth, quarter')).toBe('2 eighths, quarter');
+    expect(shortRhythm('dotted half, half, half')).toBe('dotted half, 2 halves');
   });
 });
 

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import type { Subscription } from 'rxjs';
-import { inVocabulary, withSigns } from '@vivid-cue/core/music';
+import { measureWord, inVocabulary, withSigns } from '@vivid-cue/core/music';
 import {
   differenceText,
   differingNotes,
@@ -127,7 +127,7 @@ export class EditionDialog {
   protected readonly isBusy = signal(false);
   protected readonly chosen = signal<number | null>(null);
   private running: Subscription | null = null;
-  protected readonly word = computed(() => (this.session.vocabulary() === 'us' ? 'measure' : 'bar'));
+  protected readonly word = computed(() => measureWord(1, this.session.vocabulary()));
 
   protected readonly summary = computed(() => {
     const result = this.result();

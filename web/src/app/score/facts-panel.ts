@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Button } from 'primeng/button';
-import { inVocabulary, measuresText, withSigns } from '@vivid-cue/core/music';
+import { inVocabulary, measuresText, measureWord, signatureWords, withSigns } from '@vivid-cue/core/music';
 import { spanFacts, type Counted } from '@vivid-cue/core/reading';
 import type { Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../data/session-store';
@@ -74,7 +74,7 @@ export class FactsPanel {
     const count = this.room.room()?.score?.digest.measures.length ?? 0;
     return this.selection() ?? this.room.room()?.range ?? { fromIndex: 0, endIndex: count };
   });
-  protected readonly word = computed(() => (this.session.vocabulary() === 'us' ? 'measure' : 'bar'));
+  protected readonly word = computed(() => measureWord(1, this.session.vocabulary()));
   /** The one selected measure. */
   protected readonly single = computed(() => {
     const selection = this.selection();
@@ -99,7 +99,10 @@ export class FactsPanel {
     const rate = own.top?.notesPerSecond ?? 0;
     const list: Fact[] = [
       { what: 'Length', text: `${plain(own.quarters)} quarters${seconds}` },
-      { what: own.keys.length > 1 ? 'Keys' : 'Key', text: own.keys.map(keyText).join(', ') },
+      {
+        what: own.keys.length > 1 ? 'Keys' : 'Key',
+        text: own.keys.map((key) => signatureWords(key)).join(', '),
+      },
       { what: own.meters.length > 1 ? 'Meters' : 'Meter', text: own.meters.join(', ') },
       { what: 'Notes', text: `${own.notes}${rate > 0 ? `, up to ${rate.toFixed(1)} a second` : ''}` },
       {
@@ -127,10 +130,4 @@ function counted(list: readonly Counted[]): string {
 
 function plain(value: number): string {
   return String(Math.round(value * 1000) / 1000);
-}
-
-function keyText(fifths: number): string {
-  const count = Math.abs(fifths);
-  if (count === 0) return 'no sharps or flats';
-  return `${count} ${fifths > 0 ? 'sharp' : 'flat'}${count === 1 ? '' : 's'}`;
 }

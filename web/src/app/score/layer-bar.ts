@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Select } from 'primeng/select';
-import { inVocabulary } from '@vivid-cue/core/music';
+import { inVocabulary, measureWord } from '@vivid-cue/core/music';
 import { shortRhythm } from '@vivid-cue/core/reading';
 import { SessionStore } from '../data/session-store';
 import { isTyping } from '../ui/typing';
@@ -215,7 +215,7 @@ export class LayerBar {
   }
 
   protected measureWord(): string {
-    return this.session.vocabulary() === 'us' ? 'measure' : 'bar';
+    return measureWord(1, this.session.vocabulary());
   }
 
   protected onKey(event: KeyboardEvent): void {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
+import { measureWord } from '@vivid-cue/core/music';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { RoomStore } from './room-store';
@@ -72,7 +73,7 @@ export class NumberingForm {
   /** The one selected measure. */
   readonly index = input<number | null>(null);
   protected readonly number = signal<number | null>(null);
-  protected readonly word = computed(() => (this.session.vocabulary() === 'us' ? 'measure' : 'bar'));
+  protected readonly word = computed(() => measureWord(1, this.session.vocabulary()));
   protected readonly printed = computed(() => {
     const number = this.room.room()?.score?.digest.measures[this.index() ?? -1]?.number ?? '';
     return /^\d+$/u.test(number) ? Number(number) : null;

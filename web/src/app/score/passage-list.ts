@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { Button } from 'primeng/button';
-import { inVocabulary, measuresText, tempoText } from '@vivid-cue/core/music';
+import { measureWord, inVocabulary, measuresText, tempoText } from '@vivid-cue/core/music';
 import { spanFacts } from '@vivid-cue/core/reading';
 import { SessionStore } from '../data/session-store';
 import { RungGlyph } from '../ui/rung-glyph';
@@ -71,7 +71,7 @@ export class PassageList {
 
   readonly openPassage = output<string>();
 
-  protected readonly word = computed(() => (this.session.vocabulary() === 'us' ? 'measure' : 'bar'));
+  protected readonly word = computed(() => measureWord(1, this.session.vocabulary()));
   protected readonly rows = computed(() => {
     const facts = this.reading.result()?.facts ?? [];
     const vocabulary = this.session.vocabulary();
