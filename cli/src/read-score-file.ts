@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { ABC_LIMIT, abcToMusicXml, isAbc } from '@vivid-cue/core/abc';
+import { withoutAbc } from '@vivid-cue/core/abc';
 import { readScore, type Score } from '@vivid-cue/core/score';
 import { CommandError } from './command-error.js';
 import { readBytes } from './read-bytes.js';
@@ -12,16 +12,8 @@ import { readBytes } from './read-bytes.js';
  * Source: none
  */
 export function readScoreFile(folder: string, file: string, part: string | undefined): Score {
-  const read = readScore(asMusicXml(readBytes(resolve(folder, file), file)), { partId: part ?? null });
+  const bytes = withoutAbc(readBytes(resolve(folder, file), file));
+  const read = bytes.ok ? readScore(bytes.value, { partId: part ?? null }) : bytes;
   if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
   return read.value;
-}
-
-/** ABC notation is turned into MusicXML first; everything else stays as it is. */
-function asMusicXml(bytes: Uint8Array): Uint8Array {
-  const text = new TextDecoder().decode(bytes.subarray(0, ABC_LIMIT + 1));
-  if (!isAbc(text)) return bytes;
-  const xml = abcToMusicXml(text);
-  if (!xml.ok) throw new CommandError(xml.issues.map(({ message }) => message).join(' '));
-  return new TextEncoder().encode(xml.value);
 }

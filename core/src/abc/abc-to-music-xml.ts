@@ -30,6 +30,20 @@ export function abcToMusicXml(text: string): Result<string, AbcCode> {
   }
 }
 
+/**
+ * A score file with ABC notation turned into MusicXML; every other file as it came.
+ * Shape:  the bytes of a file
+ * Units:  none
+ * Errors: as abcToMusicXml
+ * Source: none
+ */
+export function withoutAbc(bytes: Uint8Array): Result<Uint8Array, AbcCode> {
+  const text = new TextDecoder().decode(bytes.subarray(0, ABC_LIMIT + 1));
+  if (!isAbc(text)) return ok(bytes);
+  const xml = abcToMusicXml(text);
+  return xml.ok ? ok(new TextEncoder().encode(xml.value)) : xml;
+}
+
 function written(text: string): Result<string, AbcCode> {
   const { lines, metaText } = parseAbc(text);
   const tempo: AbcElement | null = metaText.tempo ? { el_type: 'tempo', ...metaText.tempo } : null;

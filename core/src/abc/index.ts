@@ -1,1 +1,1 @@
-export { ABC_LIMIT, abcToMusicXml, isAbc, type AbcCode } from './abc-to-music-xml.js';
+export { abcToMusicXml, isAbc, withoutAbc, type AbcCode } from './abc-to-music-xml.js';

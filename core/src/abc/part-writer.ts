@@ -63,7 +63,6 @@ export class PartWriter {
   /** Accidentals of the measure so far, by letter: they hold in every octave (ABC 2.1, propagate-accidentals, from memory). */
   private signs = new Map<string, number>();
   private tuplet: { readonly actual: number; readonly normal: number } | null = null;
-  private isFirstKey = true;
   private leftBar = '';
   private lastNumber = 0;
 
@@ -113,9 +112,7 @@ export class PartWriter {
     const isUsual = [...this.key.keys()].every((step) =>
       (fifths > 0 ? STEP_ORDER.slice(0, fifths) : STEP_ORDER.slice(fifths)).includes(step),
     );
-    const isPlain = this.isFirstKey && alters.length === 0;
-    this.isFirstKey = false;
-    return isUsual || isPlain ? `<key><fifths>${fifths}</fifths></key>` : '<key><fifths>0</fifths></key>';
+    return `<key><fifths>${isUsual ? fifths : 0}</fifths></key>`;
   }
 
   private meterXml({ type, value }: AbcElement): string {

@@ -1,5 +1,5 @@
 import type { LineNote, MusicReading, SoloLine } from '../reading/index.js';
-import type { Score, Span } from '../score/index.js';
+import { measureIndexes, type Score, type Span } from '../score/index.js';
 import { valueNameOf } from './value-words.js';
 
 /** A value, sign or place names a passage when so large a share of its notes has it (our own knee). */
@@ -113,7 +113,7 @@ export function sourcesOf(
   { measures }: Pick<Score, 'measures'>,
   { nearRepeats, exactRepeats }: MusicReading,
 ): ReadonlyMap<number, number> {
-  const indexOf = new Map(measures.map(({ number }, index) => [number, index]));
+  const indexOf = measureIndexes(measures);
   const sources = new Map<number, number>();
   for (const { a, b } of [...nearRepeats, ...exactRepeats]) {
     const [from = [], at = []] = [a, b].map((text) =>

@@ -1,5 +1,5 @@
 import { hashText } from '../base/index.js';
-import type { Score, Span } from '../score/index.js';
+import { measureIndexes, type Score, type Span } from '../score/index.js';
 import { articulationOf } from './inventory.js';
 import { FINDERS } from './finding-texts.js';
 import type { Finding, RawFinding } from './finding.js';
@@ -15,10 +15,7 @@ import type { SoloLine } from './solo-line.js';
  */
 export function findingsOf(score: Score, line: SoloLine, reading: MusicReading): Finding[] {
   const prints = measurePrints(score, line);
-  const indexes = new Map<string, number>();
-  score.measures.forEach(({ number }, index) => {
-    if (!indexes.has(number)) indexes.set(number, index);
-  });
+  const indexes = measureIndexes(score.measures);
   const from = { ...reading, score, line, indexOf: (number: string) => indexes.get(number) ?? 0 };
   const taken = new Map<string, number>();
   return FINDERS.flatMap((find) => find(from))

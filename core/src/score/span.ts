@@ -149,3 +149,20 @@ export function spanQuarters(
 ): number {
   return measures.slice(fromIndex, endIndex).reduce((sum, { quarters }) => sum + quarters, 0);
 }
+
+/**
+ * The index of every printed number; of a number that stands twice, the first.
+ * Shape:  none
+ * Units:  measure index
+ * Errors: none
+ * Source: none
+ */
+export function measureIndexes(
+  measures: readonly { readonly number: string }[],
+): ReadonlyMap<string, number> {
+  const indexes = new Map<string, number>();
+  measures.forEach(({ number }, index) => {
+    if (!indexes.has(number)) indexes.set(number, index);
+  });
+  return indexes;
+}

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { ABC_LIMIT, abcToMusicXml, isAbc } from '@vivid-cue/core/abc';
+import { withoutAbc } from '@vivid-cue/core/abc';
+import type { Issue } from '@vivid-cue/core/base';
 import {
   digestScore,
   readScore,
@@ -65,12 +66,15 @@ export async function uploadScore(
 
 /** ABC notation is kept as MusicXML, so that it is engraved and read like every other score. */
 function asMusicXml(bytes: Buffer): Buffer {
-  const text = bytes.subarray(0, ABC_LIMIT + 1).toString('utf8');
-  if (!isAbc(text)) return bytes;
-  const xml = abcToMusicXml(text);
-  if (xml.ok) return Buffer.from(xml.value);
-  const message = xml.issues[0]?.message ?? 'The file cannot be read.';
-  throw new Problem('score-refused', message, { issues: [{ where: 'file', message }] });
+  const file = withoutAbc(bytes);
+  if (file.ok) return Buffer.from(file.value);
+  throw refused(file.issues.map((issue) => ({ ...issue, where: 'file' })));
+}
+
+function refused(issues: readonly Issue[]): Problem {
+  return new Problem('score-refused', issues[0]?.message ?? 'The file cannot be read.', {
+    issues: issues.map(({ where, message }) => ({ where, message })),
+  });
 }
 
 function read(
@@ -80,10 +84,7 @@ function read(
 ): ScoreDigest {
   const score = readScore(bytes, options);
   if (score.ok) return digestScore(renumbered(score.value, numbering));
-  const message = score.issues[0]?.message ?? 'The file cannot be read.';
-  throw new Problem('score-refused', message, {
-    issues: score.issues.map((issue) => ({ where: issue.where, message: issue.message })),
-  });
+  throw refused(score.issues);
 }
 
 /**

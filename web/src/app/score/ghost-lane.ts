@@ -18,7 +18,7 @@ import { measuresText } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
-import type { RibbonMeasure } from './ribbon-model';
+import { measureEdges, type RibbonMeasure } from './ribbon-model';
 import { SuggestionStore, type Ghost } from './suggestion-store';
 
 const DRAWN_AT_ONCE = 32;
@@ -42,14 +42,7 @@ export class GhostLane {
   readonly made = output<readonly PassageView[]>();
 
   private readonly dragged = signal<Ghost | null>(null);
-  private readonly edges = computed(() => {
-    const total = Math.max(
-      0.001,
-      this.measures().reduce((sum, { quarters }) => sum + quarters, 0),
-    );
-    let at = 0;
-    return [0, ...this.measures().map(({ quarters }) => (at += quarters) / total)];
-  });
+  private readonly edges = computed(() => measureEdges(this.measures()));
   private readonly bandsOfAll = computed(() =>
     this.store.free().map((ghost) => {
       const span = measuresText(

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { withSigns } from '@vivid-cue/core/music';
-import type { Span } from '@vivid-cue/core/score';
+import { measureIndexes, type Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../data/session-store';
 import type { RibbonMarks } from './ribbon-model';
 import { ReadingStore } from './reading-store';
@@ -50,7 +50,9 @@ export class LayerStore {
     const offKey = new Set<string>();
     const counts = new Map<string, number>();
     const { fromIndex, endIndex } = this.span();
+    let off = 0;
     for (const note of (this.reading.result()?.engraved ?? []).slice(fromIndex, endIndex).flat()) {
+      if (note.isOffKey && note.note > 0) off += 1;
       if (note.name === null || note.note === 0) continue;
       counts.set(note.name, (counts.get(note.name) ?? 0) + 1);
       if (note.isOffKey) offKey.add(note.name);
@@ -58,8 +60,6 @@ export class LayerStore {
     const list = [...counts]
       .map(([name, count]) => ({ name, count, isOffKey: offKey.has(name) }))
       .sort((a, b) => Number(b.isOffKey) - Number(a.isOffKey) || a.name.localeCompare(b.name));
-    const all = (this.reading.result()?.engraved ?? []).slice(fromIndex, endIndex).flat();
-    const off = all.filter(({ isOffKey, note }) => isOffKey && note > 0).length;
     return [
       ...(off > 0 ? [{ value: OFF_KEY, label: `every note off the key, ${off}` }] : []),
       ...list.map(({ name, count, isOffKey }) => ({
@@ -201,12 +201,7 @@ export class LayerStore {
     }
     return texts;
   });
-  private readonly indexes = computed(() => {
-    const indexes = new Map<string, number>();
-    for (const { number, index } of this.room.room()?.score?.digest.measures ?? [])
-      if (!indexes.has(number)) indexes.set(number, index);
-    return indexes;
-  });
+  private readonly indexes = computed(() => measureIndexes(this.room.room()?.score?.digest.measures ?? []));
 
   private indexOf(number: string): number {
     return this.indexes().get(number) ?? 0;

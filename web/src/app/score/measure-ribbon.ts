@@ -17,7 +17,7 @@ import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import { CELLS_IN_GROUP, RibbonCells, type RibbonCell } from './ribbon-cells';
-import type { RibbonBand, RibbonMarks, RibbonMeasure } from './ribbon-model';
+import { measureEdges, type RibbonBand, type RibbonMarks, type RibbonMeasure } from './ribbon-model';
 import { inSlices } from './svg-picture';
 
 /** Width in pixels that a printed number needs. */
@@ -57,17 +57,7 @@ export class MeasureRibbon implements AfterViewInit {
   protected readonly cursor = signal(0);
   private isDragging = false;
 
-  protected readonly total = computed(() =>
-    Math.max(
-      0.001,
-      this.measures().reduce((sum, { quarters }) => sum + quarters, 0),
-    ),
-  );
-  /** Start of every measure, and the end, as shares of the whole. */
-  private readonly edges = computed(() => {
-    let at = 0;
-    return [0, ...this.measures().map(({ quarters }) => (at += quarters) / this.total())];
-  });
+  private readonly edges = computed(() => measureEdges(this.measures()));
   private readonly labelStep = computed(() => {
     const fits = this.widthPx() / LABEL_PX;
     return LABEL_STEPS.find((step) => this.measures().length / step <= fits) ?? 200;

@@ -93,10 +93,8 @@ export class ReadingStore {
   });
   readonly findings = computed(() => this.all().filter(({ mark }) => mark !== 'dismissed'));
   readonly setAside = computed(() => this.all().filter(({ mark }) => mark === 'dismissed'));
-  readonly openCount = computed(() => this.findings().filter(({ mark }) => mark === null).length);
   readonly chosen = computed(() => this.all().find(({ id }) => id === this.chosenId()) ?? null);
   readonly deciding = computed(() => this.findings().find(({ kind }) => kind === 'deciding') ?? null);
-  readonly isPinned = computed(() => this.deciding()?.mark === 'pinned');
 
   constructor() {
     toObservable(this.request)

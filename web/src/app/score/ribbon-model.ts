@@ -26,3 +26,13 @@ export interface RibbonMarks {
   readonly breaths: ReadonlySet<number>;
   readonly cues: ReadonlySet<number>;
 }
+
+/** Start of every measure, and the end, as shares of the whole. */
+export function measureEdges(measures: readonly RibbonMeasure[]): readonly number[] {
+  const total = Math.max(
+    0.001,
+    measures.reduce((sum, { quarters }) => sum + quarters, 0),
+  );
+  let at = 0;
+  return [0, ...measures.map(({ quarters }) => (at += quarters) / total)];
+}
