@@ -1,5 +1,5 @@
 import type { Random } from '../base/index.js';
-import type { Span } from '../score/index.js';
+import { inSpan, type Span } from '../score/index.js';
 
 /** A stretch with a name, as suggestions are cut and joined. */
 export interface NamedSpan extends Span {
@@ -80,17 +80,16 @@ export function moveEnd<T extends NamedSpan>(
  * Source: none
  */
 export function fitAround<T extends NamedSpan>(spans: readonly T[], taken: readonly Span[]): T[] {
-  const isTaken = (index: number): boolean =>
-    taken.some(({ fromIndex, endIndex }) => fromIndex <= index && index < endIndex);
+  const isTaken = (index: number): boolean => taken.some((span) => inSpan(span, index));
   const pieces = spans.flatMap((span) => {
-    const own: T[] = [];
+    const runs: { fromIndex: number; endIndex: number }[] = [];
     for (let index = span.fromIndex; index < span.endIndex; index += 1) {
-      const last = own.at(-1);
+      const last = runs.at(-1);
       if (isTaken(index)) continue;
-      if (last?.endIndex === index) own[own.length - 1] = { ...last, endIndex: index + 1 };
-      else own.push({ ...span, fromIndex: index, endIndex: index + 1 });
+      if (last?.endIndex === index) last.endIndex = index + 1;
+      else runs.push({ fromIndex: index, endIndex: index + 1 });
     }
-    return own;
+    return runs.map((run) => ({ ...span, ...run }));
   });
   return pieces.reduce<T[]>((kept, piece) => {
     const last = kept.at(-1);

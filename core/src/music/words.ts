@@ -67,13 +67,14 @@ export function tempoText(bpm: number, unit: BeatUnit): string {
 }
 
 const VALUE_WORDS: readonly (readonly [RegExp, string])[] = [
-  [/\bsixty-fourth/gu, 'hemidemisemiquaver'],
-  [/\bthirty-second/gu, 'demisemiquaver'],
-  [/\bsixteenth/gu, 'semiquaver'],
-  [/\beighth/gu, 'quaver'],
-  [/\bquarter/gu, 'crotchet'],
-  [/\bhalf(?= note| rest|,|$)/gu, 'minim'],
-  [/\bwhole(?= note| rest|,|$)/gu, 'semibreve'],
+  [/\bsixty-fourth(?: note)?/gu, 'hemidemisemiquaver'],
+  [/\bthirty-second(?: note)?/gu, 'demisemiquaver'],
+  [/\bsixteenth(?: note)?/gu, 'semiquaver'],
+  [/\beighth(?: note)?/gu, 'quaver'],
+  [/\bquarter(?: note)?/gu, 'crotchet'],
+  [/\bhalf(?: note|(?= rest|,|$))/gu, 'minim'],
+  [/\bhalves\b/gu, 'minims'],
+  [/\bwhole(?: note|(?= rest|,|$))/gu, 'semibreve'],
 ];
 
 /**
@@ -88,7 +89,8 @@ export function inVocabulary(text: string, vocabulary: Vocabulary): string {
   const barred = text
     .replace(/\bMeasure/gu, 'Bar')
     .replace(/\bmeasure/gu, 'bar')
-    .replace(/\bmm?\. (?=\d)/gu, 'bar ');
+    .replace(/\bmm\. (?=\d)/gu, 'bars ')
+    .replace(/\bm\. (?=\d)/gu, 'bar ');
   return VALUE_WORDS.reduce((sentence, [american, british]) => sentence.replace(american, british), barred);
 }
 
@@ -103,7 +105,7 @@ const ASCII_SIGNS: Readonly<Record<string, string>> = { '##': '𝄪', bb: '𝄫'
  */
 export function withSigns(text: string): string {
   return text.replace(
-    /\b([A-G])(##|bb|#|b)(?=\d|\b|[^\w])/gu,
+    /\b([A-G])(##|bb|#|b)(?!\p{L})/gu,
     (_, letter: string, sign: string) => `${letter}${ASCII_SIGNS[sign] ?? sign}`,
   );
 }

@@ -1,3 +1,4 @@
+import { inSpan } from '../score/index.js';
 import { chanceOfClean, gainAt, PRIOR } from './belief.js';
 import { MODEL } from './model.data.js';
 import {
@@ -91,8 +92,7 @@ export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness
 function uncovered(part: PartToJudge): number[] {
   const rest: number[] = [];
   for (let index = part.fromIndex; index < part.endIndex; index += 1) {
-    if (!part.passages.some(({ fromIndex, endIndex }) => fromIndex <= index && index < endIndex))
-      rest.push(index);
+    if (!part.passages.some((passage) => inSpan(passage, index))) rest.push(index);
   }
   return rest;
 }

@@ -1,7 +1,8 @@
 import { toNumber } from '../music/index.js';
-import type { Score } from '../score/index.js';
+import { measureIndexes, type Score } from '../score/index.js';
 import type { Inventory } from './inventory.js';
 import type { SoloLine } from './solo-line.js';
+import { wordSwells } from './swells.js';
 
 /** A suggestion about loudness. Shape: `measure` null for the whole piece; `mark` the suggested level, if one. */
 export interface DynamicsAdvice {
@@ -115,10 +116,15 @@ function longCrescendos(
   printed: readonly PrintedLevel[],
   { hairpins }: Inventory,
 ): DynamicsAdvice[] {
-  const indexOf = new Map(score.measures.map(({ number }, index) => [number, index]));
-  return hairpins.flatMap(({ kind, measure, endMeasure }) => {
-    const [from, to] = [indexOf.get(measure), indexOf.get(endMeasure)];
-    if (from === undefined || to === undefined || to - from < 1) return [];
+  const indexOf = measureIndexes(score.measures);
+  const drawn = hairpins.map(({ kind, measure, endMeasure }) => ({
+    kind,
+    fromIndex: indexOf.get(measure) ?? 0,
+    lastIndex: indexOf.get(endMeasure) ?? 0,
+  }));
+  const all = [...drawn, ...wordSwells(score)].sort((a, b) => a.fromIndex - b.fromIndex);
+  return all.flatMap(({ kind, fromIndex: from, lastIndex: to }) => {
+    if (to - from < 1) return [];
     const way = kind === 'crescendo' ? 1 : -1;
     const start = printed.findLast(({ measureIndex }) => measureIndex <= from)?.level ?? levelOf('mf');
     const next = printed.find(({ measureIndex }) => measureIndex > from)?.level ?? start + 2 * way;

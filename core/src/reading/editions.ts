@@ -1,5 +1,5 @@
 import { meterText, signatureWords, toNumber } from '../music/index.js';
-import type { Score } from '../score/index.js';
+import type { Score, Span } from '../score/index.js';
 import { barDifferences, barsOf, type Bar, type NoteDifference } from './repeats.js';
 import { soloLine } from './solo-line.js';
 
@@ -30,6 +30,8 @@ export interface SetDifference {
 const WIDEST_SHIFT = 64;
 /** What a measure without partner costs, in shares of a measure that is wholly different. */
 const GAP_COST = 0.7;
+/** Two measures that differ by more are not the same music (our own limit). */
+const SAME_MUSIC = 0.5;
 
 /**
  * Compares two editions of one piece measure by measure.
@@ -84,6 +86,35 @@ function setDifferences(
       b: `${toNumber(y.length)} quarters`,
     });
   return found;
+}
+
+/**
+ * Follows the music of one file into a corrected one.
+ * Shape:  where a span of `from` stands in `to`, as wide as its music is there; null where less than half of its measures
+ *         come back
+ * Units:  measure indexes
+ * Errors: none
+ * Source: the pairing of compareEditions
+ */
+export function followMusic(from: Score, to: Score): (span: Span) => Span | null {
+  const [a, b] = [barsOf(from, soloLine(from)), barsOf(to, soloLine(to))];
+  const difference = distances(a, b);
+  const partners = new Map<number, number>();
+  const same = new Set<number>();
+  for (const [i, j] of align(a, b)) {
+    if (i === null || j === null) continue;
+    partners.set(i, j);
+    if (difference(i, j) <= SAME_MUSIC) same.add(i);
+  }
+  return ({ fromIndex, endIndex }) => {
+    const own = Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
+    const places = own.flatMap((index) => partners.get(index) ?? []);
+    const [first, last] = [places[0], places.at(-1)];
+    const isBack = own.filter((index) => same.has(index)).length * 2 >= own.length;
+    return isBack && first !== undefined && last !== undefined
+      ? { fromIndex: first, endIndex: last + 1 }
+      : null;
+  };
 }
 
 type Pairing = readonly [a: number | null, b: number | null];

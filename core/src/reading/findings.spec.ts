@@ -8,6 +8,7 @@ import {
   differingNotes,
   engravedNotes,
   findingsOf,
+  followMusic,
   matchMarks,
   measureFacts,
   measurePrints,
@@ -337,6 +338,42 @@ describe('Two editions', () => {
       expect(places).withContext(`seed ${seed}`).toEqual(['4:4', '-:7', '11:-', '18:18']);
       expect(found[0]?.differences.map(({ what, note: at }) => `${what} ${at}`)).toEqual(['pitch 3']);
       expect(found[3]?.differences.map(({ what, b }) => `${what} ${b}`)).toEqual(['articulation tenuto']);
+    }
+  });
+
+  it('let a span follow its music past what was put in, taken out and corrected', () => {
+    for (const seed of SEEDS) {
+      const study = trapped(seed);
+      const other = trapped(seed);
+      const note = other.measures[16]?.notes[0];
+      if (note) note.place += 1;
+      other.measures.splice(20, 1);
+      other.measures.splice(5, 0, ...plainStudy(seed + 500, { measures: 2 }).measures);
+      const follow = followMusic(scoreOf(study), scoreOf(other));
+      const at = (fromIndex: number, endIndex: number): readonly (number | undefined)[] => {
+        const found = follow({ fromIndex, endIndex });
+        return [found?.fromIndex, found?.endIndex];
+      };
+      // Two measures come before 5, 20 is gone: before them nothing moves, behind both all moves by one.
+      expect([at(0, 4), at(6, 10), at(15, 18), at(21, 24)])
+        .withContext(`seed ${seed}`)
+        .toEqual([
+          [0, 4],
+          [8, 12],
+          [17, 20],
+          [22, 25],
+        ]);
+      expect(at(3, 7)).toEqual([3, 9]);
+      expect(at(20, 21)).toEqual([undefined, undefined]);
+    }
+  });
+
+  it('leave a span alone in another piece', () => {
+    for (const seed of SEEDS) {
+      const follow = followMusic(scoreOf(trapped(seed)), scoreOf(plainStudy(seed + 900, { measures: 24 })));
+      expect(follow({ fromIndex: 8, endIndex: 16 }))
+        .withContext(`seed ${seed}`)
+        .toBeNull();
     }
   });
 

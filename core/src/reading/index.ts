@@ -7,7 +7,7 @@ export {
   type ReadMusicOptions,
 } from './read-music.js';
 export { instrumentProfile, type Family, type InstrumentProfile } from './profiles.js';
-export { compareEditions, type EditionDifference, type SetDifference } from './editions.js';
+export { compareEditions, followMusic, type EditionDifference, type SetDifference } from './editions.js';
 export { engravedNotes, type EngravedNote } from './engraved-notes.js';
 export type { Finding, FindingKind, FindingPair, NotePlace } from './finding.js';
 export { differenceText, differingNotes } from './return-findings.js';

@@ -6,11 +6,10 @@ import {
   midiOf,
   pitchName,
   staffPlace,
-  toNumber,
   type Pitch,
 } from '../music/index.js';
 import type { Score } from '../score/index.js';
-import type { LineNote, SoloLine } from './solo-line.js';
+import { noteFrom, type LineNote, type SoloLine } from './solo-line.js';
 
 /** Articulations of one measure by kind; several signs at one note are joined by "+". */
 export interface ArticulationCount {
@@ -107,19 +106,26 @@ function articulations({ measures }: Score, { played }: SoloLine): ArticulationC
   );
 }
 
+interface BegunHairpin {
+  readonly kind: 'crescendo' | 'diminuendo';
+  readonly measureIndex: number;
+  readonly startNote: number;
+}
+
 function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
-  const open = new Map<
-    string,
-    { kind: 'crescendo' | 'diminuendo'; measureIndex: number; startNote: number }
-  >();
+  const open = new Map<string, BegunHairpin>();
   const found: HairpinSpan[] = [];
   const numberOf = (index: number): string => score.measures[index]?.number ?? '';
+  const end = (begun: BegunHairpin | undefined, endIndex: number): void => {
+    if (!begun) return;
+    const { kind, measureIndex, startNote } = begun;
+    found.push({ kind, measure: numberOf(measureIndex), startNote, endMeasure: numberOf(endIndex) });
+  };
   for (const { measureIndex, onset, type, number } of score.marks.hairpins) {
     if (type !== 'stop') {
-      const notes = line.played[measureIndex] ?? [];
-      const place = toNumber(onset);
-      const at = notes.findIndex((note) => toNumber(note.onset) + note.length > place + 1e-9);
-      open.set(number, { kind: type, measureIndex, startNote: at < 0 ? Math.max(1, notes.length) : at + 1 });
+      // One that an export never stops ends where the next begins.
+      end(open.get(number), measureIndex);
+      open.set(number, { kind: type, measureIndex, startNote: noteFrom(line, measureIndex, onset) });
       continue;
     }
     const begun = open.get(number);
@@ -129,14 +135,9 @@ function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
       onset.num === 0 && measureIndex > 0 && begun && begun.measureIndex < measureIndex
         ? measureIndex - 1
         : measureIndex;
-    if (begun)
-      found.push({
-        kind: begun.kind,
-        measure: numberOf(begun.measureIndex),
-        startNote: begun.startNote,
-        endMeasure: numberOf(endIndex),
-      });
+    end(begun, endIndex);
   }
+  for (const begun of open.values()) end(begun, begun.measureIndex);
   return found;
 }
 

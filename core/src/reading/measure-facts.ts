@@ -6,6 +6,7 @@ import { articulationOf } from './inventory.js';
 import { paceOf, secondsBetween } from './pace.js';
 import type { MusicReading } from './read-music.js';
 import type { SoloLine } from './solo-line.js';
+import { wordSwells } from './swells.js';
 
 /** How often something stands. */
 export type Counted = readonly [what: string, count: number];
@@ -58,6 +59,7 @@ export function measureFacts(
   for (const { measureIndex, mark } of score.marks.dynamics) marks[measureIndex]?.push(mark);
   for (const { measureIndex, type } of score.marks.hairpins)
     if (type !== 'stop') marks[measureIndex]?.push(type);
+  for (const { fromIndex, kind } of wordSwells(score)) marks[fromIndex]?.push(kind);
   return score.measures.map(({ index, number, fifths, meter, start, length }) => {
     const own = line.byMeasure[index] ?? [];
     const played = line.played[index] ?? [];

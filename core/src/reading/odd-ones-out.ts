@@ -43,9 +43,14 @@ export function oddOnesOut(
     if (!found.has(key)) found.set(key, { index, measure: score.measures[index]?.number ?? '', ...odd });
   };
   const series = clusters.filter(({ length }) => length > FEWEST_BEARERS);
-  for (const cluster of series) missingSigns(line, cluster, add);
+  for (const cluster of series) missingSigns(score, line, { cluster, add });
   missingOnDownbeats(line, add);
-  oddHairpins(score, series, hairpins, add);
+  const hairpinsOf = hairpinStarts(score, hairpins);
+  for (const cluster of series) oddHairpins(cluster, hairpinsOf, add);
+  // What leaves its series already is no model for its twins.
+  const isKnown = (index: number, kind: string): boolean =>
+    [...found.values()].some((odd) => odd.index === index && odd.what === kind);
+  for (const twins of twinMeasures(line)) unlikeHairpins(twins, { hairpinsOf, isKnown, score }, add);
   oddDots(line, add);
   return [...found.values()]
     .sort((a, b) => a.index - b.index || a.note - b.note)
@@ -55,7 +60,13 @@ export function oddOnesOut(
 type Add = (index: number, odd: Omit<OddOneOut, 'measure'>) => void;
 
 /** In measures of one rhythm: a sign that most have at one note. */
-function missingSigns({ played }: SoloLine, cluster: readonly number[], add: Add): void {
+function missingSigns(
+  { measures }: Score,
+  { played }: SoloLine,
+  { cluster, add }: { readonly cluster: readonly number[]; readonly add: Add },
+): void {
+  const isMarked = (from: number, to: number): boolean =>
+    measures.slice(from, to + 1).some(({ rehearsal }) => rehearsal !== null);
   // Measures of one rhythm have equally many notes.
   const noteCount = played[cluster[0] ?? 0]?.length ?? 0;
   for (let n = 0; n < noteCount; n += 1) {
@@ -67,9 +78,13 @@ function missingSigns({ played }: SoloLine, cluster: readonly number[], add: Add
       const bearers = members.filter(({ note }) => note.signs.articulations.includes(sign));
       if (!isSeries(bearers.length, members.length)) continue;
       const [first, last] = [bearers[0]?.index ?? 0, bearers.at(-1)?.index ?? 0];
-      // Before the first and after the last bearer another section may have begun.
+      // Before the first and after the last bearer another section may have begun; behind a rehearsal mark it has.
       const inside = members.filter(
-        ({ index }) => index >= first - LARGEST_GAP && index <= last + LARGEST_GAP,
+        ({ index }) =>
+          index >= first - LARGEST_GAP &&
+          index <= last + LARGEST_GAP &&
+          !isMarked(index + 1, first) &&
+          !isMarked(last + 1, index),
       );
       reportMissing(inside, bearers.length, sign, add);
     }
@@ -121,30 +136,80 @@ function missingOnDownbeats({ played }: SoloLine, add: Add): void {
   }
 }
 
-function oddHairpins(
-  { measures }: Score,
-  clusters: readonly (readonly number[])[],
-  hairpins: Inventory['hairpins'],
+const KINDS = ['crescendo', 'diminuendo'] as const;
+
+/** On which notes the hairpins of a kind begin in a measure. */
+type HairpinStarts = (index: number, kind: (typeof KINDS)[number]) => readonly number[];
+
+function hairpinStarts({ measures }: Score, hairpins: Inventory['hairpins']): HairpinStarts {
+  const starts = groupBy(hairpins, ({ kind, measure }) => `${kind} ${measure}`);
+  return (index, kind) =>
+    (starts.get(`${kind} ${measures[index]?.number ?? ''}`) ?? []).map(({ startNote }) => startNote);
+}
+
+/** In measures of one rhythm: hairpins that begin on another note than most. */
+function oddHairpins(cluster: readonly number[], hairpinsOf: HairpinStarts, add: Add): void {
+  for (const kind of KINDS) {
+    const own = cluster.flatMap((index) =>
+      hairpinsOf(index, kind).map((startNote) => ({ index, startNote })),
+    );
+    const usual = mostFrequent(own.map(({ startNote }) => startNote));
+    const agreeing = own.filter(({ startNote }) => startNote === usual).length;
+    if (usual === null || !isSeries(agreeing, own.length)) continue;
+    for (const { index, startNote } of own)
+      if (startNote !== usual)
+        add(index, {
+          note: startNote,
+          what: kind,
+          why: `the ${kind} begins on note ${startNote}, in ${agreeing} like measures on note ${usual}`,
+        });
+  }
+}
+
+/** Measures with the same notes, two and more. */
+function twinMeasures({ played }: SoloLine): readonly (readonly number[])[] {
+  const alike = groupBy([...played.entries()], ([, notes]) =>
+    JSON.stringify(
+      notes.map(({ midi, onset, length }) => [midi, toNumber(onset).toFixed(4), length.toFixed(4)]),
+    ),
+  );
+  return [...alike.values()]
+    .map((members) => members.map(([index]) => index))
+    .filter(([first, ...others]) => others.length > 0 && (played[first ?? 0]?.length ?? 0) > 1);
+}
+
+/** In measures of the same notes even two say something: the hairpin of one begins elsewhere. */
+function unlikeHairpins(
+  twins: readonly number[],
+  {
+    hairpinsOf,
+    isKnown,
+    score,
+  }: {
+    readonly hairpinsOf: HairpinStarts;
+    readonly isKnown: (index: number, kind: string) => boolean;
+    readonly score: Score;
+  },
   add: Add,
 ): void {
-  for (const cluster of clusters)
-    for (const kind of ['crescendo', 'diminuendo'] as const) {
-      const own = cluster.flatMap((index) =>
-        hairpins
-          .filter((hairpin) => hairpin.kind === kind && hairpin.measure === measures[index]?.number)
-          .map(({ startNote }) => ({ index, startNote })),
-      );
-      const usual = mostFrequent(own.map(({ startNote }) => startNote));
-      const agreeing = own.filter(({ startNote }) => startNote === usual).length;
-      if (usual === null || !isSeries(agreeing, own.length)) continue;
-      for (const { index, startNote } of own)
-        if (startNote !== usual)
-          add(index, {
-            note: startNote,
-            what: kind,
-            why: `the ${kind} begins on note ${startNote}, in ${agreeing} like measures on note ${usual}`,
-          });
-    }
+  for (const kind of KINDS) {
+    const own = twins.flatMap((index) => {
+      const starts = hairpinsOf(index, kind);
+      const [startNote] = starts;
+      const isOne = starts.length === 1 && startNote !== undefined;
+      return isOne && !isKnown(index, kind) ? [{ index, startNote }] : [];
+    });
+    const usual = mostFrequent(own.map(({ startNote }) => startNote));
+    const model = own.find(({ startNote }) => startNote === usual);
+    if (!model) continue;
+    for (const { index, startNote } of own)
+      if (startNote !== usual)
+        add(index, {
+          note: startNote,
+          what: kind,
+          why: `the ${kind} begins on note ${startNote}, in the like measure ${score.measures[model.index]?.number ?? ''} on note ${usual}`,
+        });
+  }
 }
 
 function mostFrequent<T>(values: readonly T[]): T | null {

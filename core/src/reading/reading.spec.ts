@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { Scale } from 'tonal';
 import { readScore, type Score } from '../score/index.js';
 import { bytesOf, head, measure, note, rest, solo } from '../score/testing/music-xml.js';
-import { readMusic, type MusicReading } from './index.js';
+import { findingsOf, measureFacts, readMusic, soloLine, type MusicReading } from './index.js';
 import {
   beamed,
   copyOf,
@@ -399,6 +399,31 @@ describe('Meter traps written out by hand (hemiola and groupings are common prac
 });
 
 describe('Near-repeats', () => {
+  it('of a phrase take its cadence along, though it has but a note or two', () => {
+    const phrase = (cadence: string): string[] => [
+      ['C5', 'E5', 'G5', 'E5'].map((pitch) => note(pitch, 4)).join(''),
+      ['D5', 'F5', 'A5', 'F5'].map((pitch) => note(pitch, 4)).join(''),
+      cadence,
+    ];
+    const bodies = [
+      ...phrase(note('G5', 8) + note('E5', 8)),
+      note('B4', 16),
+      ...phrase(note('G5', 8) + note('D5', 8)),
+      // Alike too, but nothing before it is.
+      ['A4', 'B4', 'A4', 'G4'].map((pitch) => note(pitch, 4)).join(''),
+      note('G5', 8) + note('C5', 8),
+    ];
+    const { nearRepeats, exactRepeats } = reading(
+      scoreOfXml(
+        solo(bodies.map((body, n) => measure(String(n + 1), (n === 0 ? head(4) : '') + body)).join('')),
+      ),
+    );
+    expect(exactRepeats).toEqual([{ a: '1-2', b: '5-6' }]);
+    expect(nearRepeats).toEqual([
+      { a: '3', b: '7', differences: [{ note: 2, what: 'pitch', a: 'E5', b: 'D5' }] },
+    ]);
+  });
+
   it('take a dot moved from one note to the next as one change, in both notes', () => {
     const score = scoreOfXml(
       solo(
@@ -416,6 +441,124 @@ describe('Near-repeats', () => {
           { note: 2, what: 'rhythm', a: 'eighth', b: 'quarter' },
         ],
       },
+    ]);
+  });
+});
+
+describe('A series (common practice, no source)', () => {
+  const accent = '<notations><articulations><accent/></articulations></notations>';
+  const letter = '<direction><direction-type><rehearsal>A</rehearsal></direction-type></direction>';
+  const bar = (first: string, signs = ''): string =>
+    note(first, 4, signs) + note('D5', 4) + note('E5', 4) + note('F5', 4);
+
+  it('misses its sign in the measure beside it, but not across a rehearsal mark', () => {
+    const odd = (mark: string): string[] =>
+      reading(
+        scoreOfXml(
+          solo(
+            measure('1', head(4) + note('C5', 16)) +
+              measure('2', bar('G5')) +
+              measure('3', mark + bar('C5', accent)) +
+              measure('4', bar('A4', accent)) +
+              measure('5', bar('B4', accent)) +
+              measure('6', bar('G4', accent)),
+          ),
+        ),
+      ).oddOnesOut.map(({ measure: at, what }) => `${at} ${what}`);
+    expect(odd('')).toEqual(['2 accent']);
+    expect(odd(letter)).toEqual([]);
+  });
+});
+
+describe('Hairpins (common practice, no source)', () => {
+  const wedge = (type: string): string =>
+    `<direction><direction-type><wedge type="${type}"/></direction-type></direction>`;
+  const notes = ['C5', 'E5', 'G5', 'A5'].map((pitch) => note(pitch, 4));
+  const grows = (from: number): string =>
+    [...notes.slice(0, from - 1), wedge('crescendo'), ...notes.slice(from - 1), wedge('stop')].join('');
+
+  it('that begin on another note in a measure of the same notes make it no exact repeat, and stand out', () => {
+    const score = scoreOfXml(
+      solo(measure('1', head(4) + grows(3)) + measure('2', note('D5', 16)) + measure('3', grows(2))),
+    );
+    const { nearRepeats, exactRepeats, oddOnesOut } = reading(score);
+    expect(exactRepeats).toEqual([]);
+    expect(nearRepeats.map(({ a, b, differences }) => [a, b, differences.map(({ what }) => what)])).toEqual([
+      ['1', '3', ['dynamic']],
+    ]);
+    expect(oddOnesOut.map(({ measure: at, note: own, what }) => [at, own, what])).toEqual([
+      ['3', 2, 'crescendo'],
+    ]);
+    const found = findingsOf(score, soloLine(score), reading(score));
+    expect(found.map(({ sentence }) => sentence).join(' ')).toContain(
+      'The crescendo begins on note 2, not on note 3.',
+    );
+  });
+
+  it('that an export never stops end where the next one begins', () => {
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(4) + wedge('crescendo') + notes.join('')) +
+          measure('2', notes.join('')) +
+          measure('3', wedge('diminuendo') + notes.join('')),
+      ),
+    );
+    expect(reading(score).hairpins).toEqual([
+      { kind: 'crescendo', measure: '1', startNote: 1, endMeasure: '3' },
+      { kind: 'diminuendo', measure: '3', startNote: 1, endMeasure: '3' },
+    ]);
+  });
+});
+
+describe('Crescendos in words (common practice, no source)', () => {
+  it('are counted level by level until the next printed level, and stand among the dynamics of their measure', () => {
+    const says = (words: string): string =>
+      `<direction><direction-type><words>${words}</words></direction-type></direction>`;
+    const level = (mark: string): string =>
+      `<direction><direction-type><dynamics><${mark}/></dynamics></direction-type></direction>`;
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(4) + level('p') + note('C5', 16)) +
+          measure('2', says('cresc. poco a poco') + note('D5', 16)) +
+          measure('3', note('E5', 16)) +
+          measure('4', note('F5', 16)) +
+          measure('5', level('f') + note('G5', 16) + says('crescent')),
+      ),
+    );
+    const own = reading(score);
+    const steps = own.dynamicsAdvice.filter(({ why }) => why.startsWith('Step'));
+    expect(steps.map(({ measure: at, mark }) => [at, mark])).toEqual([
+      ['2', 'mp'],
+      ['3', 'mf'],
+      ['4', 'f'],
+    ]);
+    expect(own.hairpins).toEqual([]);
+    const facts = measureFacts(score, soloLine(score), { reading: own, bpm: null });
+    expect(facts.map(({ dynamics }) => dynamics)).toEqual([['p'], ['crescendo'], [], [], ['f']]);
+  });
+});
+
+describe('Runs (common practice, no source)', () => {
+  const eighths = (...pitches: string[]): string => pitches.map((pitch) => note(pitch, 2)).join('');
+  const named = (...bodies: string[]): string[] =>
+    reading(
+      scoreOfXml(
+        solo(bodies.map((body, n) => measure(String(n + 1), (n === 0 ? head(4) : '') + body)).join('')),
+      ),
+    ).runs.map(({ measure: at, from, to, scale }) => `${at}: ${from} ${to} ${scale}`);
+
+  it('leave out a note before them that lies in their way by chance', () => {
+    expect(
+      named(
+        eighths('C5', 'B4', 'A4', 'C5', 'E5', 'G5', 'C6', 'G5'),
+        note('C5', 4) + eighths('G5', 'B5', 'D6', 'G6') + note('D5', 4),
+      ),
+    ).toEqual(['1: C5 C6 C major arpeggio', '2: G5 G6 G major arpeggio']);
+  });
+
+  it('keep a seventh chord that is one from its first note', () => {
+    expect(named(note('D5', 4) + eighths('D5', 'F#5', 'A5', 'C6') + note('G4', 4))).toEqual([
+      '1: D5 C6 D dominant seventh arpeggio',
     ]);
   });
 });

@@ -1,7 +1,7 @@
 import { midiOf, parsePitch, pitchName, toNumber } from '../music/index.js';
 import type { DynamicMark, Score } from '../score/index.js';
 import { articulationOf } from './inventory.js';
-import type { LineNote, SoloLine } from './solo-line.js';
+import { noteFrom, type LineNote, type SoloLine } from './solo-line.js';
 import { valueName } from './value-names.js';
 
 /** One difference between two measures that are alike. Shape: `note` counts from 1; texts as musicians say them. */
@@ -53,18 +53,20 @@ export function findRepeats(score: Score, line: SoloLine): Repeats {
   const bars = barsOf(score, line);
   const twins = new TwinFinder(bars);
   const index = new FeatureIndex();
-  const near: { a: number; b: number; differences: NoteDifference[] }[] = [];
+  const near = new Map<number, Near>();
   bars.forEach((bar, at) => {
-    if (twins.take(at) || bar.tokens.length < FEWEST_NOTES) return;
-    const best = nearest(bars, at, index);
-    if (best) near.push(best);
-    index.add(bar.tokens, at);
+    if (twins.take(at)) return;
+    const isLong = bar.tokens.length >= FEWEST_NOTES;
+    const before = twins.found.get(at - 1) ?? near.get(at - 1)?.a;
+    const best = (isLong ? nearest(bars, at, index) : null) ?? continued(bars, at, before);
+    if (best) near.set(at, best);
+    if (isLong) index.add(bar.tokens, at);
   });
   const name = (n: number): string => score.measures[n]?.number ?? '';
   const span = (n: number, length: number): string =>
     length === 1 ? name(n) : `${name(n)}-${name(n + length - 1)}`;
   return {
-    nearRepeats: near.map(({ a, b, differences }) => ({ a: name(a), b: name(b), differences })),
+    nearRepeats: [...near.values()].map(({ a, b, differences }) => ({ a: name(a), b: name(b), differences })),
     exactRepeats: joinRuns(twins.found)
       .filter(({ b, length }) => noteCount(bars, b, length) >= FEWEST_NOTES)
       .map(({ a, b, length }) => ({ a: span(a, length), b: span(b, length) })),
@@ -86,15 +88,16 @@ export function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
   const dynamics = measures.map((): DynamicMark[] => []);
   for (const mark of marks.dynamics) dynamics[mark.measureIndex]?.push(mark);
   const hairpins = measures.map((): string[] => []);
-  for (const { measureIndex, type } of marks.hairpins)
-    if (type !== 'stop') hairpins[measureIndex]?.push(type === 'crescendo' ? '<' : '>');
+  for (const { measureIndex, onset, type } of marks.hairpins)
+    if (type !== 'stop')
+      hairpins[measureIndex]?.push(`${type} from note ${noteFrom(line, measureIndex, onset)}`);
   let level: string | null = null;
   return measures.map((_, index) => {
     const tokens = (line.played[index] ?? []).map(tokenOf);
     const own = dynamics[index] ?? [];
     const printed = own.find(({ onset }) => onset.num === 0)?.mark ?? null;
     const later = own.filter(({ onset }) => onset.num !== 0).map(({ mark }) => mark);
-    const inside = [...later, ...(hairpins[index] ?? [])].join(' ');
+    const inside = [...later, ...(hairpins[index] ?? [])].join(', ');
     level = printed ?? level;
     const bar = { tokens, printed, level, inside };
     level = later.at(-1) ?? level;
@@ -184,11 +187,30 @@ function featuresOf(tokens: readonly Token[]): Set<string> {
   return features;
 }
 
-function nearest(
-  bars: readonly Bar[],
-  at: number,
-  index: FeatureIndex,
-): { a: number; b: number; differences: NoteDifference[] } | null {
+interface Near {
+  readonly a: number;
+  readonly b: number;
+  readonly differences: readonly NoteDifference[];
+}
+
+/**
+ * The measure that goes on where the one before has its like: within a phrase that comes again a cadence of one or two
+ * notes says enough, and of more notes half may differ.
+ */
+function continued(bars: readonly Bar[], at: number, before: number | undefined): Near | null {
+  const [own, other, previous] = [bars[at], bars[(before ?? at) + 1], bars[at - 1]];
+  if (before === undefined || before + 1 >= at || !own || !other || !previous) return null;
+  if (own.tokens.length === 0 || previous.tokens.length < FEWEST_NOTES) return null;
+  const differences = barDifferences(other, own);
+  const heard = differences.filter(({ what }) => what !== 'dynamic');
+  const isNear =
+    own.tokens.length < FEWEST_NOTES
+      ? heard.length <= 1
+      : editCount(heard) <= Math.min(MOST_DIFFERENCES, own.tokens.length / 2);
+  return differences.length > 0 && isNear ? { a: before + 1, b: at, differences } : null;
+}
+
+function nearest(bars: readonly Bar[], at: number, index: FeatureIndex): Near | null {
   const own = bars[at];
   if (!own) return null;
   let best: { a: number; b: number; differences: NoteDifference[]; edits: number } | null = null;
@@ -216,7 +238,7 @@ function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
   const text = ({ printed, level, inside }: Bar): string =>
     [isPrinted ? (printed ?? (level === null ? '' : `still ${level}`)) : '', inside]
       .filter((one) => one !== '')
-      .join(' ') || 'none';
+      .join(', ') || 'none';
   return { note: 0, what: 'dynamic', a: text(a), b: text(b) };
 }
 

@@ -42,7 +42,8 @@ function returnOf({ measures }: Reading['score'], members: readonly Return[]): R
     : `${first?.b ?? ''} comes back to ${first?.a ?? ''}. `;
   const isHeard = differences.some(({ what }) => what !== 'articulation' && what !== 'dynamic');
   return raw('return', {
-    importance: IMPORTANCE.return - (isHeard ? 0 : 0.12),
+    // The less differs, the easier it is to miss.
+    importance: IMPORTANCE.return - (isHeard ? 0 : 0.12) - 0.01 * Math.min(8, differences.length - 1),
     title: returnTitle(differences),
     sentence: `Measure${many ? 's' : ''} ${intro}${sentences.join(' ')}`,
     places: members.map(({ at }) => at),
@@ -66,7 +67,10 @@ function returnOf({ measures }: Reading['score'], members: readonly Return[]): R
 function returnTitle(differences: readonly NoteDifference[]): string {
   const kinds = new Set(differences.map(({ what }) => what));
   if (kinds.size === 1 && kinds.has('articulation')) return 'The same notes, articulated otherwise.';
-  if (kinds.size === 1 && kinds.has('dynamic')) return 'The same notes, at another level.';
+  if (kinds.size === 1 && kinds.has('dynamic'))
+    return differences.every(({ a, b }) => hairpinMove(a, b))
+      ? 'The same notes, the hairpin elsewhere.'
+      : 'The same notes, at another level.';
   if (kinds.size === 1 && kinds.has('rhythm')) return 'The same notes in another rhythm.';
   return 'The return is not the same.';
 }
@@ -75,7 +79,7 @@ function returnTitle(differences: readonly NoteDifference[]): string {
 export function differenceText({ note, what, a, b }: NoteDifference): string {
   switch (what) {
     case 'dynamic':
-      return `the dynamics are ${levelText(b)}, not ${levelText(a)}`;
+      return hairpinMove(a, b) ?? dynamicText(a, b);
     case 'added':
       return `note ${note} is new, ${b}`;
     case 'missing':
@@ -85,8 +89,20 @@ export function differenceText({ note, what, a, b }: NoteDifference): string {
   }
 }
 
+function dynamicText(a: string, b: string): string {
+  if (a === 'none') return `${levelText(b)} is new`;
+  if (b === 'none') return `${levelText(a)} is left out`;
+  return `the dynamics are ${levelText(b)}, not ${levelText(a)}`;
+}
+
 function levelText(text: string): string {
-  return text.replace(/</gu, 'a crescendo').replace(/>/gu, 'a diminuendo');
+  return text.replace(/crescendo|diminuendo/gu, 'a $&');
+}
+
+/** The same hairpin from another note, as a clause; null for every other change. */
+function hairpinMove(a: string, b: string): string | null {
+  const [from, to] = [a, b].map((text) => /^(crescendo|diminuendo) from (note \d+)$/u.exec(text));
+  return from && to && from[1] === to[1] ? `the ${to[1]} begins on ${to[2]}, not on ${from[2]}` : null;
 }
 
 /**

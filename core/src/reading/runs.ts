@@ -33,6 +33,10 @@ type Walk = 'scale' | 'chromatic' | 'chord';
 interface Stretch {
   readonly notes: readonly WrittenNote[];
   readonly walk: Walk;
+  /** Notes that a run of this pace needs. */
+  readonly fewest: number;
+  /** Whether its first note ends what came before. */
+  readonly isTurned: boolean;
 }
 
 /**
@@ -44,15 +48,39 @@ interface Stretch {
  *         as `tonal` spells them (checked in reading.spec.ts)
  */
 export function runs(score: Score, line: SoloLine): Run[] {
-  return stretches(line).flatMap(({ notes, walk }) => {
-    const [first, last] = [notes[0], notes.at(-1)];
+  return stretches(line).flatMap((stretch) => {
+    const fifths = score.measures[stretch.notes[0]?.measureIndex ?? 0]?.fifths ?? 0;
+    const found = namedPart(stretch, fifths);
+    const [first, last] = [found?.notes[0], found?.notes.at(-1)];
     const measure = score.measures[first?.measureIndex ?? 0];
-    if (!first || !last || !measure) return [];
-    const scale =
-      walk === 'chromatic' ? 'chromatic' : walk === 'scale' ? scaleOf(notes, measure.fifths) : chordOf(notes);
-    if (scale === null) return [];
-    return [{ measure: measure.number, from: pitchName(first.written), to: pitchName(last.written), scale }];
+    if (!found || !first || !last || !measure) return [];
+    const [from, to] = [pitchName(first.written), pitchName(last.written)];
+    return [{ measure: measure.number, from, to, scale: found.scale }];
   });
+}
+
+/**
+ * The longest part of a stretch that is one scale or chord: a note before or behind may lie in its way by chance. The note
+ * that ends what came before is left to it where that makes a triad of a seventh chord.
+ */
+function namedPart(
+  { notes, walk, fewest, isTurned }: Stretch,
+  fifths: number,
+): { readonly notes: readonly WrittenNote[]; readonly scale: string } | null {
+  const nameOf = (part: readonly WrittenNote[]): string | null =>
+    walk === 'chromatic' ? 'chromatic' : walk === 'scale' ? scaleOf(part, fifths) : chordOf(part);
+  for (let length = notes.length; length >= fewest; length -= 1)
+    for (let from = 0; from + length <= notes.length; from += 1) {
+      const part = notes.slice(from, from + length);
+      const scale = nameOf(part);
+      if (scale === null) continue;
+      const rest = part.slice(1);
+      const plain = isTurned && from === 0 && rest.length >= fewest ? nameOf(rest) : null;
+      return plain !== null && scale.includes('seventh') && !plain.includes('seventh')
+        ? { notes: rest, scale: plain }
+        : { notes: part, scale };
+    }
+  return null;
 }
 
 function stretches({ notes }: SoloLine): Stretch[] {
@@ -60,16 +88,17 @@ function stretches({ notes }: SoloLine): Stretch[] {
   let own: WrittenNote[] = [];
   let walk: Walk | null = null;
   let motion: Motion | null = null;
+  let isTurned = false;
   const close = (): void => {
     const isQuick = (own[1]?.length ?? 1) <= QUICK_QUARTERS;
     const fewest = walk === 'chord' ? FEWEST_CHORD_NOTES : isQuick ? FEWEST_STEPS : FEWEST_SLOW_STEPS;
-    if (walk && own.length >= fewest) found.push({ notes: own, walk });
+    if (walk && own.length >= fewest) found.push({ notes: own, walk, fewest, isTurned });
   };
   for (const note of notes) {
     if (note.isGrace) continue;
     if (!isWritten(note)) {
       close();
-      [own, walk, motion] = [[], null, null];
+      [own, walk, motion, isTurned] = [[], null, null, false];
       continue;
     }
     const last = own.at(-1);
@@ -77,7 +106,7 @@ function stretches({ notes }: SoloLine): Stretch[] {
     const step = joins ? walkBetween(last, note) : null;
     if (!last || !step) {
       close();
-      [own, walk, motion] = [[note], null, null];
+      [own, walk, motion, isTurned] = [[note], null, null, false];
       continue;
     }
     const way: Motion = note.midi > last.midi ? 'up' : 'down';
@@ -91,7 +120,7 @@ function stretches({ notes }: SoloLine): Stretch[] {
       continue;
     }
     close();
-    [own, walk, motion] = [[last, note], step.length === 1 ? (step[0] ?? null) : null, way];
+    [own, walk, motion, isTurned] = [[last, note], step.length === 1 ? (step[0] ?? null) : null, way, true];
   }
   close();
   return found.map((stretch) => asChromatic(stretch));

@@ -187,3 +187,11 @@ function joined(held: LineNote, next: ScoreNote): LineNote {
     printed: [...held.printed, length],
   };
 }
+
+/** The ordinal of the note that sounds or comes next at a place of a measure; the last one's behind them all. */
+export function noteFrom({ played }: SoloLine, measureIndex: number, onset: Quarters): number {
+  const notes = played[measureIndex] ?? [];
+  const place = toNumber(onset);
+  const at = notes.findIndex((note) => toNumber(note.onset) + note.length > place + 1e-9);
+  return at < 0 ? Math.max(1, notes.length) : at + 1;
+}

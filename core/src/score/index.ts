@@ -7,6 +7,7 @@ export { soundedNotes } from './sounded-notes.js';
 export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
 export {
+  inSpan,
   measureIndexes,
   parseSpan,
   resolveSpan,

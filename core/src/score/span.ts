@@ -19,6 +19,11 @@ export interface Span {
   readonly endIndex: number;
 }
 
+/** Whether a measure index lies in a span; none lies in null. */
+export function inSpan(span: Span | null, index: number): boolean {
+  return span !== null && span.fromIndex <= index && index < span.endIndex;
+}
+
 /** Why a span cannot be used. */
 export type SpanCode = 'span-unreadable' | 'span-outside' | 'span-backwards';
 
