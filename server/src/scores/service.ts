@@ -7,9 +7,12 @@ import {
   renumbered,
   resolveSpan,
   type NumberRestart,
+  type Score,
   type ScoreDigest,
+  type Span,
 } from '@vivid-cue/core/score';
-import { measuresText } from '@vivid-cue/core/music';
+import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
+import { followMusic } from '@vivid-cue/core/reading';
 import { v7 as newId } from 'uuid';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
@@ -44,11 +47,15 @@ export async function uploadScore(
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
   const file = asMusicXml(upload.bytes);
-  const digest = read(file, {
+  const score = read(file, {
     partId: upload.partId,
     instrument: await instrumentOf(studio, programPartId),
   });
+  const digest = digestScore(score);
   const now = new Date(nowMs);
+  // Both files are read and compared before the transaction, which holds its rows for the writing alone.
+  const known = part.score_id;
+  const place = known === null ? null : await byMusic(studio, known, { score, digest });
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
@@ -58,8 +65,8 @@ export async function uploadScore(
       { id: upload.id, workId, fileName: upload.fileName, file, sha256, digest },
       now,
     );
-    if (part.score_id !== null)
-      await moveMarksOver(inside, digest, { from: part.score_id, to: upload.id, studentId: part.student_id });
+    if (known !== null && place)
+      await moveMarksOver(inside, digest, { from: known, to: upload.id, studentId: part.student_id, place });
     await attachScore(inside, part, upload.id);
   });
 }
@@ -81,41 +88,93 @@ function read(
   bytes: Uint8Array,
   options: { readonly partId: string | null; readonly instrument: string | null },
   numbering: readonly NumberRestart[] = [],
-): ScoreDigest {
+): Score {
   const score = readScore(bytes, options);
-  if (score.ok) return digestScore(renumbered(score.value, numbering));
+  if (score.ok) return renumbered(score.value, numbering);
   throw refused(score.issues);
 }
 
+/** Where the measures of a passage or cue stand in another file; null where it lacks them. */
+type Place = (row: PassageRow | CueRow) => Span | null;
+
+/** By printed numbers, as the row has them. */
+function byNumber({ measures }: ScoreDigest): Place {
+  return ({ span_from: from, span_to: to }) => {
+    const span = resolveSpan(measures, { from, to });
+    return span.ok ? span.value : null;
+  };
+}
+
+/** By the music itself, whatever its numbers are now; by number where the music does not come back. */
+async function byMusic(
+  studio: Studio,
+  knownId: string,
+  { score, digest }: { readonly score: Score; readonly digest: ScoreDigest },
+): Promise<Place> {
+  const numbered = byNumber(digest);
+  const stored = await findFile(studio, knownId);
+  const known = stored && readScore(stored.file, { partId: stored.part_id });
+  if (!known?.ok) return numbered;
+  const follow = followMusic(known.value, score);
+  return (row) => follow({ fromIndex: row.from_index, endIndex: row.end_index }) ?? numbered(row);
+}
+
 /**
- * Passages and cues follow their printed numbers into a corrected file, removed ones too, so that Undo finds them in
- * place; decisions about findings go along. If a passage or cue cannot, the file is not taken.
+ * Passages and cues go along into a corrected file, removed ones too, so that Undo finds them in place, and so do
+ * decisions about findings. If a passage or cue cannot, the file is not taken.
  */
 async function moveMarksOver(
   studio: Studio,
   digest: ScoreDigest,
-  move: { readonly from: string; readonly to: string; readonly studentId: string | null },
+  {
+    place,
+    ...move
+  }: {
+    readonly from: string;
+    readonly to: string;
+    readonly studentId: string | null;
+    readonly place: Place;
+  },
 ): Promise<void> {
   const { from, to, studentId } = move;
+  const { vocabulary } = await studioFacts(studio);
   const lost: string[] = [];
-  const follow = async (
-    row: PassageRow | CueRow,
-    name: string,
-    place: typeof placePassage,
-  ): Promise<void> => {
-    const span = resolveSpan(digest.measures, { from: row.span_from, to: row.span_to });
-    const indexes = span.ok ? { from_index: span.value.fromIndex, end_index: span.value.endIndex } : null;
-    if (indexes) await place(studio, row.id, { score_id: to, ...indexes });
-    else if (!row.deleted_at) lost.push(`${name} (${row.span_from}–${row.span_to})`);
+  const placed = (row: PassageRow | CueRow, name: string) => {
+    const span = place(row);
+    if (!span && !row.deleted_at) lost.push(`${name} (${row.span_from}–${row.span_to})`);
+    if (!span) return null;
+    const indexes = { from_index: span.fromIndex, end_index: span.endIndex };
+    return { score_id: to, ...indexes, ...numbersOf(digest, indexes) };
   };
-  for (const passage of await passagesOfScore(studio, from, studentId))
-    await follow(passage, passage.name, placePassage);
-  for (const cue of await cuesOfScore(studio, from, studentId))
-    await follow(cue, `the cue “${cue.text}”`, placeCue);
+  for (const passage of await passagesOfScore(studio, from, studentId)) {
+    const next = placed(passage, passage.name);
+    if (next) await placePassage(studio, passage.id, { ...next, ...plainName(passage, next, vocabulary) });
+  }
+  for (const cue of await cuesOfScore(studio, from, studentId)) {
+    const next = placed(cue, `the cue “${cue.text}”`);
+    if (next) await placeCue(studio, cue.id, next);
+  }
   await moveMarks(studio, move);
   if (lost.length === 0) return;
   const message = `The new file lacks measures of ${lost.join(', ')}; move or remove ${lost.length === 1 ? 'it' : 'them'} first, or choose another file.`;
   throw new Problem('span-refused', message, { issues: [{ where: 'file', message }] });
+}
+
+type Numbers = Pick<PassageRow, 'span_from' | 'span_to'>;
+
+/** The first and last number of measures as a file has them. */
+function numbersOf(
+  { measures }: ScoreDigest,
+  { from_index: from, end_index: end }: Pick<PassageRow, 'from_index' | 'end_index'>,
+): Numbers {
+  return { span_from: measures[from]?.number ?? '', span_to: measures[end - 1]?.number ?? '' };
+}
+
+/** A passage that was named by its numbers is named by the new ones. */
+function plainName(passage: PassageRow, next: Numbers, vocabulary: Vocabulary): { readonly name?: string } {
+  return passage.name === measuresText(passage.span_from, passage.span_to, vocabulary)
+    ? { name: measuresText(next.span_from, next.span_to, vocabulary) }
+    : {};
 }
 
 /**
@@ -128,9 +187,10 @@ async function moveMarksOver(
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
   const numbering = readNumbering(stored.numbering);
-  const digest = read(stored.file, { partId, instrument: null }, numbering);
+  const digest = digestScore(read(stored.file, { partId, instrument: null }, numbering));
   await together(studio, async (inside) => {
-    await moveMarksOver(inside, digest, { from: scoreId, to: scoreId, studentId: null });
+    const move = { from: scoreId, to: scoreId, studentId: null };
+    await moveMarksOver(inside, digest, { ...move, place: byNumber(digest) });
     await updateDigest(inside, scoreId, { digest, numbering });
   });
 }
@@ -159,20 +219,15 @@ export async function changeNumbering(
   numbering: readonly NumberRestart[],
 ): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
-  const digest = read(stored.file, { partId: stored.part_id, instrument: null }, numbering);
-  const numbers = ({ from_index: from, end_index: end }: PassageRow | CueRow) => ({
-    span_from: digest.measures[from]?.number ?? '',
-    span_to: digest.measures[end - 1]?.number ?? '',
-  });
+  const digest = digestScore(read(stored.file, { partId: stored.part_id, instrument: null }, numbering));
   const { vocabulary } = await studioFacts(studio);
   await together(studio, async (inside) => {
     for (const passage of await passagesOfScore(inside, scoreId, null)) {
-      const next = numbers(passage);
-      const isPlain = passage.name === measuresText(passage.span_from, passage.span_to, vocabulary);
-      const name = isPlain ? { name: measuresText(next.span_from, next.span_to, vocabulary) } : {};
-      await placePassage(inside, passage.id, { ...next, ...name });
+      const next = numbersOf(digest, passage);
+      await placePassage(inside, passage.id, { ...next, ...plainName(passage, next, vocabulary) });
     }
-    for (const cue of await cuesOfScore(inside, scoreId, null)) await placeCue(inside, cue.id, numbers(cue));
+    for (const cue of await cuesOfScore(inside, scoreId, null))
+      await placeCue(inside, cue.id, numbersOf(digest, cue));
     await updateDigest(inside, scoreId, { digest, numbering });
   });
 }

@@ -17,6 +17,10 @@ import {
   type World,
 } from './world.js';
 
+/** A measure that a first file lacked: a whole note. */
+const MISSING =
+  '<measure number="4A"><note><pitch><step>G</step><octave>4</octave></pitch><duration>48</duration><voice>1</voice><type>whole</type></note></measure>';
+
 const OTHER_KEY = 'deciding:00000000deadbeef';
 
 describe('findings, cues and passages of a score room', () => {
@@ -108,29 +112,43 @@ describe('findings, cues and passages of a score room', () => {
     expect([answer.status, (answer.body as ProblemDetails).code]).toEqual([422, 'span-refused']);
   });
 
-  it('carries decisions and cues over into a corrected file, and refuses one that lacks a cue’s measure', async () => {
+  it('carries decisions, cues and passages over into a corrected file, where their music stands there', async () => {
     const { browser, programPartId } = world;
     await mark(FINDING_KEY, '9', 'dismissed');
-    const inserted = corrected((xml) =>
-      xml
-        .replace('number="9"', 'number="8A"')
-        .replace('number="10"', 'number="9"')
-        .replace('number="11"', 'number="10"')
-        .replace('number="12"', 'number="11"')
-        .replace('number="13"', 'number="12"'),
-    );
-    await expectStatus(200, browser.upload(programPartId, inserted));
+    const before = await room();
+    // A measure that was missing, after 4: all that follows is counted one more.
+    const longer = corrected((xml) => {
+      let n = 0;
+      return xml
+        .replace(/<measure number="4"[\s\S]*?<\/measure>/u, (four) => `${four}${MISSING}`)
+        .replace(/(<measure\b[^>]*?number=)"[^"]*"/gu, (_, start: string) => `${start}"${(n += 1)}"`);
+    });
+    await expectStatus(200, browser.upload(programPartId, longer));
     const after = await room();
     expect(after.findingMarks).toEqual([{ key: FINDING_KEY, measure: '9', mark: 'dismissed' }]);
-    expect(after.cues.map(({ from, fromIndex, endIndex }) => [from, fromIndex, endIndex])).toEqual([
-      ['9', 9, 11],
-    ]);
-    const shortened = corrected((xml) =>
+    const places = ({ cues, passages }: ScoreRoomView): unknown[] => [
+      cues.map(({ from, to, fromIndex, endIndex }) => [from, to, fromIndex, endIndex]),
+      passages.map(({ name, from, to, fromIndex }) => [name, from, to, fromIndex]),
+    ];
+    expect(places(before)).toEqual([[['9', '10', 8, 10]], [['mm. 9–12', '9', '12', 8]]]);
+    expect(places(after)).toEqual([[['10', '11', 9, 11]], [['mm. 10–13', '10', '13', 9]]]);
+    // Counted otherwise, the music stays what it is.
+    const recounted = corrected((xml) =>
       xml.replace(/number="(\d+)"/gu, (_, n: string) => `number="${Number(n) + 40}"`),
     );
-    const refused = await browser.upload(programPartId, shortened);
+    await expectStatus(200, browser.upload(programPartId, recounted));
+    expect(places(await room())).toEqual([[['49', '50', 8, 10]], [['mm. 49–52', '49', '52', 8]]]);
+  });
+
+  it('follows printed numbers into another piece, and refuses one that lacks a cue’s measure', async () => {
+    const { browser, programPartId } = world;
+    await expectStatus(200, browser.upload(programPartId, study('harbor-bell')));
+    expect((await room()).cues.map(({ from, fromIndex }) => [from, fromIndex])).toEqual([['9', 8]]);
+    const short = Buffer.from('X:1\nT:Quay Song\nM:2/4\nL:1/8\nK:G\nGABc | d2 B2 |]\n');
+    const refused = await browser.upload(programPartId, short);
     expect(refused.status).toBe(422);
     expect((refused.body as ProblemDetails).detail).toContain('the cue “C natural here” (9–10)');
+    expect((await room()).cues).toHaveSize(1);
   });
 
   it('takes ABC notation and keeps it as MusicXML', async () => {
