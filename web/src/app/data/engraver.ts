@@ -1,5 +1,7 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
+import { firstValueFrom, from, Observable, switchMap, type Subscriber } from 'rxjs';
 import type { Span } from '@vivid-cue/core/score';
+import { WorkerTurns } from './worker-turns';
 
 /** A part to be engraved. Shape: `numbers` of its measures where they are not those in the file. */
 export interface EngravedPart {
@@ -15,30 +17,49 @@ export interface EngraveRequest extends EngravedPart {
   readonly excerpt: Span | null;
 }
 
-/** What it answers: a picture, or why there is none. */
+/** Tells the worker that nobody waits for a request any more. */
+export interface EngraveStop {
+  readonly stop: number;
+}
+
+/** One engraved line of music as SVG text, or an excerpt. Units: `width` and `height` in CSS pixels of the asked page. */
+export interface SheetPicture {
+  readonly svg: string;
+  readonly measureCount: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** A sheet with the signs, as SVG elements by name, that it is the first to use; none in an excerpt, which has its own. */
+export interface EngravedSheetNews {
+  readonly sheet: SheetPicture;
+  readonly glyphs: string;
+}
+
+/** What the worker answers: sheet after sheet, or why there is none. */
 export type EngraveAnswer =
-  | { readonly id: number; readonly pages: readonly string[]; readonly fontCss: string | null }
+  | (EngravedSheetNews & { readonly id: number; readonly isLast: boolean })
   | { readonly id: number; readonly failure: string };
 
 /** Engraves scores in a web worker, so that the page never waits; the engine is loaded with the first score. */
 @Injectable({ providedIn: 'root' })
 export class Engraver {
+  private readonly turns = inject(WorkerTurns);
   private worker: Worker | null = null;
   private lastId = 0;
-  private readonly open = new Map<
-    number,
-    { readonly done: (pages: readonly string[]) => void; readonly failed: (reason: Error) => void }
-  >();
+  private readonly open = new Map<number, Subscriber<EngravedSheetNews>>();
 
   /**
-   * The engraved pictures of one part as SVG texts.
-   * Shape:  pages of a few lines, as wide as asked, one below the other
+   * Engraves one part; who unsubscribes stops it.
+   * Shape:  sheets of one line of music, as wide as asked, in their order, each as soon as it is there
    * Units:  CSS pixels
-   * Errors: rejects with a sentence when the engine cannot engrave the file
+   * Errors: a sentence when the engine cannot engrave the file
    * Source: none
    */
-  engrave(part: EngravedPart, widthPx: number): Promise<readonly string[]> {
-    return this.ask({ ...part, widthPx, excerpt: null });
+  engrave(part: EngravedPart, widthPx: number): Observable<EngravedSheetNews> {
+    return this.turns.run(() =>
+      from(engravingFonts()).pipe(switchMap(() => this.ask({ ...part, widthPx, excerpt: null }))),
+    );
   }
 
   /**
@@ -49,52 +70,60 @@ export class Engraver {
    * Source: none
    */
   async excerpt(part: EngravedPart, span: Span): Promise<string> {
-    const [page = ''] = await this.ask({ ...part, widthPx: 0, excerpt: span });
-    return page;
+    const { sheet } = await firstValueFrom(this.ask({ ...part, widthPx: 0, excerpt: span }));
+    return sheet.svg;
   }
 
-  private ask(wish: Omit<EngraveRequest, 'id'>): Promise<readonly string[]> {
-    this.lastId += 1;
-    const request: EngraveRequest = { id: this.lastId, ...wish };
-    const answer = new Promise<readonly string[]>((done, failed) =>
-      this.open.set(request.id, { done, failed }),
-    );
-    this.ready().postMessage(request);
-    return answer;
+  private ask(wish: Omit<EngraveRequest, 'id'>): Observable<EngravedSheetNews> {
+    return new Observable((subscriber) => {
+      this.lastId += 1;
+      const id = this.lastId;
+      this.open.set(id, subscriber);
+      const worker = this.ready();
+      worker.postMessage({ id, ...wish } satisfies EngraveRequest);
+      return () => {
+        if (this.open.delete(id)) worker.postMessage({ stop: id } satisfies EngraveStop);
+      };
+    });
   }
 
   private ready(): Worker {
     if (this.worker) return this.worker;
     const worker = new Worker(new URL('../workers/engrave.worker', import.meta.url), { type: 'module' });
-    worker.addEventListener('message', ({ data }: MessageEvent<EngraveAnswer>) => this.settle(data));
+    worker.addEventListener('message', ({ data }: MessageEvent<EngraveAnswer>) => this.hear(data));
     worker.addEventListener('error', () => {
-      for (const { failed } of this.open.values())
-        failed(new Error('The engraving engine could not be loaded; reload the page.'));
+      const failure = new Error('The engraving engine could not be loaded; reload the page.');
+      const all = [...this.open.values()];
       this.open.clear();
       this.worker = null;
+      for (const subscriber of all) subscriber.error(failure);
     });
     this.worker = worker;
     return worker;
   }
 
-  private settle(answer: EngraveAnswer): void {
-    const waiting = this.open.get(answer.id);
-    this.open.delete(answer.id);
-    if ('pages' in answer) {
-      installFont(answer.fontCss);
-      waiting?.done(answer.pages);
+  private hear(answer: EngraveAnswer): void {
+    const subscriber = this.open.get(answer.id);
+    if ('failure' in answer) {
+      this.open.delete(answer.id);
+      subscriber?.error(new Error(answer.failure));
+      return;
     }
-    if ('failure' in answer) waiting?.failed(new Error(answer.failure));
+    if (answer.isLast) this.open.delete(answer.id);
+    subscriber?.next(answer);
+    if (answer.isLast) subscriber?.complete();
   }
 }
 
-const FONT_ID = 'engraving-font';
-
-/** The font of notes within words: once for the document, or every picture would make the browser style all anew. */
-function installFont(fontCss: string | null): void {
-  if (fontCss === null || document.getElementById(FONT_ID)) return;
-  const style = document.createElement('style');
-  style.id = FONT_ID;
-  style.textContent = fontCss;
-  document.head.append(style);
+/** Loads what pictures write with before the first one is drawn: a font that comes later is a second layout of them all. */
+async function engravingFonts(): Promise<void> {
+  const faces = ['16px Tinos', 'italic 16px Tinos', 'bold 16px Tinos', 'italic bold 16px Tinos'];
+  await Promise.allSettled([
+    ...faces.map((face) => document.fonts.load(face)),
+    document.fonts.load('16px Leipzig', NOTE_SIGN),
+    document.fonts.load('16px "Vivid Notes"', '♭'),
+  ]);
 }
+
+/** The quarter note of a tempo mark (SMuFL, U+ECA5). */
+const NOTE_SIGN = '\uECA5';

@@ -64,7 +64,7 @@ export class RepOutbox {
     const stored = this.database.reps.add(waiting);
     this.storing = Promise.allSettled([this.storing, stored]);
     await stored;
-    await this.reload();
+    // The list is not read anew here: what was read before a rep was sent would bring it back after.
     void this.flush();
   }
 
@@ -76,8 +76,7 @@ export class RepOutbox {
     const found = (await this.own()).find(({ rep }) => rep.id === repId);
     // Gone from the device: either the sender passed it over, and from the set too, or it was sent.
     if (found?.order === undefined) return !this.withdrawn.delete(repId);
-    await this.database.reps.delete(found.order);
-    await this.reload();
+    await this.drop(found);
     return true;
   }
 

@@ -3,14 +3,18 @@ import { TestBed } from '@angular/core/testing';
 import { firstValueFrom, lastValueFrom, toArray } from 'rxjs';
 import { ScoreReaderClient, type ReadRequest } from './score-reader';
 
-const STUDY = `<score-partwise version="4.0"><part-list><score-part id="P1"><part-name>Flute</part-name></score-part></part-list><part id="P1">${[
-  1, 2, 3, 4,
-]
-  .map(
-    (n) =>
-      `<measure number="${n}">${n === 1 ? '<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>' : ''}${['C', 'D', 'E', 'F'].map((step) => `<note><pitch><step>${step}</step><octave>5</octave></pitch><duration>1</duration></note>`).join('')}</measure>`,
+/** Scales up from C, four quarters a measure. */
+const study = (count: number): string =>
+  `<score-partwise version="4.0"><part-list><score-part id="P1"><part-name>Flute</part-name></score-part></part-list><part id="P1">${Array.from(
+    { length: count },
+    (_, at) => at + 1,
   )
-  .join('')}</part></score-partwise>`;
+    .map(
+      (n) =>
+        `<measure number="${n}">${n === 1 ? '<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>' : ''}${['C', 'D', 'E', 'F'].map((step) => `<note><pitch><step>${step}</step><octave>5</octave></pitch><duration>1</duration></note>`).join('')}</measure>`,
+    )
+    .join('')}</part></score-partwise>`;
+const STUDY = study(4);
 
 const request = (text: string): ReadRequest => ({
   kind: 'read',
@@ -40,6 +44,14 @@ describe('ScoreReaderClient', () => {
     expect(result?.reading.exactRepeats.length).toBeGreaterThan(0);
     expect(result?.facts.map(({ notes }) => notes)).toEqual([4, 4, 4, 4]);
     expect(result?.engraved.length).toBe(4);
+  });
+
+  it('puts a long reading together from its pieces, every measure in its place', async () => {
+    const last = await lastValueFrom(client.read(request(study(250))));
+    const result = 'result' in last ? last.result : null;
+    expect(result?.facts.map(({ index }) => index)).toEqual(Array.from({ length: 250 }, (_, n) => n));
+    expect([result?.prints.length, result?.engraved.length]).toEqual([250, 250]);
+    expect(result?.reading.deciding).toBeDefined();
   });
 
   it('gives the reader’s sentence for a file that is none', async () => {

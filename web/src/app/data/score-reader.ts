@@ -1,4 +1,4 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
 import { Observable } from 'rxjs';
 import type { SuggestedPassage } from '@vivid-cue/core/climb';
 import type {
@@ -10,6 +10,7 @@ import type {
   ReadingStep,
 } from '@vivid-cue/core/reading';
 import type { NumberRestart, Span } from '@vivid-cue/core/score';
+import { WorkerTurns } from './worker-turns';
 
 /** A score to be read. Units: `quarterBpm` in quarters a minute, null for the file's own tempo. */
 export interface ReadRequest {
@@ -51,15 +52,30 @@ export interface EditionReading {
   readonly musicXml: string;
 }
 
-/** What the worker tells: a step that begins, the result, or why there is none. */
+/** What is told while reading: a step that begins, the result, or why there is none. */
 export type ReaderNews<T> =
   | { readonly step: ReadingStep | 'opening' | 'findings' }
   | { readonly result: T }
   | { readonly failure: string };
 
+/** How the worker tells it: a large result comes in pieces, so that taking it in never holds the page up. */
+export type WorkerNews<T> =
+  Exclude<ReaderNews<T>, { readonly result: T }> | { readonly piece: Partial<T>; readonly isLast: boolean };
+
+/** Puts the next piece to those that came: lists go on where they ended. */
+export function withPiece<T extends object>(known: Partial<T>, piece: Partial<T>): Partial<T> {
+  const joined = Object.entries(piece).map(([key, value]) => {
+    const before: unknown = known[key as keyof T];
+    return [key, Array.isArray(before) && Array.isArray(value) ? [...before, ...value] : value] as const;
+  });
+  return { ...known, ...(Object.fromEntries(joined) as Partial<T>) };
+}
+
 /** Reads scores in a web worker: it tells of its progress, and who unsubscribes stops it. */
 @Injectable({ providedIn: 'root' })
 export class ScoreReaderClient {
+  private readonly turns = inject(WorkerTurns);
+
   /** Reads a score for findings, facts and passages. */
   read(request: ReadRequest): Observable<ReaderNews<ScoreReading>> {
     return this.run(request);
@@ -70,19 +86,28 @@ export class ScoreReaderClient {
     return this.run(request);
   }
 
-  private run<T>(request: ReadRequest | CompareRequest): Observable<ReaderNews<T>> {
-    return new Observable((subscriber) => {
-      const worker = new Worker(new URL('../workers/reading.worker', import.meta.url), { type: 'module' });
-      worker.addEventListener('message', ({ data }: MessageEvent<ReaderNews<T>>) => {
-        subscriber.next(data);
-        if (!('step' in data)) subscriber.complete();
-      });
-      worker.addEventListener('error', () => {
-        subscriber.next({ failure: 'The reader could not be loaded; reload the page.' });
-        subscriber.complete();
-      });
-      worker.postMessage(request);
-      return () => worker.terminate();
-    });
+  private run<T extends object>(request: ReadRequest | CompareRequest): Observable<ReaderNews<T>> {
+    return this.turns.run(
+      () =>
+        new Observable<ReaderNews<T>>((subscriber) => {
+          const worker = new Worker(new URL('../workers/reading.worker', import.meta.url), {
+            type: 'module',
+          });
+          let known: Partial<T> = {};
+          worker.addEventListener('message', ({ data }: MessageEvent<WorkerNews<T>>) => {
+            if ('piece' in data) {
+              known = withPiece(known, data.piece);
+              if (data.isLast) subscriber.next({ result: known as T });
+            } else subscriber.next(data);
+            if ('failure' in data || ('piece' in data && data.isLast)) subscriber.complete();
+          });
+          worker.addEventListener('error', () => {
+            subscriber.next({ failure: 'The reader could not be loaded; reload the page.' });
+            subscriber.complete();
+          });
+          worker.postMessage(request);
+          return () => worker.terminate();
+        }),
+    );
   }
 }

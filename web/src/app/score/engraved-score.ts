@@ -2,6 +2,7 @@ import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
   Component,
+  computed,
   DestroyRef,
   effect,
   inject,
@@ -11,17 +12,21 @@ import {
   viewChild,
   type AfterViewInit,
 } from '@angular/core';
-import type { Span } from '@vivid-cue/core/score';
-import { Engraver, type EngravedPart } from '../data/engraver';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { catchError, EMPTY, filter, switchMap } from 'rxjs';
+import { inSpan, type Span } from '@vivid-cue/core/score';
+import { Engraver, type EngravedPart, type EngravedSheetNews } from '../data/engraver';
 import { scrollInside } from '../ui/scroll-inside';
 import { EngravedSheet } from './engraved-sheet';
 import type { ChosenMarks, ScoreMarks } from './score-marks';
-import { inSlices } from './svg-picture';
+import { inSlices, nextFrame, signBox, signsOf } from './svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
 const WIDTH_STEP_PX = 40;
 /** Sheets are drawn before they come into sight by so much. */
 const NEAR_PX = 500;
+/** A selection is kept in sight for so long, in milliseconds, whatever opens beside it. */
+const FOLLOW_MS = 1500;
 
 /** The engraved part; layers, the asked measures and the selection are marked in it, and a measure can be picked. */
 @Component({
@@ -71,19 +76,39 @@ export class EngravedScore implements AfterViewInit {
   protected readonly isWorking = signal(true);
   private readonly widthPx = signal(0);
   private sheets: readonly EngravedSheet[] = [];
-  /** Every drawing makes the ones before stop, and so does every marking. */
-  private drawing = 0;
+  /** The signs that the sheets use, by name. */
+  private signs: Element | null = null;
+  private isFresh = true;
+  /** When the selection changed last. */
+  private lookedAt = 0;
+  /** Sheets near the eye that are not drawn yet. */
+  private due: EngravedSheet[] = [];
+  /** Every marking makes the ones before stop. */
   private marking = 0;
   private near: IntersectionObserver | null = null;
 
   constructor() {
-    effect(() => {
-      const widthPx = this.widthPx();
-      if (widthPx > 0) void this.draw(this.part(), widthPx);
-    });
+    const wish = computed(() => ({ part: this.part(), widthPx: this.widthPx() }));
+    toObservable(wish)
+      .pipe(
+        filter(({ widthPx }) => widthPx > 0),
+        switchMap(({ part, widthPx }) => {
+          this.begin();
+          return this.engraver.engrave(part, widthPx).pipe(
+            catchError((error: unknown) => {
+              this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
+              this.isWorking.set(false);
+              return EMPTY;
+            }),
+          );
+        }),
+        takeUntilDestroyed(),
+      )
+      .subscribe((news) => this.add(news));
     effect(() => {
       const spans = { asked: this.asked(), selection: this.selection() };
       for (const sheet of this.sheets) sheet.markSpans(spans);
+      this.lookedAt = performance.now();
       this.scrollTo(spans.selection);
     });
     effect(() => {
@@ -108,58 +133,73 @@ export class EngravedScore implements AfterViewInit {
       if (Math.abs(width - this.widthPx()) > WIDTH_STEP_PX) this.widthPx.set(width);
     });
     observer.observe(this.stage().nativeElement);
+    const box = this.stage().nativeElement.closest('.score');
+    // What opens over the music with a selection must not hide it.
+    const follower = new ResizeObserver(() => {
+      if (performance.now() - this.lookedAt < FOLLOW_MS) this.scrollTo(this.selection());
+    });
+    if (box) follower.observe(box);
     this.destroyRef.onDestroy(() => {
       observer.disconnect();
+      follower.disconnect();
       this.near?.disconnect();
-      this.drawing += 1;
       this.marking += 1;
     });
   }
 
-  private async draw(part: EngravedPart, widthPx: number): Promise<void> {
-    this.drawing += 1;
-    const own = this.drawing;
+  private begin(): void {
     this.isWorking.set(true);
     this.failure.set(null);
-    try {
-      const pages = await this.engraver.engrave(part, widthPx);
-      if (own !== this.drawing) return;
+    this.isFresh = true;
+  }
+
+  /** Puts the next sheet under those that came; the first takes the place of what was there. */
+  private add({ sheet, glyphs }: EngravedSheetNews): void {
+    const stage = this.stage().nativeElement;
+    if (this.isFresh) {
+      this.isFresh = false;
       this.near?.disconnect();
-      let from = 0;
-      this.sheets = pages.map((page) => {
-        const sheet = new EngravedSheet(page, from);
-        from = sheet.endIndex;
-        return sheet;
-      });
-      this.stage().nativeElement.replaceChildren(...this.sheets.map(({ box }) => box));
-      this.watch(this.sheets);
-    } catch (error) {
-      if (own !== this.drawing) return;
-      this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
-      this.isWorking.set(false);
+      this.near = this.watch();
+      this.sheets = [];
+      this.due = [];
+      this.signs = signBox();
+      stage.replaceChildren(this.signs);
     }
+    if (glyphs !== '') this.signs?.append(...signsOf(glyphs));
+    const next = new EngravedSheet(sheet, this.sheets.at(-1)?.endIndex ?? 0);
+    this.sheets = [...this.sheets, next];
+    stage.append(next.box);
+    this.near?.observe(next.box);
+    const selection = this.selection();
+    if (inSpan(next, selection?.fromIndex ?? -1)) this.scrollTo(selection);
   }
 
   /** Draws each sheet when it comes near the eye. */
-  private watch(sheets: readonly EngravedSheet[]): void {
+  private watch(): IntersectionObserver {
     const near = new IntersectionObserver(
       (entries) => {
         const boxes = new Set(
           entries.filter(({ isIntersecting }) => isIntersecting).map(({ target }) => target),
         );
-        const fresh = sheets.filter(({ box, isDrawn }) => boxes.has(box) && !isDrawn);
+        const fresh = this.sheets.filter(({ box, isDrawn }) => boxes.has(box) && !isDrawn);
         for (const { box } of fresh) near.unobserve(box);
-        void inSlices(
-          fresh,
-          (sheet) => this.drawSheet(sheet),
-          () => sheets === this.sheets,
-          1,
-        );
+        this.due.push(...fresh);
+        if (fresh.length > 0 && this.due.length === fresh.length) void this.drawDue(near);
       },
       { root: this.stage().nativeElement.closest('.score'), rootMargin: `${NEAR_PX}px 0px` },
     );
-    for (const { box } of sheets) near.observe(box);
-    this.near = near;
+    return near;
+  }
+
+  /** One sheet a frame. */
+  private async drawDue(near: IntersectionObserver): Promise<void> {
+    for (;;) {
+      await nextFrame();
+      const sheet = this.due[0];
+      if (!sheet || near !== this.near) return;
+      this.drawSheet(sheet);
+      this.due.shift();
+    }
   }
 
   private drawSheet(sheet: EngravedSheet): void {
@@ -167,14 +207,13 @@ export class EngravedScore implements AfterViewInit {
     this.isWorking.set(false);
     const selection = this.selection();
     sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
-    const at = selection?.fromIndex ?? -1;
-    if (sheet.from <= at && at < sheet.endIndex) this.scrollTo(selection);
+    if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(selection);
   }
 
   private scrollTo(selection: Span | null): void {
     if (!selection) return;
     const { fromIndex } = selection;
-    const sheet = this.sheets.find(({ from, endIndex }) => from <= fromIndex && fromIndex < endIndex);
+    const sheet = this.sheets.find((one) => inSpan(one, fromIndex));
     // Places are asked for when the frame is laid out anyway.
     requestAnimationFrame(() =>
       scrollInside(this.stage().nativeElement.closest('.score'), sheet?.measureAt(fromIndex)),

@@ -1,4 +1,5 @@
-import type { Span } from '@vivid-cue/core/score';
+import { inSpan, type Span } from '@vivid-cue/core/score';
+import type { SheetPicture } from '../data/engraver';
 import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
 import { pictureOf } from './svg-picture';
 
@@ -11,9 +12,9 @@ export interface SheetMarks {
 }
 
 /**
- * A few lines of engraving: an empty box of their size until they come near the eye, so that a long piece costs no more
+ * A line of engraved music: an empty box of its size until it comes near the eye, so that a long piece costs no more
  * than what is seen of it.
- * Shape:  `from` is the index of its first measure
+ * Shape:  `fromIndex` is the index of its first measure
  * Units:  CSS pixels
  * Errors: none
  * Source: none
@@ -24,12 +25,11 @@ export class EngravedSheet {
   private measures: readonly Element[] = [];
 
   constructor(
-    private readonly svg: string,
-    readonly from: number,
+    private readonly picture: SheetPicture,
+    readonly fromIndex: number,
   ) {
-    this.endIndex = from + (svg.match(/class="measure"/gu)?.length ?? 0);
-    const [, width = '1', height = '1'] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/u.exec(svg) ?? [];
-    this.box.style.aspectRatio = `${width} / ${height}`;
+    this.endIndex = fromIndex + picture.measureCount;
+    this.box.style.aspectRatio = `${picture.width} / ${picture.height}`;
   }
 
   get isDrawn(): boolean {
@@ -39,7 +39,7 @@ export class EngravedSheet {
   /** Puts the picture in. */
   draw(): void {
     if (this.isDrawn) return;
-    this.box.replaceChildren(pictureOf(this.svg));
+    this.box.replaceChildren(pictureOf(this.picture.svg));
     this.measures = [...this.box.querySelectorAll('g.measure')];
   }
 
@@ -52,15 +52,15 @@ export class EngravedSheet {
 
   markSpans({ asked, selection }: Pick<SheetMarks, 'asked' | 'selection'>): void {
     this.measures.forEach((node, n) => {
-      node.classList.toggle('is-outside', asked !== null && !isInside(asked, this.from + n));
-      node.classList.toggle('is-chosen', isInside(selection, this.from + n));
+      node.classList.toggle('is-outside', asked !== null && !inSpan(asked, this.fromIndex + n));
+      node.classList.toggle('is-chosen', inSpan(selection, this.fromIndex + n));
     });
   }
 
   markLayers(layers: ScoreMarks | null): void {
     this.measures.forEach((node, n) => {
       clearMarks(node, 'layers');
-      if (layers) drawLayers(node, this.from + n, layers);
+      if (layers) drawLayers(node, this.fromIndex + n, layers);
     });
   }
 
@@ -68,22 +68,18 @@ export class EngravedSheet {
     const engraved = layers?.engraved ?? [];
     this.measures.forEach((node, n) => {
       clearMarks(node, 'chosen');
-      if (chosen) drawChosen(node, this.from + n, { chosen, engraved });
+      if (chosen) drawChosen(node, this.fromIndex + n, { chosen, engraved });
     });
   }
 
   /** The measure with an index; the box as long as it is not drawn. */
   measureAt(index: number): Element {
-    return this.measures[index - this.from] ?? this.box;
+    return this.measures[index - this.fromIndex] ?? this.box;
   }
 
   /** The index of a drawn measure, or -1. */
   indexOf(measure: Element): number {
     const at = this.measures.indexOf(measure);
-    return at < 0 ? -1 : this.from + at;
+    return at < 0 ? -1 : this.fromIndex + at;
   }
-}
-
-function isInside(span: Span | null, index: number): boolean {
-  return span !== null && span.fromIndex <= index && index < span.endIndex;
 }

@@ -22,6 +22,8 @@ import { measureEdges, type RibbonMeasure } from './ribbon-model';
 import { SuggestionStore, type Ghost } from './suggestion-store';
 
 const DRAWN_AT_ONCE = 32;
+/** A ghost narrower than this share of the lane, in percent, has no room for a name, nor for a handle beside its neighbours'. */
+const NAMED_WIDTH = 2;
 
 /** Suggested passages under the ribbon: drag their ends, join, cut and name them, then take them. */
 @Component({
@@ -50,11 +52,14 @@ export class GhostLane {
         this.numberAt(ghost.endIndex - 1),
         this.session.vocabulary(),
       );
+      const width = (this.share(ghost.endIndex) - this.share(ghost.fromIndex)) * 100;
+      const isNarrow = width < NAMED_WIDTH;
       return {
         ghost,
         left: this.share(ghost.fromIndex) * 100,
-        width: (this.share(ghost.endIndex) - this.share(ghost.fromIndex)) * 100,
-        name: ghost.name || span,
+        width,
+        isNarrow,
+        name: isNarrow ? '' : ghost.name || span,
         label: `Suggested: ${ghost.name ? `${ghost.name}, ` : ''}${span}`,
         span,
       };

@@ -61,19 +61,21 @@ import { SHAPE_PATHS } from './score-marks';
       </ul>
     }
     @if (has('names')) {
-      <p class="legend">
-        <strong>Show</strong>
-        <p-select
-          ariaLabel="Notes to show"
-          size="small"
-          [options]="layers.names()"
-          optionLabel="label"
-          optionValue="value"
-          [ngModel]="layers.name()"
-          (ngModelChange)="layers.askedName.set($event)"
-        />
-        <span role="status">{{ layers.nameSentence() }}</span>
-      </p>
+      @defer (on immediate) {
+        <p class="legend">
+          <strong>Show</strong>
+          <p-select
+            ariaLabel="Notes to show"
+            size="small"
+            [options]="layers.names()"
+            optionLabel="label"
+            optionValue="value"
+            [ngModel]="layers.name()"
+            (ngModelChange)="layers.askedName.set($event)"
+          />
+          <span role="status">{{ layers.nameSentence() }}</span>
+        </p>
+      }
     }
     @if (has('rhythm')) {
       <ul class="legend" aria-label="Rhythms that come again">
@@ -88,22 +90,24 @@ import { SHAPE_PATHS } from './score-marks';
       </ul>
     }
     @if (has('alike')) {
-      <p class="legend">
-        @if (pairOptions().length) {
-          <strong>Side by side</strong>
-          <p-select
-            ariaLabel="Measures to see side by side"
-            size="small"
-            placeholder="choose a pair"
-            [options]="pairOptions()"
-            optionLabel="label"
-            optionValue="value"
-            [ngModel]="chosenPair()"
-            (ngModelChange)="reading.chosenId.set($event)"
-          />
-        }
-        = the same again · like: the same but for a little
-      </p>
+      @defer (on immediate) {
+        <p class="legend">
+          @if (pairOptions().length) {
+            <strong>Side by side</strong>
+            <p-select
+              ariaLabel="Measures to see side by side"
+              size="small"
+              placeholder="choose a pair"
+              [options]="pairOptions()"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="chosenPair()"
+              (ngModelChange)="reading.chosenId.set($event)"
+            />
+          }
+          = the same again · like: the same but for a little
+        </p>
+      }
     }
   `,
   styles: `
@@ -166,7 +170,7 @@ import { SHAPE_PATHS } from './score-marks';
     }
     .level {
       color: var(--ink);
-      font-family: Georgia, 'Times New Roman', serif;
+      font-family: var(--font-score);
       font-weight: 700;
     }
     .scale {

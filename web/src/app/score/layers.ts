@@ -107,9 +107,8 @@ export class LayerStore {
     },
   );
   readonly dynamics = computed(() => {
-    const { fromIndex, endIndex } = this.span();
-    return (this.reading.result()?.facts ?? [])
-      .filter(({ index, dynamics }) => fromIndex <= index && index < endIndex && dynamics.length > 0)
+    return this.facts()
+      .filter(({ dynamics }) => dynamics.length > 0)
       .map(({ index, dynamics }) => ({
         number: this.numberAt(index),
         text: dynamics.map((one) => (one === 'crescendo' ? '<' : one === 'diminuendo' ? '>' : one)).join(' '),

@@ -143,4 +143,33 @@ describe('MeasureRibbon', () => {
     expect(labels.length).toBeGreaterThan(5);
     labels.slice(1).forEach((left, n) => expect(left - (labels[n] ?? 0)).toBeGreaterThanOrEqual(29));
   });
+
+  it('gathers measures too narrow to tell apart in one cell, and still selects each', async () => {
+    const many = Array.from({ length: 600 }, (_, index) => ({
+      index,
+      number: String(index + 1),
+      quarters: 4,
+      isAsked: index < 500,
+    }));
+    fixture.componentRef.setInput('measures', many);
+    const marks = {
+      heat: null,
+      findings: new Map([[7, 'open']]),
+      texts: null,
+      breaths: new Set(),
+      cues: new Set(),
+    };
+    fixture.componentRef.setInput('marks', marks);
+    await fixture.whenStable();
+    // 1,000 pixels hold 200 cells of 5: the next round number of measures that fits is 4 a cell.
+    expect(cells().length).toBe(150);
+    expect(cells().map((cell) => cell.getAttribute('aria-label'))[1]).toBe('mm. 5–8, finding');
+    expect(cells().at(-1)?.getAttribute('aria-label')).toBe('mm. 597–600, not asked');
+    for (let n = 0; n < 6; n += 1) await press('ArrowRight');
+    expect(spans.at(-1)).toEqual({ fromIndex: 6, endIndex: 7 });
+    expect(track().getAttribute('aria-activedescendant')).toBe(cells()[1]?.id ?? '');
+    expect(cells().filter((cell) => cell.getAttribute('aria-selected') === 'true').length).toBe(1);
+    await press('End');
+    expect(spans.at(-1)).toEqual({ fromIndex: 599, endIndex: 600 });
+  });
 });

@@ -4,33 +4,34 @@ import {
   Component,
   computed,
   DestroyRef,
-  effect,
   inject,
   input,
   output,
   signal,
-  untracked,
   viewChild,
   type AfterViewInit,
 } from '@angular/core';
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
-import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
+import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
-import { CELLS_IN_GROUP, RibbonCells, type RibbonCell } from './ribbon-cells';
-import { measureEdges, type RibbonBand, type RibbonMarks, type RibbonMeasure } from './ribbon-model';
-import { inSlices } from './svg-picture';
+import { RibbonCells } from './ribbon-cells';
+import {
+  cellGroups,
+  measureEdges,
+  ribbonCells,
+  type CellGroup,
+  type RibbonBand,
+  type RibbonMarks,
+  type RibbonMeasure,
+} from './ribbon-model';
 
-/** Width in pixels that a printed number needs. */
-const LABEL_PX = 30;
 /** A measure this wide holds its number and a tick. */
 const TICK_ROOM_PX = 34;
-/** A ribbon of so many groups is drawn in one go. */
-const GROUPS_AT_ONCE = 4;
-const LABEL_STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
 
 /**
  * The measure ribbon: measures as wide as they last, passages as bands below. Drag over measures, or move with the
- * arrow keys and widen with Shift, to select; Enter asks to make a passage of the selection.
+ * arrow keys and widen with Shift, to select; Enter asks to make a passage of the selection. Where a measure would be
+ * narrower than a finger can tell, several share a cell; the selection is still exact.
  */
 @Component({
   selector: 'vc-measure-ribbon',
@@ -52,45 +53,25 @@ export class MeasureRibbon implements AfterViewInit {
 
   private readonly track = viewChild.required<ElementRef<HTMLElement>>('track');
   private readonly destroyRef = inject(DestroyRef);
-  private readonly widthPx = signal(1200);
+  /** Zero until the ribbon was laid out: cells come with a frame of their own. */
+  private readonly widthPx = signal(0);
   private readonly anchor = signal(0);
   protected readonly cursor = signal(0);
   private isDragging = false;
 
   private readonly edges = computed(() => measureEdges(this.measures()));
-  private readonly labelStep = computed(() => {
-    const fits = this.widthPx() / LABEL_PX;
-    return LABEL_STEPS.find((step) => this.measures().length / step <= fits) ?? 200;
-  });
   /** Whether numbers leave no room for a tick beside them. */
   protected readonly isNarrow = computed(() => this.widthPx() < TICK_ROOM_PX * this.measures().length);
-  private readonly cells = computed((): readonly RibbonCell[] => {
-    const marks = this.marks();
-    return this.measures().map((measure, n) => ({
-      ...measure,
-      heat: (marks?.heat?.[n] ?? 0) * 100,
-      finding: marks?.findings.get(n) ?? null,
-      text: marks?.texts?.[n] ?? '',
-      hasBreath: marks?.breaths.has(n) ?? false,
-      hasCue: marks?.cues.has(n) ?? false,
-      left: this.share(n),
-      width: this.share(n + 1) - this.share(n),
-      hasLabel:
-        n % this.labelStep() === 0 &&
-        (this.share(n + 1) - this.share(n)) * this.widthPx() * this.labelStep() >= LABEL_PX / 2,
-      name: [
-        `${measureWord(1, this.vocabulary())} ${measure.number}`,
-        measure.isAsked ? '' : 'not asked',
-        marks?.findings.get(n) === 'open' ? 'finding' : '',
-        marks?.cues.has(n) ? 'cue' : '',
-      ]
-        .filter((text) => text !== '')
-        .join(', '),
-    }));
-  });
-  /** The cells in groups, as far as they are drawn. */
-  protected readonly rendered = signal<readonly (readonly RibbonCell[])[]>([]);
-  private drawing = 0;
+  protected readonly groups = computed(() =>
+    cellGroups(
+      ribbonCells(this.measures(), {
+        edges: this.edges(),
+        marks: this.marks(),
+        widthPx: this.widthPx(),
+        vocabulary: this.vocabulary(),
+      }),
+    ),
+  );
 
   protected readonly frame = computed(() => {
     const selection = this.selection();
@@ -123,46 +104,20 @@ export class MeasureRibbon implements AfterViewInit {
     });
     return { placed, count: Math.max(1, ends.length) };
   });
-  protected readonly activeId = computed(() => `measure-${this.cursor()}`);
+  protected readonly activeId = computed(() => {
+    const cells = this.groups().flatMap((group) => group.cells);
+    const cell = cells.findLast(({ fromIndex }) => fromIndex <= this.cursor());
+    return `measure-${cell?.fromIndex ?? 0}`;
+  });
   protected readonly label = computed(() => (this.vocabulary() === 'us' ? 'Measures' : 'Bars'));
 
-  constructor() {
-    effect(() => {
-      const cells = this.cells();
-      untracked(() => void this.draw(cells));
-    });
-  }
-
-  /** A short ribbon at once, a long one group by group, so that the page is never held up. */
-  private async draw(cells: readonly RibbonCell[]): Promise<void> {
-    this.drawing += 1;
-    const own = this.drawing;
-    const groups = Array.from({ length: Math.ceil(cells.length / CELLS_IN_GROUP) }, (_, n) =>
-      cells.slice(n * CELLS_IN_GROUP, (n + 1) * CELLS_IN_GROUP),
-    );
-    if (groups.length <= GROUPS_AT_ONCE) {
-      this.rendered.set(groups);
-      return;
-    }
-    this.rendered.update((drawn) => drawn.slice(0, groups.length));
-    await inSlices(
-      [...groups.entries()],
-      ([at, group]) =>
-        this.rendered.update((drawn) => [...drawn.slice(0, at), group, ...drawn.slice(at + 1)]),
-      () => own === this.drawing,
-      1,
-    );
-  }
-
-  /** A measure index as a place within a group: at its edge, or `outside`, when it lies beyond. */
-  protected inGroup(group: number, index: number, outside: number | null = null): number {
-    const place = index - group * CELLS_IN_GROUP;
-    if (outside !== null && (place < 0 || place >= CELLS_IN_GROUP)) return outside;
-    return Math.min(CELLS_IN_GROUP, Math.max(0, place));
+  /** A measure index within a group, at its edge when it lies beyond: a group far from the change is left alone. */
+  protected within({ fromIndex, endIndex }: CellGroup, index: number): number {
+    return Math.min(endIndex, Math.max(fromIndex, index));
   }
 
   ngAfterViewInit(): void {
-    const observer = new ResizeObserver(([entry]) => this.widthPx.set(entry?.contentRect.width ?? 1200));
+    const observer = new ResizeObserver(([entry]) => this.widthPx.set(entry?.contentRect.width ?? 0));
     observer.observe(this.track().nativeElement);
     this.destroyRef.onDestroy(() => observer.disconnect());
   }

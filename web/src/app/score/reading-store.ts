@@ -5,6 +5,7 @@ import { of, Subject, switchMap, takeUntil } from 'rxjs';
 import { cueOfFinding } from '@vivid-cue/core/cues';
 import { inVocabulary, measuresText, withSigns } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
+import { inSpan } from '@vivid-cue/core/score';
 import type { CueView, FindingMarkView } from '@vivid-cue/contract';
 import { ScoreApi } from '../data/score-api';
 import {
@@ -60,36 +61,42 @@ export class ReadingStore {
     const measures = this.digest()?.measures ?? [];
     return (index: number): string => measures[index]?.number ?? '';
   });
-  /** All findings of the asked measures, with their decisions, the most important first. */
-  private readonly all = computed((): readonly ShownFinding[] => {
+  private readonly range = computed(() => this.room.room()?.range ?? null);
+  private readonly marks = computed(() => this.room.room()?.findingMarks ?? []);
+  private readonly cues = computed(() => this.room.room()?.cues ?? []);
+  private readonly pinned = computed(() => this.marks().find(({ mark }) => mark === 'pinned') ?? null);
+  /** The findings of the asked measures in the room's words, the most important first. */
+  private readonly worded = computed(() => {
     const result = this.result();
-    const room = this.room.room();
-    if (!result || !room) return [];
-    const numberOf = this.numberOf();
-    const pin = room.findingMarks.find(({ mark }) => mark === 'pinned') ?? null;
-    const findings = withPin(result.findings, { pin, prints: result.prints, facts: result.facts, numberOf });
-    const marks = matchMarks(findings, room.findingMarks, numberOf);
-    const cued = new Set(room.cues.map(({ findingKey }) => findingKey));
-    const range = room.range;
-    return findings
+    if (!result) return [];
+    const range = this.range();
+    const { prints, facts } = result;
+    const found = { pin: this.pinned(), prints, facts, numberOf: this.numberOf() };
+    return withPin(result.findings, found)
       .filter(
-        ({ places }) =>
-          places.length === 0 ||
-          range === null ||
-          places.some((index) => range.fromIndex <= index && index < range.endIndex),
+        ({ places }) => places.length === 0 || range === null || places.some((index) => inSpan(range, index)),
       )
-      .map((finding) => {
-        const mark = marks.get(finding.id);
-        return {
-          ...finding,
-          title: this.spoken(finding.title),
-          sentence: this.spoken(finding.sentence),
-          mark: mark?.mark ?? null,
-          kept: { key: finding.key, measure: mark?.measure ?? numberOf(finding.places[0] ?? 0) },
-          hasCue: cued.has(finding.key),
-          where: this.whereText(finding),
-        };
-      });
+      .map((finding) => ({
+        ...finding,
+        title: this.spoken(finding.title),
+        sentence: this.spoken(finding.sentence),
+        where: this.whereText(finding),
+      }));
+  });
+  /** The same with what was decided about each. */
+  private readonly all = computed((): readonly ShownFinding[] => {
+    const numberOf = this.numberOf();
+    const marks = matchMarks(this.worded(), this.marks(), numberOf);
+    const cued = new Set(this.cues().map(({ findingKey }) => findingKey));
+    return this.worded().map((finding) => {
+      const mark = marks.get(finding.id);
+      return {
+        ...finding,
+        mark: mark?.mark ?? null,
+        kept: { key: finding.key, measure: mark?.measure ?? numberOf(finding.places[0] ?? 0) },
+        hasCue: cued.has(finding.key),
+      };
+    });
   });
   readonly findings = computed(() => this.all().filter(({ mark }) => mark !== 'dismissed'));
   readonly setAside = computed(() => this.all().filter(({ mark }) => mark === 'dismissed'));
@@ -132,8 +139,7 @@ export class ReadingStore {
 
   /** Pins a measure as the one that decides; null takes the pin back. */
   pin(index: number | null): void {
-    const room = this.room.room();
-    const pinned = room?.findingMarks.find(({ mark }) => mark === 'pinned');
+    const pinned = this.pinned();
     if (index === null) {
       if (pinned) this.send({ key: pinned.key, measure: pinned.measure, mark: null });
       return;

@@ -1,21 +1,6 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { RibbonMeasure } from './ribbon-model';
-
-/** A measure of the ribbon with its place and what stands over and in it. Units: shares of the whole, percent. */
-export interface RibbonCell extends RibbonMeasure {
-  readonly left: number;
-  readonly width: number;
-  readonly hasLabel: boolean;
-  readonly name: string;
-  readonly heat: number;
-  readonly finding: 'open' | 'kept' | null;
-  readonly text: string;
-  readonly hasBreath: boolean;
-  readonly hasCue: boolean;
-}
-
-/** So many cells are drawn together. */
-export const CELLS_IN_GROUP = 48;
+import { inSpan } from '@vivid-cue/core/score';
+import type { RibbonCell } from './ribbon-model';
 
 /** A stretch of the ribbon: it is drawn anew only when something in it changes, so that a thousand measures stay quick. */
 @Component({
@@ -26,9 +11,17 @@ export const CELLS_IN_GROUP = 48;
 })
 export class RibbonCells {
   readonly cells = input.required<readonly RibbonCell[]>();
-  /** Selected places within the group, half-open. */
+  /** Selected measure indexes, half-open, cut at the group's edges. */
   readonly selectedFrom = input.required<number>();
   readonly selectedEnd = input.required<number>();
-  /** The place of the cursor within the group, -1 outside. */
+  /** The measure index of the cursor, -1 outside the group. */
   readonly cursor = input.required<number>();
+
+  protected isSelected({ fromIndex, endIndex }: RibbonCell): boolean {
+    return this.selectedFrom() < endIndex && fromIndex < this.selectedEnd();
+  }
+
+  protected hasCursor(cell: RibbonCell): boolean {
+    return inSpan(cell, this.cursor());
+  }
 }

@@ -104,8 +104,8 @@ describe('Marks in the engraving', () => {
       alike: ['= 3'],
       findings: new Map([[0, 'open']]),
     });
-    // Heat, two tints with their labels, a line, three articulations, two rings.
-    expect(measure.querySelectorAll('.vc-mark').length).toBe(11);
+    // Heat, two tints with one label, a line, three articulations, two rings.
+    expect(measure.querySelectorAll('.vc-mark').length).toBe(10);
     clearMarks(measure, 'layers');
     expect(measure.outerHTML).toBe(before);
   });

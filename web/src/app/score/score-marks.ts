@@ -87,15 +87,11 @@ export function drawLayers(measure: Element, index: number, marks: ScoreMarks): 
   if (heat !== null && heat !== undefined)
     behind(measure, box, 'heat').style.setProperty('--heat', String(heat));
   const rhythm = marks.rhythms?.[index];
-  if (rhythm) {
-    behind(measure, box, 'rhythm').dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
-    label(measure, box, rhythm);
-  }
+  if (rhythm) behind(measure, box, 'rhythm').dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
   const alike = marks.alike?.[index];
-  if (alike) {
-    behind(measure, box, 'alike');
-    label(measure, box, alike);
-  }
+  if (alike) behind(measure, box, 'alike');
+  const words = [rhythm, alike].filter((text) => text);
+  if (words.length > 0) label(measure, box, words.join(' · '));
   const finding = marks.findings?.get(index);
   if (finding) underline(measure, box, finding);
   if (marks.articulations || marks.name !== null) drawNotes(measure, marks.engraved[index] ?? [], marks);
@@ -209,10 +205,12 @@ function underline(measure: Element, { left, right, bottom }: Box, tone: 'open' 
   measure.prepend(rectangle(`finding ${tone}`, edge, 'layers'));
 }
 
-function label(measure: Element, { left, bottom }: Box, text: string): void {
+/** At the right over the staff: on the left stand clefs and numbers, below it dynamics. */
+function label(measure: Element, { right, top }: Box, text: string): void {
   const node = element('text', 'mark-label', 'layers');
-  node.setAttribute('x', String(left + 60));
-  node.setAttribute('y', String(bottom + 520));
+  node.setAttribute('x', String(right - 50));
+  node.setAttribute('y', String(top - 290));
+  node.setAttribute('text-anchor', 'end');
   node.textContent = text;
   measure.append(node);
 }

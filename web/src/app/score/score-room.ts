@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   inject,
   input,
@@ -10,15 +9,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
-import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
 import { startAnywhere } from '@vivid-cue/core/climb';
-import { measuresText, quarterBpm } from '@vivid-cue/core/music';
-import { scoreText, spanQuarters, type Span } from '@vivid-cue/core/score';
+import { measuresText, measureWord, quarterBpm } from '@vivid-cue/core/music';
+import { inSpan, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
-import type { EngravedPart } from '../data/engraver';
 import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
@@ -27,7 +23,7 @@ import { TabStrip, type TabItem } from '../ui/tab-strip';
 import { isTyping } from '../ui/typing';
 import { CuesPanel } from './cues-panel';
 import { CutBar } from './cut-bar';
-import { EditionDialog, type OwnEdition } from './edition-dialog';
+import { EditionDialog } from './edition-dialog';
 import { EngravedScore } from './engraved-score';
 import { FactsLine } from './facts-line';
 import { FactsPanel } from './facts-panel';
@@ -44,6 +40,7 @@ import { PassagePanel } from './passage-panel';
 import { ReadingStore, type ShownFinding } from './reading-store';
 import { RoomHead } from './room-head';
 import { RoomStore } from './room-store';
+import { ScoreFile } from './score-file';
 import { ScoreUpload } from './score-upload';
 import { SuggestionStore } from './suggestion-store';
 import { TargetForm } from './target-form';
@@ -84,7 +81,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     TabStrip,
     TargetForm,
   ],
-  providers: [RoomStore, ReadingStore, LayerStore, SuggestionStore],
+  providers: [RoomStore, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -93,11 +90,11 @@ export class ScoreRoom {
   private readonly api = inject(ScoreApi);
   private readonly session = inject(SessionStore);
   private readonly messages = inject(MessageService);
-  private readonly destroyRef = inject(DestroyRef);
   private readonly router = inject(Router);
   private readonly place = inject(PlaceStore);
   private readonly cutBar = viewChild(CutBar);
   protected readonly store = inject(RoomStore);
+  protected readonly file = inject(ScoreFile);
   protected readonly reading = inject(ReadingStore);
   protected readonly layers = inject(LayerStore);
   protected readonly suggestions = inject(SuggestionStore);
@@ -108,7 +105,6 @@ export class ScoreRoom {
 
   protected readonly tab = this.place.roomTab;
   protected readonly selection = signal<Span | null>(null);
-  protected readonly bytes = signal<ArrayBuffer | null>(null);
   protected readonly isReplacing = signal(false);
   protected readonly isEditing = signal(false);
   protected readonly isComparing = signal(false);
@@ -122,7 +118,7 @@ export class ScoreRoom {
       index,
       number,
       quarters,
-      isAsked: range === null || range === undefined || (range.fromIndex <= index && index < range.endIndex),
+      isAsked: !range || inSpan(range, index),
     }));
   });
   protected readonly bands = computed((): readonly RibbonBand[] =>
@@ -140,33 +136,15 @@ export class ScoreRoom {
     { value: 'cues', label: 'Cues', count: this.room()?.cues.length ?? 0 },
     { value: 'facts', label: 'Facts', count: null },
   ]);
-  protected readonly targetQuarterBpm = computed(() => {
-    const target = this.room()?.target;
-    return target ? quarterBpm(target.bpm, target.beatUnit) : null;
-  });
   protected readonly openSeconds = computed(() => {
     const passage = this.store.open();
     if (!passage) return 0;
     const quarters = spanQuarters(this.measures(), passage);
     return (quarters * 60) / quarterBpm(passage.target.bpm, passage.target.beatUnit);
   });
-  private readonly musicXml = computed(() => {
-    const bytes = this.bytes();
-    return bytes && scoreText(new Uint8Array(bytes));
-  });
-  protected readonly part = computed(
-    (): EngravedPart | null => {
-      const [musicXml, room] = [this.musicXml(), this.room()];
-      if (musicXml === null || !room?.score) return null;
-      const { digest } = room.score;
-      const numbers = room.numbering.length === 0 ? null : digest.measures.map(({ number }) => number);
-      return { musicXml, partId: digest.partId, numbers };
-    },
-    { equal: isSamePart },
-  );
   protected readonly pair = computed(
     (): ShownPair | null => {
-      const [finding, part] = [this.reading.chosen(), this.part()];
+      const [finding, part] = [this.reading.chosen(), this.file.part()];
       if (!finding?.pair || !part) return null;
       const { a, b, aNotes, bNotes } = finding.pair;
       const engraved = this.reading.result()?.engraved ?? [];
@@ -182,14 +160,6 @@ export class ScoreRoom {
     // A decision about the finding does not change the music beside it.
     { equal: (a, b) => a?.id === b?.id && a?.a.part === b?.a.part },
   );
-  protected readonly ownEdition = computed((): OwnEdition | null => {
-    const [bytes, part, room] = [this.bytes(), this.part(), this.room()];
-    return bytes && part && room?.score
-      ? { bytes, part, numbering: room.numbering, instrument: room.score.digest.instrument }
-      : null;
-  });
-  private readonly scoreId = computed(() => this.room()?.score?.id ?? null);
-
   constructor() {
     effect(() => {
       this.place.programPartId.set(this.programPartId());
@@ -202,35 +172,6 @@ export class ScoreRoom {
     effect(() => {
       const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
       if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
-    });
-    toObservable(this.scoreId)
-      .pipe(
-        distinctUntilChanged(),
-        switchMap((id) => (id === null ? of(null) : this.api.file(id).pipe(catchError(() => of(null))))),
-        takeUntilDestroyed(),
-      )
-      .subscribe((bytes) => this.bytes.set(bytes));
-    this.readWhatIsOpen();
-  }
-
-  /** The score is read again whenever file, part, numbering, target, instrument or asked measures change. */
-  private readWhatIsOpen(): void {
-    const wish = computed(() => {
-      const room = this.room();
-      return room?.score
-        ? JSON.stringify({
-            partId: room.score.digest.partId,
-            instrument: room.student.instrument,
-            quarterBpm: this.targetQuarterBpm(),
-            numbering: room.numbering,
-            range: room.range,
-          })
-        : null;
-    });
-    effect(() => {
-      const [bytes, text] = [this.bytes(), wish()];
-      if (bytes === null || text === null) this.reading.request.set(null);
-      else this.reading.request.set({ kind: 'read', bytes, ...JSON.parse(text) });
     });
   }
 
@@ -296,8 +237,13 @@ export class ScoreRoom {
   }
 
   protected uploaded(room: ScoreRoomView): void {
+    const before = this.room();
     this.isReplacing.set(false);
     this.store.show(room);
+    const moved = before ? movedWithMusic(before, room) : 0;
+    if (moved === 0) return;
+    const summary = `${moved} passage${moved === 1 ? ' or cue went' : 's and cues went'} along with the music to other ${measureWord(2, this.vocabulary())}`;
+    this.messages.add({ severity: 'secondary', summary, life: 10_000 });
   }
 
   protected choosePart(partId: string): void {
@@ -316,12 +262,8 @@ export class ScoreRoom {
       this.store.drop(passage.id);
       this.selection.set(null);
       const data = {
-        undo: () => {
-          this.api
-            .restorePassage(passage.id)
-            .pipe(takeUntilDestroyed(this.destroyRef))
-            .subscribe(() => this.store.load(this.programPartId()));
-        },
+        undo: () =>
+          this.store.run(this.api.restorePassage(passage.id), () => this.store.load(this.programPartId())),
       };
       this.messages.add({ severity: 'secondary', summary: `${passage.name} removed`, life: 12_000, data });
     });
@@ -390,14 +332,18 @@ export class ScoreRoom {
   }
 }
 
+/** How many passages and cues have other numbers than before. */
+function movedWithMusic(before: ScoreRoomView, after: ScoreRoomView): number {
+  const places = ({ passages, cues }: ScoreRoomView): Map<string, string> =>
+    new Map([...passages, ...cues].map(({ id, from, to }) => [id, `${from}–${to}`]));
+  const known = places(before);
+  return [...places(after)].filter(([id, place]) => known.has(id) && known.get(id) !== place).length;
+}
+
 /** Whether arrow keys mean nothing where the focus is. */
 function isPlain(target: EventTarget | null): boolean {
   return (
     !(target instanceof HTMLElement) ||
     target.closest('[role=listbox], [role=tablist], .lane, p-select') === null
   );
-}
-
-function isSamePart(a: EngravedPart | null, b: EngravedPart | null): boolean {
-  return a?.musicXml === b?.musicXml && a?.partId === b?.partId && a?.numbers?.join() === b?.numbers?.join();
 }

@@ -3,7 +3,7 @@ const SLICE_MS = 12;
 
 /**
  * Does a piece of work item by item and lets the page breathe between slices.
- * Shape:  in order, at most so many in a slice; stops quietly when `isWanted` says so
+ * Shape:  in order; stops quietly when `isWanted` says so
  * Units:  none
  * Errors: those of the work
  * Source: none
@@ -12,16 +12,12 @@ export async function inSlices<T>(
   items: readonly T[],
   work: (item: T) => void,
   isWanted: () => boolean,
-  most = Infinity,
 ): Promise<void> {
   // Not within the work that asked for it: that has a frame of its own.
   await nextFrame();
   let started = performance.now();
-  let count = 0;
   for (const item of items) {
-    count += 1;
-    if (performance.now() - started > SLICE_MS || count > most) {
-      count = 1;
+    if (performance.now() - started > SLICE_MS) {
       await nextFrame();
       started = performance.now();
     }
@@ -31,7 +27,7 @@ export async function inSlices<T>(
 }
 
 /** The time after the next picture of the page was drawn; a page in the background draws none, so time alone goes on too. */
-function nextFrame(): Promise<void> {
+export function nextFrame(): Promise<void> {
   return new Promise((done) => {
     const late = setTimeout(done, 100);
     requestAnimationFrame(() => {
@@ -41,6 +37,8 @@ function nextFrame(): Promise<void> {
   });
 }
 
+const SVG = 'http://www.w3.org/2000/svg';
+
 /**
  * An engraved picture as an element, without anything that could act.
  * Shape:  an svg element
@@ -49,13 +47,31 @@ function nextFrame(): Promise<void> {
  * Source: none
  */
 export function pictureOf(svg: string): SVGElement {
+  const picture = elementOf(svg);
+  picture.setAttribute('class', 'picture');
+  picture.setAttribute('aria-hidden', 'true');
+  return picture;
+}
+
+/** A place without size for signs that pictures use. */
+export function signBox(): SVGElement {
+  const box = document.createElementNS(SVG, 'svg');
+  box.setAttribute('class', 'signs');
+  box.setAttribute('aria-hidden', 'true');
+  return box;
+}
+
+/** The signs in a text of SVG elements, without anything that could act. */
+export function signsOf(glyphs: string): Element[] {
+  return [...elementOf(`<svg xmlns="${SVG}">${glyphs}</svg>`).children];
+}
+
+function elementOf(svg: string): SVGElement {
   const picture = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
   for (const node of picture.querySelectorAll('script, foreignObject, a')) node.remove();
   // Walking every attribute is slow: only a text that could hold a handler is walked.
   const attributes = /[\s"'/]on\w+\s*=/iu.test(svg) ? picture.querySelectorAll('*') : [];
   for (const node of attributes)
     for (const { name } of [...node.attributes]) if (/^on/iu.test(name)) node.removeAttribute(name);
-  picture.setAttribute('class', 'picture');
-  picture.setAttribute('aria-hidden', 'true');
   return document.adoptNode(picture) as unknown as SVGElement;
 }

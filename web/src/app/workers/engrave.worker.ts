@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import type { EngraveAnswer, EngraveRequest } from '../data/engraver';
+import type { EngraveAnswer, EngraveRequest, EngravedSheetNews, EngraveStop } from '../data/engraver';
 
 interface Toolkit {
   setOptions(options: Readonly<Record<string, unknown>>): void;
@@ -57,15 +57,25 @@ function withNumbers(musicXml: string, numbers: readonly string[] | null): strin
   });
 }
 
+/** The engine sets the note of a tempo right after its words: some room goes between. */
+function withTempoGap(musicXml: string): string {
+  const meeting =
+    /(<words\b[^>]*>[^<]*?)\s*(<\/words>\s*<\/direction-type>\s*<direction-type>\s*<metronome\b)/gu;
+  return musicXml.replace(meeting, '$1\u00a0\u00a0$2');
+}
+
 /** Scales in percent at which a staff is comfortable to read on a screen, and on a phone. */
 const SCALE = 42;
 const NARROW_SCALE = 32;
 const NARROW_PX = 520;
 
-/** Height of a page in pixels: each is put into the document by itself, so that no long piece holds the page up. */
-const PAGE_PX = 270;
+/** Height of a page in pixels, low enough for one line of music each: drawn one by one they never hold the page up. */
+const PAGE_PX = 120;
 
-async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
+/** The requests nobody waits for any more. */
+const stopped = new Set<number>();
+
+async function engrave(request: EngraveRequest): Promise<void> {
   const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
   toolkit ??= loadToolkit();
   const engine = await toolkit;
@@ -85,40 +95,76 @@ async function engrave(request: EngraveRequest): Promise<EngraveAnswer> {
     breaks: excerpt ? 'none' : 'auto',
     svgViewBox: true,
     expandNever: true,
+    // The page has it from its own style sheet.
+    smuflTextFont: 'none',
     mnumInterval: excerpt ? 1 : 0,
   });
   // A selection made before would hold for the next file too.
   engine.select({});
-  const own = withNumbers(onlyPart(musicXml, partId), numbers);
-  if (!engine.loadData(excerpt ? withoutNames(own) : own) || engine.getPageCount() < 1)
-    return { id, failure: CANNOT };
+  const own = withTempoGap(withNumbers(onlyPart(musicXml, partId), numbers));
+  if (stopped.has(id)) return;
+  if (!engine.loadData(excerpt ? withoutNames(own) : own) || engine.getPageCount() < 1) {
+    tell({ id, failure: CANNOT });
+    return;
+  }
   if (excerpt) {
     engine.select({ measureRange: `${excerpt.fromIndex + 1}-${excerpt.endIndex}` });
     engine.redoLayout();
-    return answerOf(id, [engine.renderToSVG(1)]);
+    tell({ id, isLast: true, ...taken(engine.renderToSVG(1), null) });
+    return;
   }
-  return answerOf(
-    id,
-    Array.from({ length: engine.getPageCount() }, (_, n) => engine.renderToSVG(n + 1)),
-  );
+  const known = new Set<string>();
+  const count = engine.getPageCount();
+  for (let page = 1; page <= count; page += 1) {
+    tell({ id, isLast: page === count, ...taken(engine.renderToSVG(page), known) });
+    // A message that stops this is heard only between pieces of work.
+    await new Promise((done) => setTimeout(done));
+    if (stopped.has(id)) return;
+  }
 }
 
-/** Each picture comes with the same rules and perhaps a font: the page has them once (styles.css, data/engraver). */
-function answerOf(id: number, pages: readonly string[]): EngraveAnswer {
-  const style = /<style\b[^>]*>([\s\S]*?)<\/style>/gu;
-  const fonts = pages.flatMap((page) => [...page.matchAll(style)].map(([, css = '']) => css));
+function tell(answer: EngraveAnswer): void {
+  self.postMessage(answer);
+}
+
+/**
+ * A picture without what the page has once: the rules of each (styles.css), and the signs that another picture brought
+ * already. Two elements of one name would make the browser style every picture anew.
+ */
+function taken(svg: string, known: Set<string> | null): EngravedSheetNews {
+  let glyphs = '';
+  let own = svg.replace(/<style\b[^>]*>[\s\S]*?<\/style>/gu, '');
+  if (known)
+    own = own.replace(/<defs>([\s\S]*?)<\/defs>/gu, (_whole, signs: string) => {
+      glyphs += signs.replace(/<g id="([^"]*)">[\s\S]*?<\/g>\s*/gu, (sign, name: string) => {
+        if (known.has(name)) return '';
+        known.add(name);
+        return sign;
+      });
+      return '';
+    });
+  const [, width = '1', height = '1'] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/u.exec(svg) ?? [];
   return {
-    id,
-    pages: pages.map((page) => page.replace(style, '')),
-    fontCss: fonts.find((css) => css.includes('@font-face')) ?? null,
+    sheet: {
+      svg: own,
+      measureCount: own.match(/class="measure"/gu)?.length ?? 0,
+      width: Number(width),
+      height: Number(height),
+    },
+    glyphs,
   };
 }
 
 const CANNOT = 'This score cannot be engraved; its measures can still be worked with on the ribbon.';
 
-self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest>) => {
-  engrave(data)
-    .catch((): EngraveAnswer => ({ id: data.id, failure: CANNOT }))
-    .then((answer) => self.postMessage(answer))
-    .catch(() => undefined);
+/** The engine holds one piece at a time: each request waits for the one before. */
+let before = Promise.resolve();
+
+self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest | EngraveStop>) => {
+  if ('stop' in data) stopped.add(data.stop);
+  else
+    before = before
+      .then(() => engrave(data))
+      .catch(() => tell({ id: data.id, failure: CANNOT }))
+      .then(() => void stopped.delete(data.id));
 });

@@ -14,13 +14,30 @@ import { readScore, renumbered, scoreText, type Score } from '@vivid-cue/core/sc
 import type {
   CompareRequest,
   EditionReading,
-  ReaderNews,
   ReadRequest,
   ScoreReading,
+  WorkerNews,
 } from '../data/score-reader';
 
-function tell(news: ReaderNews<ScoreReading | EditionReading>): void {
+function tell(news: WorkerNews<ScoreReading | EditionReading>): void {
   postMessage(news);
+}
+
+/** So many measures or findings make one piece of a result. */
+const PIECE_LENGTH = 100;
+
+function tellResult(result: ScoreReading | EditionReading): void {
+  const pieces = Object.entries(result).flatMap(([key, value]) =>
+    (Array.isArray(value) ? slices(value) : [value]).map((part: unknown) => ({ [key]: part })),
+  );
+  pieces.forEach((piece, n) => tell({ piece, isLast: n === pieces.length - 1 }));
+}
+
+/** A list in pieces; an empty one is a piece too. */
+function slices(list: readonly unknown[]): unknown[][] {
+  return Array.from({ length: Math.max(1, Math.ceil(list.length / PIECE_LENGTH)) }, (_, n) =>
+    list.slice(n * PIECE_LENGTH, (n + 1) * PIECE_LENGTH),
+  );
 }
 
 /** Refuses with the reader's own sentence. */
@@ -72,7 +89,7 @@ function compare({ own, other, instrument }: CompareRequest): EditionReading {
 
 addEventListener('message', ({ data }: MessageEvent<ReadRequest | CompareRequest>) => {
   try {
-    tell({ result: data.kind === 'read' ? read(data) : compare(data) });
+    tellResult(data.kind === 'read' ? read(data) : compare(data));
   } catch (error) {
     tell({
       failure:
