@@ -2,7 +2,7 @@ import { askTempo, parseTempo, type TempoMark } from '@vivid-cue/core/music';
 import type { AskedQuestion } from '@vivid-cue/contract';
 import { markText, readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
 import { fieldsFrom } from './tempo-choice';
-import { partForm, type PartForm, type SheetForm } from './sheet-form';
+import { partForm, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
 
 /** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
 export interface Answer {
@@ -154,4 +154,33 @@ export function applyPrinted(part: PartForm): string {
   if (mark.beatUnit !== null) beatUnit.setValue(mark.beatUnit);
   const needsUnit = mark.beatUnit === null && mark.bound !== 'words';
   return needsUnit ? 'No note value is printed; choose which note gets the beat.' : '';
+}
+
+/**
+ * Takes an answer into the sheet: a yes to several keys makes a part of each, all else goes into its field.
+ * Shape:  none
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function takeAnswer(form: SheetForm, answer: Answer, newId: () => string): void {
+  const { about, candidates } = answer.question;
+  const keys = candidates.filter((one): one is string => typeof one === 'string');
+  const isSplit = about.endsWith('/key') && /^(?:yes|all|each|every)/iu.test(answer.text);
+  if (isSplit) splitByKeys(form, about.replace(/\/key$/u, ''), keys, newId);
+  else applyAnswer(form, answer);
+}
+
+/** The rest of a sheet with a question answered, or open again. */
+export function withAnswer(
+  rest: SheetRest,
+  { about, ask }: AskedQuestion,
+  given: Pick<Answer, 'text' | 'reason'> | null,
+): SheetRest {
+  const answer = given?.text ?? null;
+  const reason = given?.reason || null;
+  const questions = (rest.questions ?? []).map((one) =>
+    one.about === about && one.ask === ask ? { ...one, answer, reason } : one,
+  );
+  return { ...rest, questions };
 }

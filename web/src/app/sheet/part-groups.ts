@@ -34,3 +34,20 @@ export function placeInGroup({ parts }: PartGroup, index: number, from: number):
   const at = others[index]?.n ?? (others.at(-1)?.n ?? from) + 1;
   return at > from ? at - 1 : at;
 }
+
+/** Moves a part to another place on the sheet; a place that is none leaves it where it is. */
+export function movePart(form: SheetForm, from: number, to: number): void {
+  const { parts } = form.controls;
+  const part = parts.at(from);
+  if (!part || to < 0 || to >= parts.length || from === to) return;
+  parts.removeAt(from);
+  parts.insert(to, part);
+}
+
+/** The parts' names with what each holds for. */
+export function partNames(form: SheetForm): { readonly label: string; readonly group: string }[] {
+  return form.controls.parts.controls.map(({ controls }) => ({
+    label: controls.label.value,
+    group: controls.detail.controls.appliesTo.value,
+  }));
+}

@@ -20,3 +20,13 @@ export function choiceText({ rule, n, of: items }: NonNullable<SheetRest['choice
   if (rule === 'all') return `All of ${names}`;
   return isEach ? `One from each: ${names}` : `${n === 1 ? 'One' : n} of ${names}`;
 }
+
+/** What is wrong with a part as a whole, or with any field of its tempo or details. */
+export function issueOfPart(issues: readonly FieldIssue[], index: number): string {
+  const start = `parts[${index}]`;
+  const found = issues.filter(
+    ({ where }) =>
+      where === start || where.startsWith(`${start}.tempo`) || where.startsWith(`${start}.detail`),
+  );
+  return [...new Set(found.map(({ message }) => message))].join(' ');
+}

@@ -27,7 +27,7 @@ import { Select } from 'primeng/select';
 import { Textarea } from 'primeng/textarea';
 import { catchError, map, of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { SHEET_TEXT_LIMIT, type SheetReading } from '@vivid-cue/core/sheet';
+import type { SheetReading } from '@vivid-cue/core/sheet';
 import {
   DEADLINE_KINDS,
   PART_KINDS,
@@ -41,17 +41,20 @@ import {
 } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
-import { SheetReaderClient, tooLong } from '../data/sheet-reader';
+import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { INSTRUMENTS } from '../ui/instruments.data';
 import { ProblemNote } from '../ui/problem-note';
-import { applyAnswer, applyPrinted, splitByKeys, type Answer } from './answers';
+import { applyPrinted, takeAnswer, withAnswer, type Answer } from './answers';
+import { takeLongPaste } from './long-paste';
 import { PartDetails } from './part-details';
 import { QuestionList } from './question-list';
 import { importSheet, saveSheetFile } from './sheet-files';
 import {
+  addParts,
   deadlineForm,
   emptySheet,
+  nextYearOf,
   partForm,
   sheetForm,
   sheetFrom,
@@ -60,14 +63,11 @@ import {
   type SheetForm,
   type SheetRest,
 } from './sheet-form';
-import { partGroups, placeInGroup, type PartGroup } from './part-groups';
+import { movePart, partGroups, partNames, placeInGroup, type PartGroup } from './part-groups';
 import { RulesCard } from './rules-card';
-import { issuesOf } from './sheet-checks';
+import { issueOfPart, issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
 import { BOUND_CHOICES, unitChoices } from './tempo-choice';
-
-/** From so many characters on a paste is put in as a value (our own knee). */
-const LONG_PASTE = 20_000;
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
@@ -134,6 +134,7 @@ export class SheetDesk implements OnInit {
   );
 
   protected readonly partGroups = partGroups;
+  protected readonly partNames = partNames;
   protected readonly instruments = INSTRUMENTS;
   protected readonly deadlineKinds = [...DEADLINE_KINDS];
   protected readonly partKinds = [...PART_KINDS];
@@ -211,18 +212,10 @@ export class SheetDesk implements OnInit {
     }
   }
 
-  /**
-   * A paste beyond the limit is refused before the page has to hold it; a long one is put in as a value, because
-   * browsers take many seconds to insert a hundred pages line by line.
-   */
   protected takePaste(event: ClipboardEvent): void {
-    const text = event.clipboardData?.getData('text/plain') ?? '';
-    if (text.length < LONG_PASTE) return;
-    event.preventDefault();
-    if (text.length > SHEET_TEXT_LIMIT) return this.textFailure.set(tooLong(text.length));
-    const box = event.target as HTMLTextAreaElement;
-    box.setRangeText(text, box.selectionStart, box.selectionEnd, 'end');
-    this.pasted.set(box.value);
+    const taken = takeLongPaste(event);
+    if (taken?.refusal) this.textFailure.set(taken.refusal);
+    else if (taken) this.pasted.set(taken.value);
   }
 
   /** Reads the pasted text into the fields; what was typed before stays when the text cannot be read. */
@@ -254,21 +247,7 @@ export class SheetDesk implements OnInit {
       .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe({
         next: (sheet) => {
-          const year = /^\d{4}$/u.test(sheet.year) ? String(Number(sheet.year) + 1) : '';
-          this.fill({
-            ...sheet,
-            year,
-            deadlines: sheet.deadlines.map((deadline) => ({
-              ...deadline,
-              id: newId(),
-              date: null,
-              endDate: null,
-              text: null,
-            })),
-            parts: sheet.parts.map((part) => ({ ...part, id: newId() })),
-            questions: [],
-            publishedText: null,
-          });
+          this.fill(nextYearOf(sheet));
           this.isPasting.set(false);
         },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
@@ -300,11 +279,10 @@ export class SheetDesk implements OnInit {
     this.importIssues.set(issues);
     const form = this.form();
     if (!form || parts.length === 0) return;
-    const isBlank = form.controls.parts.controls.every(
-      (part) => part.controls.workTitle.value === '' && part.controls.low.value === null,
+    addParts(
+      form,
+      parts.map((part) => partInput(part, newId())),
     );
-    if (isBlank) form.controls.parts.clear();
-    for (const part of parts) form.controls.parts.push(partForm(partInput(part, newId())));
     this.form.set(form);
   }
 
@@ -321,14 +299,8 @@ export class SheetDesk implements OnInit {
     return this.issues().find((issue) => issue.where === where)?.message ?? '';
   }
 
-  /** An issue of the part as a whole or of any of its tempo's or details' fields. */
   protected partIssue(index: number): string {
-    const start = `parts[${index}]`;
-    const found = this.issues().filter(
-      ({ where }) =>
-        where === start || where.startsWith(`${start}.tempo`) || where.startsWith(`${start}.detail`),
-    );
-    return [...new Set(found.map(({ message }) => message))].join(' ');
+    return issueOfPart(this.issues(), index);
   }
 
   protected addDeadline(): void {
@@ -346,13 +318,9 @@ export class SheetDesk implements OnInit {
     this.movePart(item.data, placeInGroup(container.data, currentIndex, item.data));
   }
 
-  /** Moves a part to another place in the order. */
   protected movePart(from: number, to: number): void {
-    const parts = this.form()?.controls.parts;
-    const part = parts?.at(from);
-    if (!parts || !part || to < 0 || to >= parts.length || from === to) return;
-    parts.removeAt(from);
-    parts.insert(to, part);
+    const form = this.form();
+    if (form) movePart(form, from, to);
   }
 
   /** Reads a printed tempo into the fields; what cannot be read is said, and the fields stay. */
@@ -364,37 +332,16 @@ export class SheetDesk implements OnInit {
   protected answer(answer: Answer): void {
     const form = this.form();
     if (!form) return;
-    const keys = answer.question.candidates.filter((one): one is string => typeof one === 'string');
-    const isSplit = /\/key$/u.test(answer.question.about) && /^(?:yes|all|each|every)/iu.test(answer.text);
-    if (isSplit) splitByKeys(form, answer.question.about.replace(/\/key$/u, ''), keys, newId);
-    else applyAnswer(form, answer);
-    this.setAnswer(answer.question, answer.text, answer.reason);
+    takeAnswer(form, answer, newId);
+    this.rest.update((rest) => withAnswer(rest, answer.question, answer));
   }
 
   protected reopen(question: AskedQuestion): void {
-    this.setAnswer(question, null, null);
-  }
-
-  private setAnswer(question: AskedQuestion, answer: string | null, reason: string | null): void {
-    this.rest.update((rest) => ({
-      ...rest,
-      questions: (rest.questions ?? []).map((one) =>
-        one.about === question.about && one.ask === question.ask
-          ? { ...one, answer, reason: reason === '' ? null : reason }
-          : one,
-      ),
-    }));
+    this.rest.update((rest) => withAnswer(rest, question, null));
   }
 
   protected keep<List extends 'choices' | 'notes'>(list: List, value: SheetRest[List]): void {
     this.rest.update((rest) => ({ ...rest, [list]: value }));
-  }
-
-  protected partNames(form: SheetForm): { label: string; group: string }[] {
-    return form.controls.parts.controls.map(({ controls }) => ({
-      label: controls.label.value,
-      group: controls.detail.controls.appliesTo.value,
-    }));
   }
 
   protected save(): void {

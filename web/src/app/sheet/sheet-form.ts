@@ -15,6 +15,7 @@ import {
   type PartDetail,
   type SheetChange,
   type SheetPartInput,
+  type SheetView,
 } from '@vivid-cue/contract';
 import { fieldsFrom, tempoFrom } from './tempo-choice';
 
@@ -262,4 +263,27 @@ function partFrom(part: ReturnType<PartForm['getRawValue']>, spans: readonly She
       points: detail.points,
     },
   };
+}
+
+/** A sheet to start the next year's from: its parts with identifiers of their own, its dates without their days. */
+export function nextYearOf(sheet: SheetView): SheetChange {
+  const unset = { date: null, endDate: null, text: null };
+  return {
+    ...sheet,
+    year: /^\d{4}$/u.test(sheet.year) ? String(Number(sheet.year) + 1) : '',
+    deadlines: sheet.deadlines.map((deadline) => ({ ...deadline, ...unset, id: newId() })),
+    parts: sheet.parts.map((part) => ({ ...part, id: newId() })),
+    questions: [],
+    publishedText: null,
+  };
+}
+
+/** Adds parts to a sheet; they take the place of parts that say nothing yet. */
+export function addParts(form: SheetForm, parts: readonly SheetPartInput[]): void {
+  const known = form.controls.parts;
+  const isBlank = known.controls.every(
+    ({ controls }) => controls.workTitle.value === '' && controls.low.value === null,
+  );
+  if (isBlank) known.clear();
+  for (const part of parts) known.push(partForm(part));
 }
