@@ -153,6 +153,7 @@ test('a sheet changed in two windows keeps both versions in sight', async ({ pag
     .getByRole('region', { name: /Archipelago/u })
     .getByRole('link', { name: 'Sheet' })
     .click();
+  await expect(page.getByLabel('Division or grade')).toBeVisible();
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel('Division or grade').fill('Junior');

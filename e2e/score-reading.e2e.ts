@@ -91,9 +91,10 @@ test('findings are seen, compared, confirmed, set aside, restored and turned int
   await page.keyboard.press('n');
   await expect(page.getByText('1 set aside')).toBeVisible();
 
-  // A corrected file with one measure more in front: what was decided stays with its music, the cue with its number.
+  // A corrected file with one measure more in front: what was decided stays with its music, and so does the cue.
   await page.getByRole('button', { name: 'Another file' }).click();
   await page.getByLabel('Score file').setInputFiles(edited(withFrontMeasure));
+  await expect(page.getByText('1 passage or cue went along with the music to other measures')).toBeVisible();
   await expect(page.getByRole('option')).toHaveCount(17);
   await expect(finding(page, 'The return is not the same.')).toContainText('Measure 8 comes back to 4.');
   await expect(finding(page, 'The return is not the same.')).toContainText('has a cue');
@@ -101,6 +102,7 @@ test('findings are seen, compared, confirmed, set aside, restored and turned int
   await page.keyboard.press('q');
   await expect(page.locator('vc-cues-panel li')).toHaveCount(1);
   await expect(page.locator('vc-cues-panel li')).toContainText('note 3 is C♯5, not C5');
+  await expect(page.locator('vc-cues-panel li')).toContainText('m. 8');
 });
 
 test('layers show demand, articulations, dynamics, asked notes, rhythms and repeats', async ({
@@ -209,7 +211,7 @@ test('suggested passages are joined, cut, dragged, named and taken with their se
   await page.getByLabel('This measure is number').fill('101');
   await page.getByRole('button', { name: 'Count from here' }).click();
   await expect(page.getByRole('option', { name: /^measure 116/u })).toBeVisible();
-  await expect(page.locator('svg.picture').first()).toContainText('105');
+  await expect(page.getByRole('img', { name: /^Engraved music/u })).toContainText('105');
   await openPassages(page);
   await expect(list.filter({ hasText: 'the last page' })).toContainText('mm. 114–116');
 });

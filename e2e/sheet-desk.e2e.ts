@@ -89,7 +89,7 @@ test('nonsense, a text too long, right-to-left letters and a broken table are ta
   page,
 }) => {
   await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
-  const box = page.getByLabel('Published text');
+  const box = page.getByRole('textbox', { name: 'Published text' });
   const paste = (text: string): Promise<void> =>
     box.evaluate((element, pasted) => {
       const clipboardData = new DataTransfer();
