@@ -19,7 +19,11 @@ export interface LongStretch {
   readonly seconds: number | null;
 }
 
-/** A place where breath can be taken. Units: printed beats, from 1; the breath is before that beat's note. */
+/**
+ * A place where breath can be taken.
+ * Units: printed beats, from 1: where a rest begins, else where the note before the breath ends; on a bar line it belongs
+ * to the measure of that note, one beat past its last
+ */
 export interface BreathingPlace {
   readonly measure: string;
   readonly beat: number;
@@ -95,26 +99,31 @@ function lastMeasureBefore({ measures }: Score, end: number): number {
   );
 }
 
+interface Place {
+  readonly at: number;
+  readonly measureIndex: number;
+  readonly kind: BreathingPlace['kind'];
+}
+
 function breathingPlaces(score: Score, { notes, rests }: SoloLine): BreathingPlace[] {
-  const places: { at: number; kind: BreathingPlace['kind'] }[] = rests.map(({ start }) => ({
-    at: start,
-    kind: 'rest',
-  }));
+  const places = rests.map(({ start, measureIndex }): Place => ({ at: start, measureIndex, kind: 'rest' }));
+  const after = (note: LineNote, kind: BreathingPlace['kind']): void => {
+    const at = note.start + note.length;
+    places.push({ at, measureIndex: lastMeasureBefore(score, at), kind });
+  };
   notes.forEach((note, n) => {
     if (note.isGrace) return;
-    const end = note.start + note.length;
     const next = notes.slice(n + 1, n + 4).find(({ isGrace }) => !isGrace);
-    if (note.signs.hasBreath) places.push({ at: end, kind: 'breath mark' });
-    else if (note.signs.hasFermata) places.push({ at: end, kind: 'fermata' });
+    if (note.signs.hasBreath) after(note, 'breath mark');
+    else if (note.signs.hasFermata) after(note, 'fermata');
     else if (next && note.length >= LONG_QUARTERS && next.length < note.length && !next.isSlurredInto)
-      places.push({ at: end, kind: 'long note' });
+      after(note, 'long note');
   });
   const seen = new Set<string>();
   return places
     .sort((a, b) => a.at - b.at || Number(b.kind === 'rest') - Number(a.kind === 'rest'))
-    .flatMap(({ at, kind }) => {
-      const index = score.measures.findLastIndex(({ start }) => toNumber(start) <= at + 1e-9);
-      const measure = score.measures[index];
+    .flatMap(({ at, measureIndex, kind }) => {
+      const measure = score.measures[measureIndex];
       // Silence that goes on into the next measure, and a rest where a long note ends, are one place.
       const key = at.toFixed(4);
       if (!measure || seen.has(key) || at >= endOf(score) - 1e-9) return [];

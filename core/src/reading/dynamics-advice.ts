@@ -80,6 +80,14 @@ function band(score: Score, printed: readonly PrintedLevel[]): DynamicsAdvice[] 
     ? `The printed band is narrow, ${LEVELS[softest]} to ${LEVELS[loudest]}`
     : `The first dynamic comes late, in measure ${score.measures[first?.measureIndex ?? 0]?.number ?? ''}`;
   const softer = LEVELS[Math.max(0, softest - 1)] ?? null;
+  if (softest === loudest)
+    return [
+      {
+        measure: score.measures[first?.measureIndex ?? 0]?.number ?? null,
+        mark: softer,
+        why: `Only ${LEVELS[softest]} is printed: settle where to play ${softer ?? ''}, and save ${LEVELS[softest]} for the loudest place.`,
+      },
+    ];
   return [
     ...printed
       .filter(({ level }) => level === softest)
@@ -127,11 +135,16 @@ function longCrescendos(
     if (to - from < 1) return [];
     const way = kind === 'crescendo' ? 1 : -1;
     const start = printed.findLast(({ measureIndex }) => measureIndex <= from)?.level ?? levelOf('mf');
-    const next = printed.find(({ measureIndex }) => measureIndex > from)?.level ?? start + 2 * way;
+    // What it leads to is printed in it or right behind it.
+    const next =
+      printed.find(({ measureIndex }) => measureIndex > from && measureIndex <= to + 1)?.level ??
+      start + 2 * way;
     const goal = Math.min(LEVELS.length - 1, Math.max(0, (next - start) * way > 0 ? next : start + 2 * way));
     const measures = score.measures.slice(from, to + 1);
     return measures.map(({ number }, n) => {
-      const level = Math.round(start + ((goal - start) * (n + 1)) / measures.length);
+      // A level counts from where it is reached, so that the last one is kept for the end.
+      const steps = Math.floor((Math.abs(goal - start) * (n + 1)) / measures.length + 1e-9);
+      const level = start + way * steps;
       const mark = LEVELS[level] ?? null;
       return {
         measure: number,

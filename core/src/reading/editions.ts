@@ -1,6 +1,7 @@
 import { meterText, signatureWords, toNumber } from '../music/index.js';
 import type { Score, Span } from '../score/index.js';
-import { barDifferences, barsOf, type Bar, type NoteDifference } from './repeats.js';
+import { barDifferences, type NoteDifference } from './bar-differences.js';
+import { barsOf, type Bar } from './bars.js';
 import { soloLine } from './solo-line.js';
 
 /**

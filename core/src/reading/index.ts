@@ -10,7 +10,7 @@ export { instrumentProfile, type Family, type InstrumentProfile } from './profil
 export { compareEditions, followMusic, type EditionDifference, type SetDifference } from './editions.js';
 export { engravedNotes, type EngravedNote } from './engraved-notes.js';
 export type { Finding, FindingKind, FindingPair, NotePlace } from './finding.js';
-export { differenceText, differingNotes } from './return-findings.js';
+export { differenceTexts, differingNotes } from './return-findings.js';
 export { findingsOf, matchMarks, measurePrints, type FindingMark } from './findings.js';
 export { measureFacts, spanFacts, type Counted, type MeasureFacts, type SpanFacts } from './measure-facts.js';
 export { pinKey, withPin } from './pinned.js';
@@ -23,7 +23,8 @@ export type { DynamicsAdvice } from './dynamics-advice.js';
 export type { ArticulationCount, HairpinSpan, Inventory } from './inventory.js';
 export type { MeterTrap } from './meter-traps.js';
 export type { OddOneOut } from './odd-ones-out.js';
-export type { NearRepeat, NoteDifference, Repeats } from './repeats.js';
+export type { NoteDifference } from './bar-differences.js';
+export type { NearRepeat, Repeats } from './repeats.js';
 export { shortRhythm, type RhythmPattern } from './rhythm-patterns.js';
 export type { Run } from './runs.js';
 export type { Shows } from './shows.js';

@@ -216,27 +216,47 @@ function mostFrequent<T>(values: readonly T[]): T | null {
   return [...countBy(values)].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
 
-/** Notes of one value at one place of the measure: their dots. */
+/** Notes of one value at one place of the measure, and such that follow each other closely: their dots. */
 function oddDots({ played }: SoloLine, add: Add): void {
   const dotted = played.flatMap((own, index) =>
     own.filter(({ signs }) => signs.dots > 0).map((note): Member => ({ index, note })),
   );
-  const places = groupBy(
-    dotted,
-    ({ note }) => `${toNumber(note.onset).toFixed(4)}|${note.signs.noteType ?? ''}`,
-  );
-  for (const members of places.values()) {
-    const usual = mostFrequent(members.map(({ note }) => note.signs.dots));
-    const agreeing = members.filter(({ note }) => note.signs.dots === usual).length;
-    if (usual === null || !isSeries(agreeing, members.length)) continue;
-    for (const { index, note } of members)
-      if (note.signs.dots !== usual)
-        add(index, {
-          note: note.ordinal,
-          what: dotsText(note.signs.dots),
-          why: `a ${dotsText(note.signs.dots)} here, a ${dotsText(usual)} in ${agreeing} like places`,
-        });
+  const typeOf = ({ note }: Member): string => note.signs.noteType ?? '';
+  const places = groupBy(dotted, (one) => `${toNumber(one.note.onset).toFixed(4)}|${typeOf(one)}`);
+  for (const members of places.values())
+    reportDots(members, (agreeing) => isSeries(agreeing, members.length), add);
+  for (const members of groupBy(dotted, typeOf).values())
+    for (const row of closeRows(members)) {
+      reportDots(row, (agreeing) => isSeries(agreeing, row.length), add);
+      // Double dots are so rare that two of them make a single one between them odd.
+      const isDouble = ({ note }: Member): boolean => note.signs.dots === 2;
+      const between = row.slice(row.findIndex(isDouble), row.findLastIndex(isDouble) + 1);
+      reportDots(between, (agreeing) => agreeing >= 2 && between.length - agreeing === 1, add);
+    }
+}
+
+/** Members that lie no more than one measure apart. */
+function closeRows(members: readonly Member[]): Member[][] {
+  const rows: Member[][] = [];
+  for (const member of members) {
+    const row = rows.at(-1);
+    if (row && member.index - (row.at(-1)?.index ?? 0) <= LARGEST_GAP + 1) row.push(member);
+    else rows.push([member]);
   }
+  return rows;
+}
+
+function reportDots(members: readonly Member[], isOdd: (agreeing: number) => boolean, add: Add): void {
+  const usual = mostFrequent(members.map(({ note }) => note.signs.dots));
+  const agreeing = members.filter(({ note }) => note.signs.dots === usual).length;
+  if (usual === null || agreeing === members.length || !isOdd(agreeing)) return;
+  for (const { index, note } of members)
+    if (note.signs.dots !== usual)
+      add(index, {
+        note: note.ordinal,
+        what: dotsText(note.signs.dots),
+        why: `a ${dotsText(note.signs.dots)} here, a ${dotsText(usual)} in ${agreeing} like places`,
+      });
 }
 
 function dotsText(dots: number): string {

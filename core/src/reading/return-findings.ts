@@ -1,8 +1,10 @@
 import { groupBy } from '../base/index.js';
 import type { Span } from '../score/index.js';
+import type { NoteDifference } from './bar-differences.js';
+import type { SetDifference } from './editions.js';
 import type { RawFinding } from './finding.js';
 import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Reading } from './finding-parts.js';
-import type { NearRepeat, NoteDifference } from './repeats.js';
+import type { NearRepeat } from './repeats.js';
 
 /** Near-repeats one after the other, and exact ones between them, are one return of a phrase. */
 export function returns({ score, indexOf, nearRepeats, exactRepeats }: Reading): RawFinding[] {
@@ -33,8 +35,8 @@ function returnOf({ measures }: Reading['score'], members: readonly Return[]): R
   const many = members.length > 1;
   const sentences = members.map(({ a, b, differences: own }) =>
     many
-      ? `In ${b}, not as in ${a}: ${own.map(differenceText).join('; ')}.`
-      : `${capital(own.map(differenceText).join('; '))}.`,
+      ? `In ${b}, not as in ${a}: ${differenceTexts(own).join('; ')}.`
+      : `${capital(differenceTexts(own).join('; '))}.`,
   );
   const name = (index: number): string => measures[index]?.number ?? '';
   const intro = many
@@ -72,21 +74,66 @@ function returnTitle(differences: readonly NoteDifference[]): string {
       ? 'The same notes, the hairpin elsewhere.'
       : 'The same notes, at another level.';
   if (kinds.size === 1 && kinds.has('rhythm')) return 'The same notes in another rhythm.';
+  if (kinds.size === 1 && kinds.has('ornament')) return 'The same notes, ornamented otherwise.';
+  if (kinds.size === 1 && kinds.has('hold')) return 'The same notes, held or breathed otherwise.';
   return 'The return is not the same.';
 }
 
-/** One difference as a clause, the later measure first: that is the one to be prepared. */
-export function differenceText({ note, what, a, b }: NoteDifference): string {
+/**
+ * Differences as clauses, the later measure first: that is the one to be prepared.
+ * Shape:  notes that follow each other and change alike share a clause, "notes 1–4 are staccato, not slurred"
+ * Units:  none
+ * Errors: none
+ * Source: none
+ */
+export function differenceTexts(differences: readonly (NoteDifference | SetDifference)[]): string[] {
+  const rows: { first: NoteDifference | SetDifference; last: number }[] = [];
+  for (const one of differences) {
+    const row = rows.find(
+      ({ first, last }) =>
+        SHARED.has(one.what) &&
+        first.what === one.what &&
+        first.a === one.a &&
+        first.b === one.b &&
+        last === one.note - 1,
+    );
+    if (row) row.last = one.note;
+    else rows.push({ first: one, last: one.note });
+  }
+  return rows.map(({ first, last }) => clauseOf(first, last));
+}
+
+/** What several notes in a row may change alike. */
+const SHARED: ReadonlySet<string> = new Set(['articulation', 'ornament', 'hold']);
+
+function clauseOf({ note, what, a, b }: NoteDifference | SetDifference, last: number): string {
+  const many = last > note;
+  const notes = many ? `notes ${note}–${last}` : `note ${note}`;
   switch (what) {
+    case 'key':
+    case 'meter':
+      return `the ${what} is ${b}, not ${a}`;
     case 'dynamic':
       return hairpinMove(a, b) ?? dynamicText(a, b);
     case 'added':
-      return `note ${note} is new, ${b}`;
+      return `${notes} is new, ${b}`;
     case 'missing':
-      return `note ${note}, ${a}, is left out`;
+      return `${notes}, ${a}, is left out`;
+    case 'ornament':
+    case 'hold': {
+      const has = many ? 'have' : 'has';
+      if (a === 'none') return `${notes} ${has} ${withArticle(b)}`;
+      return b === 'none'
+        ? `${notes} ${many ? 'are' : 'is'} without the ${a}`
+        : `${notes} ${has} ${withArticle(b)}, not ${withArticle(a)}`;
+    }
     default:
-      return `note ${note} is ${b}, not ${a}`;
+      return `${notes} ${many ? 'are' : 'is'} ${b}, not ${a}`;
   }
+}
+
+function withArticle(text: string): string {
+  return `${/^[aeiou]/u.test(text) ? 'an' : 'a'} ${text}`;
 }
 
 function dynamicText(a: string, b: string): string {

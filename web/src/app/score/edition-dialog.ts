@@ -5,7 +5,7 @@ import { Dialog } from 'primeng/dialog';
 import type { Subscription } from 'rxjs';
 import { measureWord, inVocabulary, withSigns } from '@vivid-cue/core/music';
 import {
-  differenceText,
+  differenceTexts,
   differingNotes,
   type EditionDifference,
   type SetDifference,
@@ -216,13 +216,9 @@ export class EditionDialog {
         ? `Only the other edition has this ${this.word()}.`
         : b === null
           ? `The other edition leaves this ${this.word()} out.`
-          : `In the other edition ${differences.map((one) => differenceOf(one)).join('; ')}.`;
+          : `In the other edition ${differenceTexts(differences).join('; ')}.`;
     return withSigns(inVocabulary(text, this.session.vocabulary()));
   }
-}
-
-function differenceOf(one: EditionDifference['differences'][number]): string {
-  return isSet(one) ? `the ${one.what} is ${one.b}, not ${one.a}` : differenceText(one);
 }
 
 function isSet(one: EditionDifference['differences'][number]): one is SetDifference {
