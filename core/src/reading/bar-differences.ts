@@ -16,10 +16,11 @@ export function barDifferences(a: Bar, b: Bar): NoteDifference[] {
 }
 
 function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
-  if (isSameLevel(a, b) && a.inside === b.inside) return null;
-  const isPrinted = a.printed !== null || b.printed !== null;
+  const isLevel = isSameLevel(a, b);
+  if (isLevel && a.inside === b.inside) return null;
+  // A level that is not printed anew is told only where it is another one.
   const text = ({ printed, level, inside }: Bar): string =>
-    [isPrinted ? (printed ?? (level === null ? '' : `still ${level}`)) : '', inside]
+    [isLevel ? '' : (printed ?? (level === null ? '' : `still ${level}`)), inside]
       .filter((one) => one !== '')
       .join(', ') || 'none';
   return { note: 0, what: 'dynamic', a: text(a), b: text(b) };

@@ -1,7 +1,8 @@
 import { pitchName, toNumber } from '../music/index.js';
 import type { DynamicMark, Score } from '../score/index.js';
 import { articulationOf } from './inventory.js';
-import { noteFrom, type LineNote, type SoloLine } from './solo-line.js';
+import { hairpinRanges } from './hairpins.js';
+import type { LineNote, SoloLine } from './solo-line.js';
 
 /** A note as repeats see it. */
 export interface Token {
@@ -26,13 +27,15 @@ export interface Bar {
 }
 
 /** Every measure as repeats see it. */
-export function barsOf({ measures, marks }: Score, line: SoloLine): Bar[] {
+export function barsOf(score: Score, line: SoloLine): Bar[] {
+  const { measures, marks } = score;
   const dynamics = measures.map((): DynamicMark[] => []);
   for (const mark of marks.dynamics) dynamics[mark.measureIndex]?.push(mark);
   const hairpins = measures.map((): string[] => []);
-  for (const { measureIndex, onset, type } of marks.hairpins)
-    if (type !== 'stop')
-      hairpins[measureIndex]?.push(`${type} from note ${noteFrom(line, measureIndex, onset)}`);
+  for (const { kind, fromIndex, startNote, lastIndex } of hairpinRanges(score, line)) {
+    hairpins[fromIndex]?.push(`${kind} from note ${startNote}`);
+    for (let index = fromIndex + 1; index <= lastIndex; index += 1) hairpins[index]?.push(`${kind} going on`);
+  }
   let level: string | null = null;
   return measures.map((_, index) => {
     const graces = gracesOf(line.byMeasure[index] ?? []);

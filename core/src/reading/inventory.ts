@@ -9,7 +9,8 @@ import {
   type Pitch,
 } from '../music/index.js';
 import type { Score } from '../score/index.js';
-import { noteFrom, type LineNote, type SoloLine } from './solo-line.js';
+import { hairpinRanges } from './hairpins.js';
+import type { LineNote, SoloLine } from './solo-line.js';
 
 /** Articulations of one measure by kind; several signs at one note are joined by "+". */
 export interface ArticulationCount {
@@ -106,39 +107,14 @@ function articulations({ measures }: Score, { played }: SoloLine): ArticulationC
   );
 }
 
-interface BegunHairpin {
-  readonly kind: 'crescendo' | 'diminuendo';
-  readonly measureIndex: number;
-  readonly startNote: number;
-}
-
 function hairpins(score: Score, line: SoloLine): HairpinSpan[] {
-  const open = new Map<string, BegunHairpin>();
-  const found: HairpinSpan[] = [];
   const numberOf = (index: number): string => score.measures[index]?.number ?? '';
-  const end = (begun: BegunHairpin | undefined, endIndex: number): void => {
-    if (!begun) return;
-    const { kind, measureIndex, startNote } = begun;
-    found.push({ kind, measure: numberOf(measureIndex), startNote, endMeasure: numberOf(endIndex) });
-  };
-  for (const { measureIndex, onset, type, number } of score.marks.hairpins) {
-    if (type !== 'stop') {
-      // One that an export never stops ends where the next begins.
-      end(open.get(number), measureIndex);
-      open.set(number, { kind: type, measureIndex, startNote: noteFrom(line, measureIndex, onset) });
-      continue;
-    }
-    const begun = open.get(number);
-    open.delete(number);
-    // A hairpin that stops on the bar line ends with the measure before.
-    const endIndex =
-      onset.num === 0 && measureIndex > 0 && begun && begun.measureIndex < measureIndex
-        ? measureIndex - 1
-        : measureIndex;
-    end(begun, endIndex);
-  }
-  for (const begun of open.values()) end(begun, begun.measureIndex);
-  return found;
+  return hairpinRanges(score, line).map(({ kind, fromIndex, startNote, lastIndex }) => ({
+    kind,
+    measure: numberOf(fromIndex),
+    startNote,
+    endMeasure: numberOf(lastIndex),
+  }));
 }
 
 const SIGN_TEXT: Readonly<Record<string, string>> = {

@@ -137,6 +137,9 @@ function withArticle(text: string): string {
 }
 
 function dynamicText(a: string, b: string): string {
+  const [before, now] = [a, b].map((text) => /^(crescendo|diminuendo) going on$/u.exec(text)?.[1]);
+  if (now) return `the ${now} goes on here`;
+  if (before && b === 'none') return `no ${before} goes on here`;
   if (a === 'none') return `${levelText(b)} is new`;
   if (b === 'none') return `${levelText(a)} is left out`;
   return `the dynamics are ${levelText(b)}, not ${levelText(a)}`;

@@ -51,8 +51,8 @@ describe('A march in G minor for a trumpet in B♭, written by hand', () => {
       '6 like 2: note 4 is F4, not F#4',
       '7 like 3: note 5 is E5, not Eb5; note 6 is F#5, not F5',
       '8 like 4: note 2 is tongued, not accent; note 3 is without the trill',
-      '10 like 9: note 13 is Bb4, not G4; the dynamics are still p, not p, a crescendo from note 1',
-      '11 like 9: note 8 is E5, not Eb5; the dynamics are still p, not p, a crescendo from note 1',
+      '10 like 9: note 13 is Bb4, not G4; the crescendo goes on here',
+      '11 like 9: note 8 is E5, not Eb5; the crescendo goes on here',
     ]);
   });
 

@@ -350,7 +350,7 @@ export class SheetDesk implements OnInit {
     const { change, issues } = this.entry(form);
     this.issues.set([...issues, ...issuesOf(change)]);
     this.failure.set(
-      this.issues().length > 0 ? 'Some fields need another look; they are marked below.' : null,
+      this.issues().length > 0 ? 'Some fields need another look; they are marked in red.' : null,
     );
     if (this.issues().length > 0) return;
     this.isBusy.set(true);

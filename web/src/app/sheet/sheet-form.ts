@@ -228,7 +228,9 @@ function spansOf(phrase: string): readonly SheetSpan[] | string {
 }
 
 function partFrom(part: ReturnType<PartForm['getRawValue']>, spans: readonly SheetSpan[]): SheetPartInput {
-  const { id, kind, label, workTitle, detail, measures: _measures, printed: _printed, ...tempo } = part;
+  const { id, kind, label, workTitle, detail, measures: _measures, printed, ...tempo } = part;
+  // A part whose tempo nobody touched states none.
+  const isUntouched = tempo.bound === 'exact' && tempo.low === null && printed.trim() === '';
   const runs = spans.map(({ from, to, anchorText }) => ({ from: String(from), to: String(to), anchorText }));
   const [low, high] = [orNull(detail.rangeLow), orNull(detail.rangeHigh)];
   return {
@@ -238,7 +240,7 @@ function partFrom(part: ReturnType<PartForm['getRawValue']>, spans: readonly She
     workTitle: workTitle.trim(),
     from: runs[0]?.from ?? null,
     to: runs.at(-1)?.to ?? null,
-    tempo: tempoFrom(tempo),
+    tempo: tempoFrom(isUntouched ? { ...tempo, bound: 'none' } : tempo),
     detail: {
       appliesTo: detail.appliesTo
         .split(';')
