@@ -241,6 +241,16 @@ test('two editions are compared measure by measure without the other leaving the
     .click();
   await expect(dialog.locator('.excerpt').first().locator('.chosen-note')).toHaveCount(1);
   await expectAccessible(page);
+  // The first two measures in ABC notation, and nothing after them.
+  const abc = (tune: string): { name: string; mimeType: string; buffer: Buffer } => ({
+    name: 'other.abc',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(`X:1\nT:Lantern Walk\nM:4/4\nL:1/8\nK:F\n${tune}\n`),
+  });
+  await chooser.setInputFiles(abc('!mf!(d2 fe) .d.c.B.A | (G2 BA) !>!G2 z2 |'));
+  await expect(dialog.getByText('14 measures differ.')).toBeVisible();
+  await chooser.setInputFiles(abc(''));
+  await expect(dialog.getByRole('alert')).toContainText('This ABC text holds no notes.');
   await chooser.setInputFiles({
     name: 'x.xml',
     mimeType: 'application/xml',

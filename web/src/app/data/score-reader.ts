@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { Observable } from 'rxjs';
+import { Observable, of, switchMap } from 'rxjs';
 import type { SuggestedPassage } from '@vivid-cue/core/climb';
 import type {
   EditionDifference,
@@ -71,6 +71,11 @@ export function withPiece<T extends object>(known: Partial<T>, piece: Partial<T>
   return { ...known, ...(Object.fromEntries(joined) as Partial<T>) };
 }
 
+/** Whether a file begins as an ABC text does, with a field or a comment; the worker that knows ABC looks closer. */
+function mayBeAbc(bytes: ArrayBuffer): boolean {
+  return /^\s*[%X]/u.test(new TextDecoder().decode(bytes.slice(0, 64)));
+}
+
 /** Reads scores in a web worker: it tells of its progress, and who unsubscribes stops it. */
 @Injectable({ providedIn: 'root' })
 export class ScoreReaderClient {
@@ -83,16 +88,27 @@ export class ScoreReaderClient {
 
   /** Compares the score with another edition, which stays on this device. */
   compare(request: CompareRequest): Observable<ReaderNews<EditionReading>> {
-    return this.run(request);
+    if (!mayBeAbc(request.other)) return this.run(request);
+    const abcWorker = (): Worker =>
+      new Worker(new URL('../workers/abc.worker', import.meta.url), { type: 'module' });
+    return this.run<{ bytes: Uint8Array<ArrayBuffer> }>(request.other, abcWorker).pipe(
+      switchMap((news) =>
+        'result' in news
+          ? this.run<EditionReading>({ ...request, other: news.result.bytes.slice().buffer })
+          : of(news),
+      ),
+    );
   }
 
-  private run<T extends object>(request: ReadRequest | CompareRequest): Observable<ReaderNews<T>> {
+  private run<T extends object>(
+    request: ReadRequest | CompareRequest | ArrayBuffer,
+    begin = (): Worker =>
+      new Worker(new URL('../workers/reading.worker', import.meta.url), { type: 'module' }),
+  ): Observable<ReaderNews<T>> {
     return this.turns.run(
       () =>
         new Observable<ReaderNews<T>>((subscriber) => {
-          const worker = new Worker(new URL('../workers/reading.worker', import.meta.url), {
-            type: 'module',
-          });
+          const worker = begin();
           let known: Partial<T> = {};
           worker.addEventListener('message', ({ data }: MessageEvent<WorkerNews<T>>) => {
             if ('piece' in data) {

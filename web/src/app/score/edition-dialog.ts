@@ -46,7 +46,7 @@ export interface OwnEdition {
         {{ word() }} by {{ word() }}.
       </p>
       <p class="choose">
-        <input #file type="file" accept=".musicxml,.xml,.mxl" hidden (change)="choose(file)" />
+        <input #file type="file" accept=".musicxml,.xml,.mxl,.abc" hidden (change)="choose(file)" />
         <p-button label="Choose the file" icon="pi pi-file" (onClick)="file.click()" />
         @if (isBusy()) {
           <span role="status">Comparing …</span>
