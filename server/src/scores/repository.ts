@@ -30,6 +30,7 @@ export interface NewScore {
   readonly file: Buffer;
   readonly sha256: string;
   readonly digest: ScoreDigest;
+  readonly numbering?: readonly NumberRestart[];
 }
 
 /** Stores a score as uploaded and as parsed, once. */
@@ -41,6 +42,7 @@ export function insertScore(studio: Studio, score: NewScore, now: Date): Promise
     file: score.file,
     file_sha256: score.sha256,
     ...parsedColumns(score.digest),
+    numbering: numberingText(score.numbering ?? []),
     created_at: now,
   });
 }

@@ -47,26 +47,29 @@ export async function uploadScore(
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
   const file = asMusicXml(upload.bytes);
-  const score = read(file, {
+  const printed = read(file, {
     partId: upload.partId,
     instrument: await instrumentOf(studio, programPartId),
   });
-  const digest = digestScore(score);
   const now = new Date(nowMs);
   // Both files are read and compared before the transaction, which holds its rows for the writing alone.
   const known = part.score_id;
-  const place = known === null ? null : await byMusic(studio, known, { score, digest });
+  const before = known === null ? null : await predecessor(studio, known, printed);
+  const numbering = before?.numbering ?? [];
+  const digest = digestScore(renumbered(printed, numbering));
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
     const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
     await insertScore(
       inside,
-      { id: upload.id, workId, fileName: upload.fileName, file, sha256, digest },
+      { id: upload.id, workId, fileName: upload.fileName, file, sha256, digest, numbering },
       now,
     );
-    if (known !== null && place)
-      await moveMarksOver(inside, digest, { from: known, to: upload.id, studentId: part.student_id, place });
+    if (known !== null) {
+      const move = { from: known, to: upload.id, studentId: part.student_id };
+      await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, before?.follow) });
+    }
     await attachScore(inside, part, upload.id);
   });
 }
@@ -106,17 +109,31 @@ function byNumber({ measures }: ScoreDigest): Place {
 }
 
 /** By the music itself, whatever its numbers are now; by number where the music does not come back. */
-async function byMusic(
-  studio: Studio,
-  knownId: string,
-  { score, digest }: { readonly score: Score; readonly digest: ScoreDigest },
-): Promise<Place> {
+function byMusic(digest: ScoreDigest, follow: Predecessor['follow'] = () => null): Place {
   const numbered = byNumber(digest);
-  const stored = await findFile(studio, knownId);
-  const known = stored && readScore(stored.file, { partId: stored.part_id });
-  if (!known?.ok) return numbered;
-  const follow = followMusic(known.value, score);
   return (row) => follow({ fromIndex: row.from_index, endIndex: row.end_index }) ?? numbered(row);
+}
+
+/** What a file takes over from the one before it. */
+interface Predecessor {
+  /** Where measures of the file before stand in the new one. */
+  readonly follow: (span: Span) => Span | null;
+  /** The instructor's own count, from the same music on. */
+  readonly numbering: readonly NumberRestart[];
+}
+
+/** Null where the file before cannot be read any more. */
+async function predecessor(studio: Studio, knownId: string, score: Score): Promise<Predecessor | null> {
+  const stored = await findFile(studio, knownId);
+  if (!stored) return null;
+  const known = readScore(stored.file, { partId: stored.part_id });
+  if (!known.ok) return null;
+  const follow = followMusic(known.value, score);
+  const numbering = readNumbering(stored.numbering).flatMap(({ index, number }) => {
+    const span = follow({ fromIndex: index, endIndex: index + 1 });
+    return span ? [{ index: span.fromIndex, number }] : [];
+  });
+  return { follow, numbering };
 }
 
 /**

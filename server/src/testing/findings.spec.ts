@@ -21,6 +21,14 @@ import {
 const MISSING =
   '<measure number="4A"><note><pitch><step>G</step><octave>4</octave></pitch><duration>48</duration><voice>1</voice><type>whole</type></note></measure>';
 
+/** A measure that was missing, after 4: all that follows is counted one more. */
+function withMissingMeasure(xml: string): string {
+  let n = 0;
+  return xml
+    .replace(/<measure number="4"[\s\S]*?<\/measure>/u, (four) => `${four}${MISSING}`)
+    .replace(/(<measure\b[^>]*?number=)"[^"]*"/gu, (_, start: string) => `${start}"${(n += 1)}"`);
+}
+
 const OTHER_KEY = 'deciding:00000000deadbeef';
 
 describe('findings, cues and passages of a score room', () => {
@@ -116,14 +124,7 @@ describe('findings, cues and passages of a score room', () => {
     const { browser, programPartId } = world;
     await mark(FINDING_KEY, '9', 'dismissed');
     const before = await room();
-    // A measure that was missing, after 4: all that follows is counted one more.
-    const longer = corrected((xml) => {
-      let n = 0;
-      return xml
-        .replace(/<measure number="4"[\s\S]*?<\/measure>/u, (four) => `${four}${MISSING}`)
-        .replace(/(<measure\b[^>]*?number=)"[^"]*"/gu, (_, start: string) => `${start}"${(n += 1)}"`);
-    });
-    await expectStatus(200, browser.upload(programPartId, longer));
+    await expectStatus(200, browser.upload(programPartId, corrected(withMissingMeasure)));
     const after = await room();
     expect(after.findingMarks).toEqual([{ key: FINDING_KEY, measure: '9', mark: 'dismissed' }]);
     const places = ({ cues, passages }: ScoreRoomView): unknown[] => [
@@ -185,11 +186,17 @@ describe('findings, cues and passages of a score room', () => {
     ]);
     expect(counted.cues.map(({ from, to, fromIndex }) => [from, to, fromIndex])).toEqual([['109', '110', 8]]);
     expect(counted.numbering).toEqual([{ index: 0, number: 101 }]);
+    // So they are in a corrected file, from the same music on.
+    const answered = await expectStatus(200, browser.upload(programPartId, corrected(withMissingMeasure)));
+    const longer = answered.body as ScoreRoomView;
+    expect(longer.numbering).toEqual([{ index: 0, number: 101 }]);
+    expect(longer.passages.map(({ name, fromIndex }) => [name, fromIndex])).toEqual([['mm. 110–113', 9]]);
+    expect(longer.cues.map(({ from, fromIndex }) => [from, fromIndex])).toEqual([['110', 9]]);
     const back = await expectStatus(
       200,
       browser.call('changeNumbering', { programPartId }, { restarts: [] }),
     );
-    expect((back.body as ScoreRoomView).passages[0]?.from).toBe('9');
+    expect((back.body as ScoreRoomView).passages[0]?.from).toBe('10');
   });
 
   it('makes all suggested passages and seams together, or none of them', async () => {
