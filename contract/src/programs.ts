@@ -176,6 +176,8 @@ export interface ScoreRoomView {
   readonly findingMarks: readonly FindingMarkView[];
   /** Where the instructor counts otherwise than printed. */
   readonly numbering: readonly NumberRestart[];
+  /** What the sheet says about ornaments, sentence by sentence. */
+  readonly ornamentRules: readonly string[];
   /** All parts of the program with a score, to start anywhere. */
   readonly program: {
     readonly id: string;

@@ -34,7 +34,8 @@ export function readCommand(args: readonly string[], folder: string): string {
     score: worth,
     because,
   }));
-  return JSON.stringify({ ...reading, demands }, null, 2);
+  const ornaments = reading.ornaments.map(({ by: _by, ...ornament }) => ornament);
+  return JSON.stringify({ ...reading, ornaments, demands }, null, 2);
 }
 
 function readBpm(text: string): number {

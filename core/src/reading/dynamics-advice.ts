@@ -140,6 +140,7 @@ function longCrescendos(
       printed.find(({ measureIndex }) => measureIndex > from && measureIndex <= to + 1)?.level ??
       start + 2 * way;
     const goal = Math.min(LEVELS.length - 1, Math.max(0, (next - start) * way > 0 ? next : start + 2 * way));
+    if (goal === start) return [];
     const measures = score.measures.slice(from, to + 1);
     return measures.map(({ number }, n) => {
       // A level counts from where it is reached, so that the last one is kept for the end.

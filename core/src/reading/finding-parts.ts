@@ -1,17 +1,19 @@
 import { withSigns } from '../music/index.js';
 import type { Score, Span } from '../score/index.js';
 import type { FindingKind, RawFinding } from './finding.js';
+import type { OrnamentRule } from './ornament-rules.js';
 import type { MusicReading } from './read-music.js';
 import type { SoloLine } from './solo-line.js';
 
 /** Turns one kind of the reading into findings. */
 export type Finder = (from: Reading) => RawFinding[];
 
-/** What findings are made from; `indexOf` gives the index of a printed number, of one that stands twice the first. */
+/** What findings are made from; `indexOf` gives the index of a printed number, of one that stands twice the first; rules are the sheet's. */
 export interface Reading extends MusicReading {
   readonly score: Score;
   readonly line: SoloLine;
   readonly indexOf: (number: string) => number;
+  readonly ornamentRules: readonly OrnamentRule[];
 }
 
 /** How much each kind matters when the pencil is in hand (our own order, common practice, no source). */

@@ -2,6 +2,7 @@ import { groupBy } from '../base/index.js';
 import { alterInKey, letterName } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import type { RawFinding } from './finding.js';
+import { ruleFor } from './ornament-rules.js';
 import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Finder, type Reading } from './finding-parts.js';
 import { returns } from './return-findings.js';
 import { shortRhythm } from './rhythm-patterns.js';
@@ -99,17 +100,27 @@ function odd({ indexOf, oddOnesOut }: Reading): RawFinding[] {
   });
 }
 
-function ornaments({ indexOf, ornaments: all }: Reading): RawFinding[] {
-  return all
-    .filter(({ neighbour }) => neighbour !== null)
-    .map(({ measure, kind, note, neighbour }) =>
+function ornaments({ indexOf, ornaments: all, ornamentRules }: Reading): RawFinding[] {
+  return all.flatMap((one): RawFinding[] => {
+    if (one.neighbour === null) return [];
+    const rule = ruleFor(one, ornamentRules);
+    const neighbour = rule?.neighbour ?? one.neighbour;
+    return [
       raw('ornament', {
-        title: `${capital(kind.replace(/-/gu, ' '))} with ${neighbour ?? ''}.`,
-        sentence: `On ${note.replace(/\d+$/u, '')} the key gives ${neighbour ?? ''} as the neighbour; the sheet’s own rule comes first.`,
-        places: [indexOf(measure)],
-        detail: `${kind} ${note} ${neighbour ?? ''}`,
+        title: `${capital(one.kind.replace(/-/gu, ' '))} with ${neighbour}.`,
+        sentence: `${neighbourReason(one)}${rule ? `. The sheet says: “${rule.text}”` : '; the sheet’s own rule comes first.'}`,
+        places: [indexOf(one.measure)],
+        detail: `${one.kind} ${one.note} ${one.neighbour}`,
       }),
-    );
+    ];
+  });
+}
+
+function neighbourReason({ note, neighbour, by }: Reading['ornaments'][number]): string {
+  const on = `On ${note.replace(/\d+$/u, '')}`;
+  if (by === 'sign') return `${on} the accidental at the sign gives ${neighbour} as the neighbour`;
+  if (by === 'measure') return `${on} the neighbour is ${neighbour}, which stands earlier in the measure`;
+  return `${on} the key gives ${neighbour} as the neighbour`;
 }
 
 /** Alterations off the key that stand only here and there. */

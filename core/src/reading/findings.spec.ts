@@ -20,7 +20,9 @@ import {
   withPin,
   type Finding,
 } from './index.js';
+import { readOrnamentRule } from './ornament-rules.js';
 import { beamed, copyOf, plainStudy, scoreOf, type Study } from './testing/planted-studies.js';
+import { writtenStudy } from './testing/written-studies.js';
 
 const SEEDS = Array.from({ length: 25 }, (_, n) => n + 1);
 
@@ -246,6 +248,52 @@ describe('A rhythm in short', () => {
   it('counts equal values in a row', () => {
     expect(shortRhythm('eighth, eighth, quarter')).toBe('2 eighths, quarter');
     expect(shortRhythm('dotted half, half, half')).toBe('dotted half, 2 halves');
+  });
+});
+
+describe('Ornament findings', () => {
+  const score = writtenStudy({ instrument: 'Oboe', fifths: 1, meter: '4/4', bpm: 72 }, [
+    'B4 q trill-mark; C#5 q !#; B4 q trill-mark; E5 q turn',
+    'F#5 h mordent; G5 h',
+  ]);
+  const said = (...rules: string[]): string[] =>
+    findingsOf(score, soloLine(score), readMusic(score, { instrument: null, bpm: null }), rules)
+      .filter(({ kind }) => kind === 'ornament')
+      .map(({ title, sentence }) => `${title} ${sentence}`);
+
+  it('say what makes the neighbour what it is', () => {
+    expect(said()).toEqual([
+      'Trill with C. On B the key gives C as the neighbour; the sheet’s own rule comes first.',
+      'Trill with C♯. On B the neighbour is C♯, which stands earlier in the measure; the sheet’s own rule comes first.',
+      'Turn with F♯. On E the key gives F♯ as the neighbour; the sheet’s own rule comes first.',
+      'Mordent with E. On F♯ the key gives E as the neighbour; the sheet’s own rule comes first.',
+    ]);
+  });
+
+  it('follow what the sheet says of their note, else of their kind', () => {
+    const [first, second, turn, mordent] = said('Trill on B: C natural.', 'Trills start on the main note.');
+    expect(first).toBe(
+      'Trill with C. On B the key gives C as the neighbour. The sheet says: “Trill on B: C natural.”',
+    );
+    expect(second).toContain('Trill with C. On B the neighbour is C♯');
+    expect(turn).toContain('the sheet’s own rule comes first');
+    expect(mordent).toContain('the sheet’s own rule comes first');
+    expect(said('Play every ornament before the beat.')[3]).toContain(
+      'The sheet says: “Play every ornament before the beat.”',
+    );
+  });
+
+  it('read the note and the neighbour that a rule names (phrases of common practice, no source)', () => {
+    const pair = (text: string): (string | null)[] => {
+      const { note: on, neighbour } = readOrnamentRule(text);
+      return [on, neighbour];
+    };
+    expect(pair('Trill on B: C natural.')).toEqual(['B', 'C']);
+    expect(pair('In measure 14, trill from E♭ to F.')).toEqual(['Eb', 'F']);
+    expect(pair('The trill on E uses F sharp throughout')).toEqual(['E', 'F#']);
+    expect(pair('Trill the A with B-flat')).toEqual(['A', 'Bb']);
+    expect(pair('Begin each trill on the note above, in the key.')).toEqual([null, null]);
+    expect(pair('Trills at letter B to be played without an ending')).toEqual([null, null]);
   });
 });
 

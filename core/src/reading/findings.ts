@@ -3,20 +3,32 @@ import { measureIndexes, type Score, type Span } from '../score/index.js';
 import { articulationOf } from './inventory.js';
 import { FINDERS } from './finding-texts.js';
 import type { Finding, RawFinding } from './finding.js';
+import { readOrnamentRule } from './ornament-rules.js';
 import type { MusicReading } from './read-music.js';
 import type { SoloLine } from './solo-line.js';
 
 /**
  * Turns a reading into findings, the most important first.
- * Shape:  equal importance in the order of the music
+ * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet
  * Units:  none
  * Errors: none
  * Source: none
  */
-export function findingsOf(score: Score, line: SoloLine, reading: MusicReading): Finding[] {
+export function findingsOf(
+  score: Score,
+  line: SoloLine,
+  reading: MusicReading,
+  ornamentRules: readonly string[] = [],
+): Finding[] {
   const prints = measurePrints(score, line);
   const indexes = measureIndexes(score.measures);
-  const from = { ...reading, score, line, indexOf: (number: string) => indexes.get(number) ?? 0 };
+  const from = {
+    ...reading,
+    score,
+    line,
+    indexOf: (number: string) => indexes.get(number) ?? 0,
+    ornamentRules: ornamentRules.map((text) => readOrnamentRule(text)),
+  };
   const taken = new Map<string, number>();
   return FINDERS.flatMap((find) => find(from))
     .map((raw, n) => ({ raw, n }))

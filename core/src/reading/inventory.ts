@@ -58,6 +58,8 @@ export interface Inventory {
     readonly kind: string;
     readonly note: string;
     readonly neighbour: string | null;
+    /** What makes the neighbour what it is; null without one. */
+    readonly by: 'sign' | 'measure' | 'key' | null;
   }[];
 }
 
@@ -213,7 +215,7 @@ const SIGN_ALTER: Readonly<Record<string, number>> = {
  * Errors: none
  * Source: MusicXML 4.0, element accidental-mark; an accidental holds to the bar line (common practice)
  */
-export function neighbourOf(
+function neighbourOf(
   pitch: Pitch,
   {
     fifths,
@@ -221,14 +223,15 @@ export function neighbourOf(
     sign,
     earlier,
   }: { fifths: number; isBelow: boolean; sign: string | null; earlier: readonly LineNote[] },
-): Pitch {
+): Pick<Inventory['ornaments'][number], 'neighbour' | 'by'> {
   const letter = letterAt(staffPlace(pitch) + (isBelow ? -1 : 1));
   const held = earlier.findLast(
     ({ written }) => written?.step === letter.step && written.octave === letter.octave,
   )?.written;
-  const alter =
-    (sign === null ? undefined : SIGN_ALTER[sign]) ?? held?.alter ?? alterInKey(letter.step, fifths);
-  return { ...letter, alter };
+  const inKey = alterInKey(letter.step, fifths);
+  const signed = sign === null ? undefined : SIGN_ALTER[sign];
+  const neighbour = letterName({ ...letter, alter: signed ?? held?.alter ?? inKey });
+  return { neighbour, by: signed !== undefined ? 'sign' : held && held.alter !== inKey ? 'measure' : 'key' };
 }
 
 function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] {
@@ -242,17 +245,14 @@ function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] 
       measure: measure?.number ?? '',
       kind,
       note: name,
-      neighbour:
-        written && measure && /^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind)
-          ? letterName(
-              neighbourOf(written, {
-                fifths: measure.fifths,
-                isBelow: BELOW.has(kind),
-                sign: signs.ornamentAccidental,
-                earlier: own.slice(0, own.indexOf(note)),
-              }),
-            )
-          : null,
+      ...(written && measure && /^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind)
+        ? neighbourOf(written, {
+            fifths: measure.fifths,
+            isBelow: BELOW.has(kind),
+            sign: signs.ornamentAccidental,
+            earlier: own.slice(0, own.indexOf(note)),
+          })
+        : { neighbour: null, by: null }),
     }));
   });
 }

@@ -263,7 +263,9 @@ describe('Ornaments', () => {
       const trill = '<notations><ornaments><trill-mark/></ornaments></notations>';
       const start = head(4).replace('<fifths>0<', `<fifths>${fifths}<`);
       const score = scoreOfXml(solo(measure('1', start + note(pitch, 16, trill))));
-      expect(reading(score).ornaments).toEqual([{ measure: '1', kind: 'trill', note: pitch, neighbour }]);
+      expect(reading(score).ornaments).toEqual([
+        { measure: '1', kind: 'trill', note: pitch, neighbour, by: 'key' },
+      ]);
     }
   });
 
@@ -281,7 +283,11 @@ describe('Ornaments', () => {
         ) + measure('2', note('B4', 16, trill(''))),
       ),
     );
-    expect(reading(score).ornaments.map(({ neighbour }) => neighbour)).toEqual(['C#', 'C', 'C']);
+    expect(reading(score).ornaments.map(({ neighbour, by }) => `${neighbour} ${by}`)).toEqual([
+      'C# measure',
+      'C sign',
+      'C key',
+    ]);
   });
 });
 

@@ -10,7 +10,7 @@ import { readMeasureMap } from '../scores/measure-map.js';
 import { findScore, readNumbering } from '../scores/repository.js';
 import { askedSpan, judgePart, partTempoText } from '../season/judge.js';
 import { programPartRows, studioFacts, type ProgramPartRow } from '../season/repository.js';
-import { deadlinesOf, findSheetRow } from '../sheets/repository.js';
+import { deadlinesOf, findSheetRow, revisionsById } from '../sheets/repository.js';
 import { nextDeadline, sheetTitle } from '../sheets/service.js';
 import { ownerOfPart } from './repository.js';
 import { effectiveTarget, findProgramPart } from './service.js';
@@ -32,6 +32,7 @@ export async function scoreRoom(
   const sheet = owner && (await findSheetRow(studio, owner.sheet_id));
   if (!owner || !sheet) throw notFound('part');
   const facts = await studioFacts(studio);
+  const [revision] = await revisionsById(studio, [owner.revision_id]);
   const score = part.score_id === null ? null : await findScore(studio, part.score_id);
   const rows = await passageRows(studio, [part]);
   const next = nextDeadline(await deadlinesOf(studio, [owner.revision_id]), nowMs);
@@ -64,6 +65,9 @@ export async function scoreRoom(
     cues: (await cueRows(studio, part)).map(cueView),
     findingMarks: await findingMarks(studio, part),
     numbering: readNumbering(score?.numbering ?? null),
+    ornamentRules: (revision?.extras.notes ?? [])
+      .filter(({ kind }) => kind === 'ornament')
+      .map(({ text }) => text),
     program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
     part: {
       state: judged.state,

@@ -75,6 +75,20 @@ describe('findings, cues and passages of a score room', () => {
     ]);
   });
 
+  it('gives along what the sheet says about ornaments, and nothing else of its notes', async () => {
+    expect((await room()).ornamentRules).toEqual([]);
+    const { id: sheetId, ...sheet } = world.sheet;
+    const notes = [
+      { kind: 'edition', text: 'Any edition.' },
+      { kind: 'ornament', text: 'Trill on B: C natural.' },
+    ];
+    await expectStatus(
+      200,
+      world.browser.call('changeSheet', { sheetId }, { ...sheet, notes }, { 'If-Match': '"1"' }),
+    );
+    expect((await room()).ornamentRules).toEqual(['Trill on B: C natural.']);
+  });
+
   it('pins one measure at a time as the one that decides', async () => {
     await mark(OTHER_KEY, '4', 'pinned');
     expect(await mark(OTHER_KEY, '12', 'pinned')).toEqual([

@@ -23,6 +23,7 @@ const request = (text: string): ReadRequest => ({
   instrument: 'flute',
   quarterBpm: 96,
   numbering: [],
+  ornamentRules: [],
   range: null,
 });
 

@@ -22,6 +22,8 @@ export interface ReadRequest {
   readonly numbering: readonly NumberRestart[];
   /** The measures to suggest passages for; null for all. */
   readonly range: Span | null;
+  /** What the sheet says about ornaments. */
+  readonly ornamentRules: readonly string[];
 }
 
 /** Two editions to be compared. */

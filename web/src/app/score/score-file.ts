@@ -67,6 +67,7 @@ export class ScoreFile {
             quarterBpm: this.targetQuarterBpm(),
             numbering: room.numbering,
             range: room.range,
+            ornamentRules: room.ornamentRules,
           })
         : null;
     });

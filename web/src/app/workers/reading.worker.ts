@@ -52,7 +52,15 @@ function scoreOf(
   throw new Refused(read.issues[0]?.message ?? 'This file cannot be read.');
 }
 
-function read({ bytes, partId, instrument, quarterBpm, numbering, range }: ReadRequest): ScoreReading {
+function read({
+  bytes,
+  partId,
+  instrument,
+  quarterBpm,
+  numbering,
+  range,
+  ornamentRules,
+}: ReadRequest): ScoreReading {
   tell({ step: 'opening' });
   const score = renumbered(scoreOf(bytes, { partId, instrument: null }), numbering);
   const line = soloLine(score);
@@ -62,7 +70,7 @@ function read({ bytes, partId, instrument, quarterBpm, numbering, range }: ReadR
   tell({ step: 'findings' });
   return {
     reading,
-    findings: findingsOf(score, line, reading),
+    findings: findingsOf(score, line, reading, ornamentRules),
     prints: measurePrints(score, line),
     facts: measureFacts(score, line, { reading, bpm }),
     engraved: engravedNotes(score, line),
