@@ -9,6 +9,8 @@ import {
   engravedNotes,
   findingsOf,
   followMusic,
+  inFamilyWords,
+  instrumentProfile,
   matchMarks,
   measureFacts,
   measurePrints,
@@ -294,6 +296,29 @@ describe('Ornament findings', () => {
     expect(pair('Trill the A with B-flat')).toEqual(['A', 'Bb']);
     expect(pair('Begin each trill on the note above, in the key.')).toEqual([null, null]);
     expect(pair('Trills at letter B to be played without an ending')).toEqual([null, null]);
+  });
+});
+
+describe('Readings in the words of an instrument (common practice, no source)', () => {
+  const text =
+    '7.2 tongued notes a second; note 2 is tongued, not accent; settle where to breathe or let go; keep breaths and fingerings the same.';
+  const said = (instrument: string): string => inFamilyWords(text, instrumentProfile(instrument));
+
+  it('tongue and breathe with a wind instrument', () => {
+    for (const one of ['Clarinet in B♭', 'Bass Trombone', 'Alto Saxophone']) expect(said(one)).toBe(text);
+  });
+
+  it('bow, pluck, strike, press and sing with the others', () => {
+    expect(said('Violoncello')).toBe(
+      '7.2 bowed notes a second; note 2 is bowed, not accent; settle where the bow lifts; keep bowings and fingerings the same.',
+    );
+    expect(said('Guitar')).toContain('7.2 plucked notes a second; note 2 is plucked');
+    expect(said('Snare Drum')).toBe(
+      '7.2 strokes a second; note 2 is plain, not accent; settle where the hands let go; keep stickings the same.',
+    );
+    expect(said('Marimba')).toContain('keep stickings the same');
+    expect(said('Piano')).toContain('7.2 separate notes a second');
+    expect(said('Mezzo-soprano')).toContain('note 2 is sung apart, not accent; settle where to breathe');
   });
 });
 

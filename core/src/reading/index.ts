@@ -1,4 +1,5 @@
 export { beatOf } from './pace.js';
+export { inFamilyWords } from './family-words.js';
 export {
   READING_STEPS,
   readMusic,

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import type { Subscription } from 'rxjs';
-import { measureWord, inVocabulary, withSigns } from '@vivid-cue/core/music';
+import { measureWord } from '@vivid-cue/core/music';
 import {
   differenceTexts,
   differingNotes,
@@ -17,6 +17,7 @@ import { SessionStore } from '../data/session-store';
 import { ProblemNote } from '../ui/problem-note';
 import { PairView, type PairSide } from './pair-view';
 import { ReadingStore } from './reading-store';
+import { RoomWords } from './room-words';
 
 /** The score as it is kept, to be compared with another edition. */
 export interface OwnEdition {
@@ -118,6 +119,7 @@ export class EditionDialog {
   private readonly reader = inject(ScoreReaderClient);
   private readonly reading = inject(ReadingStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
 
   readonly own = input.required<OwnEdition>();
   readonly closed = output<void>();
@@ -217,7 +219,7 @@ export class EditionDialog {
         : b === null
           ? `The other edition leaves this ${this.word()} out.`
           : `In the other edition ${differenceTexts(differences).join('; ')}.`;
-    return withSigns(inVocabulary(text, this.session.vocabulary()));
+    return this.words.say(text);
   }
 }
 

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { inVocabulary, measuresText, withSigns } from '@vivid-cue/core/music';
+import { measuresText } from '@vivid-cue/core/music';
 import { spanFacts } from '@vivid-cue/core/reading';
 import type { Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../data/session-store';
 import { secondsText } from '../ui/texts';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 
 /** The selected measures in one line: how long, how many notes, from where to where, what they ask. */
 @Component({
@@ -31,6 +32,7 @@ export class FactsLine {
   private readonly reading = inject(ReadingStore);
   private readonly room = inject(RoomStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
 
   readonly selection = input<Span | null>(null);
 
@@ -48,6 +50,6 @@ export class FactsLine {
       own.low && own.high ? `${own.low.name} to ${own.high.name}` : '',
       own.top?.because ?? '',
     ];
-    return withSigns(inVocabulary(line.filter((part) => part !== '').join(' · '), vocabulary));
+    return this.words.say(line.filter((part) => part !== '').join(' · '));
   });
 }

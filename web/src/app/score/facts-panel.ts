@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Button } from 'primeng/button';
-import { inVocabulary, measuresText, measureWord, signatureWords, withSigns } from '@vivid-cue/core/music';
+import { measuresText, measureWord, signatureWords } from '@vivid-cue/core/music';
 import { spanFacts, type Counted } from '@vivid-cue/core/reading';
 import type { Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../data/session-store';
@@ -8,6 +8,7 @@ import { secondsText } from '../ui/texts';
 import { NumberingForm } from './numbering-form';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 
 interface Fact {
   readonly what: string;
@@ -67,6 +68,7 @@ export class FactsPanel {
   protected readonly store = inject(ReadingStore);
   private readonly room = inject(RoomStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
 
   readonly selection = input<Span | null>(null);
 
@@ -120,7 +122,7 @@ export class FactsPanel {
     ];
     return list
       .filter(({ text }) => text !== '')
-      .map(({ what, text }) => ({ what, text: withSigns(inVocabulary(text, this.session.vocabulary())) }));
+      .map(({ what, text }) => ({ what, text: this.words.say(text) }));
   });
 }
 

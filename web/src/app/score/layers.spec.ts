@@ -12,6 +12,7 @@ import { digestScore, readScore } from '@vivid-cue/core/score';
 import { LayerStore } from './layers';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 import { OFF_KEY } from './score-marks';
 import { SessionStore } from '../data/session-store';
 
@@ -39,6 +40,7 @@ function studyOf(bars: readonly string[]): Uint8Array {
 describe('LayerStore', () => {
   const range = signal<{ fromIndex: number; endIndex: number } | null>(null);
   const vocabulary = signal<'us' | 'uk'>('us');
+  const instrument = signal('flute');
   let layers: LayerStore;
 
   beforeEach(() => {
@@ -56,7 +58,11 @@ describe('LayerStore', () => {
     };
     range.set(null);
     vocabulary.set('us');
+    instrument.set('flute');
     const room = signal({
+      get student() {
+        return { instrument: instrument() };
+      },
       score: { digest: digestScore(score) },
       cues: [{ fromIndex: 1, endIndex: 3 }],
       get range() {
@@ -67,6 +73,7 @@ describe('LayerStore', () => {
       providers: [
         provideZonelessChangeDetection(),
         LayerStore,
+        RoomWords,
         {
           provide: ReadingStore,
           useValue: { result: signal(result), findings: signal(findings), chosen: signal(null) },
@@ -108,6 +115,13 @@ describe('LayerStore', () => {
     expect(layers.score()?.alike).toEqual([null, null, '= 1', 'like 2', null, null]);
     layers.toggle('demand');
     expect(layers.score()?.heat).toBeNull();
+  });
+
+  it('names articulations as the student’s instrument makes them', () => {
+    const kinds = (): string[] => layers.articulations().map(({ kind, count }) => `${kind} ${count}`);
+    expect(kinds()).toEqual(['tongued 24']);
+    instrument.set('viola');
+    expect(kinds()).toEqual(['bowed 24']);
   });
 
   it('carries cues and counts onto the ribbon', () => {

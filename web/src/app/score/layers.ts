@@ -5,6 +5,7 @@ import { SessionStore } from '../data/session-store';
 import type { RibbonMarks } from './ribbon-model';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 import { OFF_KEY, shapeOf, type ArticulationShape, type ChosenMarks, type ScoreMarks } from './score-marks';
 
 /** The layers over the music, in the order of their keys 1 to 7. */
@@ -33,6 +34,7 @@ export class LayerStore {
   private readonly reading = inject(ReadingStore);
   private readonly room = inject(RoomStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
 
   readonly on = signal<ReadonlySet<LayerName>>(new Set(['findings']));
   /** The note that is asked for; null takes the first of the list. */
@@ -103,7 +105,11 @@ export class LayerStore {
         for (const [kind, count] of articulations) counts.set(kind, (counts.get(kind) ?? 0) + count);
       return [...counts]
         .sort((a, b) => b[1] - a[1])
-        .map(([kind, count]) => ({ kind: kind.replaceAll('+', ' + '), count, shape: shapeOf(kind) }));
+        .map(([kind, count]) => ({
+          kind: this.words.say(kind.replaceAll('+', ' + ')),
+          count,
+          shape: shapeOf(kind),
+        }));
     },
   );
   readonly dynamics = computed(() => {

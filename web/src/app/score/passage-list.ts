@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { Button } from 'primeng/button';
-import { measureWord, inVocabulary, measuresText, tempoText } from '@vivid-cue/core/music';
+import { measureWord, measuresText, tempoText } from '@vivid-cue/core/music';
 import { spanFacts } from '@vivid-cue/core/reading';
 import { SessionStore } from '../data/session-store';
 import { RungGlyph } from '../ui/rung-glyph';
 import { percentText } from '../ui/texts';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 import { SuggestionStore } from './suggestion-store';
 
 /** The passages and seams of a part in the order of the music, each with what it asks. */
@@ -68,6 +69,7 @@ export class PassageList {
   protected readonly suggestions = inject(SuggestionStore);
   private readonly room = inject(RoomStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
 
   readonly openPassage = output<string>();
 
@@ -82,7 +84,7 @@ export class PassageList {
         spanText: measuresText(passage.from, passage.to, vocabulary),
         target: tempoText(passage.target.bpm, passage.target.beatUnit),
         chance: passage.readiness.chance === null ? null : percentText(passage.readiness.chance),
-        asks: top?.because ? inVocabulary(`m. ${top.measure} asks most: ${top.because}`, vocabulary) : '',
+        asks: top?.because ? this.words.say(`m. ${top.measure} asks most: ${top.because}`) : '',
       };
     });
   });

@@ -3,7 +3,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
 import { of, Subject, switchMap, takeUntil } from 'rxjs';
 import { cueOfFinding } from '@vivid-cue/core/cues';
-import { inVocabulary, measuresText, withSigns } from '@vivid-cue/core/music';
+import { measuresText } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
 import { inSpan } from '@vivid-cue/core/score';
 import type { CueView, FindingMarkView } from '@vivid-cue/contract';
@@ -16,6 +16,7 @@ import {
 } from '../data/score-reader';
 import { SessionStore } from '../data/session-store';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 
 /** A finding with what the instructor decided about it. */
 export interface ShownFinding extends Finding {
@@ -48,6 +49,7 @@ export class ReadingStore {
   private readonly api = inject(ScoreApi);
   private readonly room = inject(RoomStore);
   private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
   private readonly stop$ = new Subject<void>();
 
   readonly request = signal<ReadRequest | null>(null);
@@ -201,7 +203,7 @@ export class ReadingStore {
   }
 
   private spoken(text: string): string {
-    return withSigns(inVocabulary(text, this.session.vocabulary()));
+    return this.words.say(text);
   }
 
   private whereText({ places, pair }: Finding): string {

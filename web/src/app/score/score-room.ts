@@ -40,6 +40,7 @@ import { PassagePanel } from './passage-panel';
 import { ReadingStore, type ShownFinding } from './reading-store';
 import { RoomHead } from './room-head';
 import { RoomStore } from './room-store';
+import { RoomWords } from './room-words';
 import { ScoreFile } from './score-file';
 import { ScoreUpload } from './score-upload';
 import { SuggestionStore } from './suggestion-store';
@@ -81,7 +82,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     TabStrip,
     TargetForm,
   ],
-  providers: [RoomStore, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
+  providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
