@@ -1,7 +1,15 @@
 import type { InstrumentProfile } from './profiles.js';
 
 /** How a note is begun that no slur leads into. */
-type Attack = 'tongued' | 'bowed' | 'plucked' | 'struck' | 'pressed' | 'sung';
+type Attack = 'tongued' | 'bowed' | 'plucked' | 'struck' | 'drummed' | 'pressed' | 'sung';
+
+const STRUCK: readonly (readonly [string, string])[] = [
+  ['tongued notes', 'strokes'],
+  ['tongued', 'plain'],
+  ['settle where to breathe or let go', 'settle where the hands let go'],
+  ['keep breaths and fingerings the same', 'keep stickings the same'],
+  ['held or breathed', 'held or lifted'],
+];
 
 /** What readings say of a player who tongues and breathes, and what others do instead: common practice, no source. */
 const WORDS: Readonly<Record<Attack, readonly (readonly [string, string])[]>> = {
@@ -18,13 +26,14 @@ const WORDS: Readonly<Record<Attack, readonly (readonly [string, string])[]>> = 
     ['keep breaths and fingerings the same', 'keep fingerings the same'],
     ['held or breathed', 'held or lifted'],
   ],
-  struck: [
-    ['tongued notes', 'strokes'],
-    ['tongued', 'plain'],
-    ['settle where to breathe or let go', 'settle where the hands let go'],
-    ['keep breaths and fingerings the same', 'keep stickings the same'],
-    ['held or breathed', 'held or lifted'],
+  struck: STRUCK,
+  drummed: [
+    ...STRUCK,
     ['Learn it on one pitch first', 'Count it aloud first'],
+    ['slashed grace', 'grace'],
+    ['grace note, grace note, grace note', 'ruff'],
+    ['grace note, grace note', 'drag'],
+    ['grace note', 'flam'],
   ],
   pressed: [
     ['tongued notes', 'separate notes'],
@@ -47,8 +56,9 @@ function attackOf({ family, name }: Pick<InstrumentProfile, 'family' | 'name'>):
     case 'strings':
       return PLUCKED.has(name) ? 'plucked' : 'bowed';
     case 'mallets':
-    case 'drums':
       return 'struck';
+    case 'drums':
+      return 'drummed';
     case 'keys':
       return 'pressed';
     case 'voice':

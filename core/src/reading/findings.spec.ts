@@ -317,6 +317,11 @@ describe('Readings in the words of an instrument (common practice, no source)', 
       '7.2 strokes a second; note 2 is plain, not accent; settle where the hands let go; keep stickings the same.',
     );
     expect(said('Marimba')).toContain('keep stickings the same');
+    const graces = 'note 1 has a slashed grace note; note 3 has a grace note, grace note, accent';
+    expect(inFamilyWords(graces, instrumentProfile('Snare Drum'))).toBe(
+      'note 1 has a flam; note 3 has a drag, accent',
+    );
+    expect(inFamilyWords(graces, instrumentProfile('Xylophone'))).toBe(graces);
     expect(said('Piano')).toContain('7.2 separate notes a second');
     expect(said('Mezzo-soprano')).toContain('note 2 is sung apart, not accent; settle where to breathe');
   });
