@@ -157,7 +157,7 @@ export function openingTempo(all: readonly MeasureDemand[], pace: Pace): Opening
   if (tightest.share >= 1)
     return {
       bpm: Math.floor(bpm + 1e-9),
-      because: `The target: even the densest place is within reach, ${densest}.`,
+      because: `Open at the target: even the densest place is within reach, ${densest}.`,
     };
   return {
     bpm: Math.floor(bpm * tightest.share + 1e-9),

@@ -200,18 +200,26 @@ function dynamics({ indexOf, dynamicsAdvice }: Reading): RawFinding[] {
   return [...reasons].map(([reason, advice]) => {
     const places = [
       ...new Set(advice.flatMap(({ measure }) => (measure === null ? [] : [indexOf(measure)]))),
-    ];
+    ].sort((a, b) => a - b);
     const steps = advice.map(({ measure, mark }) => `${measure ?? ''} ${mark ?? ''}`.trim());
     const isSteps = reason.startsWith('Steps of');
     return raw('dynamics', {
       title: isSteps ? 'Level by level.' : dynamicsTitle(advice[0]?.why ?? ''),
       sentence: isSteps
         ? `${reason.replace(/^Steps of \d+ of the/u, 'The').replace(/\.$/u, '')}, measure by measure: ${steps.join(', ')}.`
-        : unique(advice.map(({ why }) => why)).join(' '),
+        : underOneReason(unique(advice.map(({ why }) => why)), reason),
       places,
       detail: `${reason} ${steps.join(' ')}`,
     });
   });
+}
+
+/** Several pieces of advice for one reason name it once. */
+function underOneReason(texts: readonly string[], reason: string): string {
+  return texts
+    .map((text, n) => (n === 0 ? text : text.replace(`${reason}: `, '')))
+    .join(' ')
+    .replace(/\. (?=[a-z])/gu, '; ');
 }
 
 function dynamicsTitle(why: string): string {
