@@ -74,7 +74,9 @@ function longestWithoutRest(score: Score, { notes, rests }: SoloLine, pace: Pace
   let last: LineNote | null = null;
   let nextRest = 0;
   for (const note of notes) {
-    const isBroken = (restStarts[nextRest] ?? Infinity) < note.start + 1e-9;
+    // A gap without a printed rest, under cue notes for example, is silence too.
+    const isSilent = last !== null && note.start > last.start + last.length + 1e-9;
+    const isBroken = isSilent || (restStarts[nextRest] ?? Infinity) < note.start + 1e-9;
     while ((restStarts[nextRest] ?? Infinity) < note.start + 1e-9) nextRest += 1;
     if (!from || isBroken) from = note;
     last = note;

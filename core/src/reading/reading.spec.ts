@@ -357,6 +357,15 @@ describe('Inventory', () => {
     ]);
     expect(read.breathingPlaces).toEqual([{ measure: '3', beat: 1.5, kind: 'rest' }]);
     expect(read.longestWithoutRest).toEqual({ from: '1', to: '3', quarters: 8.5, seconds: null });
+    // Under cue notes the player is silent though no rest is printed.
+    const cued = scoreOfXml(
+      solo(
+        measure('1', head(4) + note('C5', 16)) +
+          measure('2', note('C5', 16).replace('<note>', '<note><cue/>')) +
+          measure('3', note('C5', 16)),
+      ),
+    );
+    expect(reading(cued).longestWithoutRest).toEqual({ from: '1', to: '1', quarters: 4, seconds: null });
   });
 });
 
