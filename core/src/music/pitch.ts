@@ -149,6 +149,8 @@ export function transposePitch(written: Pitch, by: Transposition): Pitch {
   if (!Number.isInteger(by.diatonic) || !Number.isInteger(by.octaveChange)) {
     throw new InvariantError('A transposition counts whole steps and octaves.');
   }
+  const isAsWritten = by.diatonic === 0 && by.chromatic === 0 && by.octaveChange === 0;
+  if (isAsWritten && Math.abs(written.alter) <= 2) return written;
   const target = midiOf(written) + by.chromatic + 12 * by.octaveChange;
   const place = staffPlace(written) + 7 * by.octaveChange + by.diatonic;
   const spelled = spellAt(place, target);
@@ -165,6 +167,6 @@ export function transposePitch(written: Pitch, by: Transposition): Pitch {
  * Source: arithmetic
  */
 export function spellAt(place: number, midi: number): Pitch {
-  const letter = letterAt(place);
-  return { ...letter, alter: midi - midiOf({ ...letter, alter: 0 }) };
+  const { step, octave } = letterAt(place);
+  return { step, octave, alter: midi - (octave + 1) * 12 - STEP_SEMITONES[step] };
 }

@@ -1,5 +1,5 @@
 import { countBy, groupBy } from '../base/index.js';
-import { meterText, midiOf, pitchName, toNumber, type Pitch } from '../music/index.js';
+import { letterName, meterText, midiOf, pitchName, toNumber, type Pitch } from '../music/index.js';
 import type { Score, Span } from '../score/index.js';
 import type { MeasureDemand } from './demands.js';
 import { articulationOf } from './inventory.js';
@@ -75,11 +75,7 @@ export function measureFacts(
       low: extreme(pitches, -1),
       high: extreme(pitches, 1),
       articulations: [...countBy(played.map((note) => articulationOf(note)))],
-      names: [
-        ...countBy(
-          own.flatMap(({ written }) => (written ? [pitchName(written).replace(/-?\d+$/u, '')] : [])),
-        ),
-      ],
+      names: [...countBy(own.flatMap(({ written }) => (written ? [letterName(written)] : [])))],
       accidentals: (printedAt.get(number) ?? []).map(({ name, count }) => [name, count] as const),
       dynamics: marks[index] ?? [],
       ornaments: own.flatMap(({ signs }) => signs.ornaments),
