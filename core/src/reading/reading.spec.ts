@@ -571,6 +571,10 @@ describe('Runs (common practice, no source)', () => {
     ).toEqual(['1: C5 C6 C major arpeggio', '2: G5 G6 G major arpeggio']);
   });
 
+  it('take no semitone before a triad for a chord', () => {
+    expect(named(eighths('F#4', 'G4', 'B4', 'D5', 'C5', 'A4', 'C5', 'A4'))).toEqual([]);
+  });
+
   it('keep a seventh chord that is one from its first note', () => {
     expect(named(note('D5', 4) + eighths('D5', 'F#5', 'A5', 'C6') + note('G4', 4))).toEqual([
       '1: D5 C6 D dominant seventh arpeggio',

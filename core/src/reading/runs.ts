@@ -110,8 +110,9 @@ function stretches({ notes }: SoloLine): Stretch[] {
       continue;
     }
     const way: Motion = note.midi > last.midi ? 'up' : 'down';
-    const fits =
-      (walk === null || step.includes(walk)) && (motion === null || motion === way) && isEven(own, last);
+    // A semitone that begins a run may belong to a scale or be chromatic, not to a chord.
+    const isOfKind = walk === null ? own.length < 2 || !step.includes('chord') : step.includes(walk);
+    const fits = isOfKind && (motion === null || motion === way) && isEven(own, last);
     if (fits) {
       // A chromatic step may also be a step of a scale: the second step decides.
       walk = walk ?? (step.length === 1 ? (step[0] ?? null) : null);

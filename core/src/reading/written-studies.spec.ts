@@ -3,7 +3,7 @@ import { writtenStudy } from './testing/written-studies.js';
 import type { Score } from '../score/index.js';
 
 /**
- * Three short studies composed for this spec with what a reader should find written down beside them: the whole list of
+ * Four short studies composed for this spec with what a reader should find written down beside them: the whole list of
  * each kind, so that what is found too much fails as well as what is missed. What is worth telling in them is common
  * practice, no source.
  */
@@ -268,5 +268,77 @@ describe('A pastoral in 6/8 for an oboe, written by hand', () => {
       ['A4', 'B'],
       ['G4', 'F#'],
     ]);
+  });
+});
+
+describe('A study in D major for a cello, written by hand', () => {
+  const phrase = (line: string): string => {
+    const notes = line.split(' ');
+    return notes.map((note, n) => `${note}${n === 0 ? ' (' : n === notes.length - 1 ? ' )' : ''}`).join(';');
+  };
+  const slurred = (line: string, value: string): string =>
+    phrase(line)
+      .split(';')
+      .map((note) => note.replace(/^(\S+)/u, `$1 ${value}`))
+      .join(';');
+  const turn = (line: string): string => {
+    const [a = '', b = '', c = '', d = ''] = line.split(' ');
+    return `${a} q (;${b} e;${c} e;${d} q )`;
+  };
+  const score = writtenStudy({ instrument: 'Violoncello', fifths: 2, meter: '3/4', bpm: 84 }, [
+    `{f} ${slurred('D3 F#3 A3', 'q')}`,
+    turn('G3 F#3 E3 D3'),
+    slurred('E3 G3 B3', 'q'),
+    turn('A3 G3 F#3 E3'),
+    slurred('F#3 A3 C#4', 'q'),
+    turn('B3 A3 G3 F#3'),
+    slurred('G3 B3 D4', 'q'),
+    // The sequence leads to C♯.
+    turn('Cn4 B3 A3 G3').replace('Cn4 q', 'Cn4 q !n'),
+    `{p} ${slurred('D3 E3 F#3 G3', 's')};${slurred('A3 B3 C#4 D4', 's')};E4 q`,
+    `${slurred('E4 D4 C#4 B3', 's')};${slurred('A3 G3 F#3 E3', 's')};D3 q`,
+    // The run comes back with one sharp more.
+    `${slurred('D3 E3 F#3 G#3', 's').replace('G#3 s', 'G#3 s !#')};${slurred('A3 B3 C#4 D4', 's')};E4 q`,
+    // Two beats of three quavers in three.
+    'E4 e (;D4 q;C#4 q;B3 e )',
+    `${slurred('A3 C#4 E4 A4', 's')};${slurred('G4 E4 C#4 A3', 's')};G3 q`,
+    '{ff} F#4 q;E4 e;D4 e;C#4 q',
+    'D4 h. t(',
+    'D4 q t); r q; r q',
+  ]);
+  const read = reading(score);
+
+  it('comes back once, with one sharp more', () => {
+    expect(read.exactRepeats).toEqual([]);
+    expect(
+      read.nearRepeats.map(
+        ({ a, b, differences }) => `${b} like ${a}: ${differenceTexts(differences).join('; ')}`,
+      ),
+    ).toEqual(['11 like 9: note 4 is G#3, not G3']);
+    expect(read.surprises.map(({ measure, note }) => `${note} in ${measure}`)).toEqual([
+      'C4 in 8',
+      'C#4 in 9',
+      'G#3 in 11',
+    ]);
+    expect(read.meterTraps).toEqual([{ measures: ['12'], reads: '3/4', sounds: '6/8' }]);
+    expect(read.oddOnesOut).toEqual([]);
+  });
+
+  it('runs along three scales and two chords, and along none across its phrases', () => {
+    expect(read.runs.map(({ measure, from, to, scale }) => `${measure}: ${from}–${to} ${scale}`)).toEqual([
+      '9: D3–E4 D major',
+      '10: E4–D3 D major',
+      '11: D3–E4 A major',
+      '13: A3–A4 A major arpeggio',
+      '13: G4–A3 A dominant seventh arpeggio',
+    ]);
+  });
+
+  it('shows line, holds its last note for four quarters and is written where it sounds', () => {
+    expect(read.shows[0]?.what).toBe('line and tone');
+    // Four quarters at ♩=84: 4 × 60 / 84.
+    expect(read.longestHeld).toEqual({ measure: '15', quarters: 4, seconds: 2.857143 });
+    expect(read.range).toEqual({ written: { low: 'D3', high: 'A4' }, sounding: { low: 'D3', high: 'A4' } });
+    expect(read.deciding).toEqual(jasmine.objectContaining({ measure: '13', notesPerSecond: 5.6 }));
   });
 });
