@@ -152,7 +152,11 @@ export function openingTempo(all: readonly MeasureDemand[], pace: Pace): Opening
         COMFORTABLE_RATE.tongued / Math.max(one.facts.tongued, 1e-9),
       ),
     }))
-    .reduce((a, b) => (b.share < a.share - 1e-9 ? b : a));
+    // Of equally dense measures the more demanding one is named.
+    .reduce((a, b) => {
+      const isEqual = Math.abs(b.share - a.share) <= 1e-9;
+      return (isEqual ? b.one.score > a.one.score : b.share < a.share) ? b : a;
+    });
   const densest = `measure ${tightest.one.measure} has ${tightest.one.facts.rate.toFixed(1)} notes a second`;
   if (tightest.share >= 1)
     return {
