@@ -483,6 +483,38 @@ describe('Notes on paper', () => {
     }
   });
 
+  it('are drawn with cue notes and hidden ones between them, which nobody reads as played', async () => {
+    const drawn = await drawnNotes();
+    const cue = (pitch: string): string =>
+      note(pitch, 4, '<voice>1</voice><type>quarter</type>').replace('<note>', '<note><cue/>');
+    const hidden = (pitch: string): string =>
+      note(pitch, 4, '<voice>2</voice><type>quarter</type>').replace('<note>', '<note print-object="no">');
+    const own = (pitch: string, voice = '1'): string =>
+      note(pitch, 4, `<voice>${voice}</voice><type>quarter</type>`);
+    const xml = solo(
+      measure('1', head(4) + cue('A5') + cue('B5') + own('C5') + own('D5')) +
+        // What sounds in playback only is the highest here.
+        measure(
+          '2',
+          ['E5', 'F5', 'G5', 'E5'].map((pitch) => own(pitch)).join('') +
+            '<backup><duration>16</duration></backup>' +
+            ['A6', 'B6', 'A6', 'B6'].map((pitch) => hidden(pitch)).join(''),
+        ) +
+        measure('3', own('C5') + cue('G5') + cue('A5') + own('D5')),
+    );
+    const score = scoreOfXml(xml);
+    const line = soloLine(score);
+    expect(line.notes.map(({ written }) => written?.step).join('')).toBe('CDEFGECD');
+    expect(readMusic(score, { instrument: 'flute', bpm: null }).range.written).toEqual({
+      low: 'C5',
+      high: 'G5',
+    });
+    const all = engravedNotes(score, line).map((notes) => notes.map(({ name }) => name ?? '.').join(''));
+    expect(all).toEqual(['..CD', 'EFGE....', 'C..D']);
+    const letters = drawn(xml);
+    expect(letters).toEqual(['ABCD', 'EFGEABAB', 'CGAD']);
+  });
+
   it('carry the ordinal that findings speak of', () => {
     const score = scoreOf(trapped(3));
     const all = engravedNotes(score, soloLine(score));

@@ -28,6 +28,12 @@ export interface ScoreNote {
   readonly signs: NoteSigns;
 }
 
+/** A note that is not for the player. Shape: `before` counts the played notes and rests that the file has before it. */
+export interface UnplayedNote {
+  readonly note: ScoreNote;
+  readonly before: number;
+}
+
 /**
  * A note as it sounds: printed notes joined by ties are one.
  * Shape:  `printed` counts the notes on paper
@@ -110,6 +116,8 @@ export interface Score {
   readonly transposition: Transposition;
   readonly measures: readonly ScoreMeasure[];
   readonly notes: readonly ScoreNote[];
+  /** Cue notes and hidden ones: they stand in the file, but the player does not play them. */
+  readonly unplayed: readonly UnplayedNote[];
   readonly tempos: readonly TempoSegment[];
   /** Dynamics, hairpins and words of the chosen part. */
   readonly marks: DirectionMarks;

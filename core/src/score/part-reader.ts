@@ -21,7 +21,7 @@ import {
 import { printedOffset, signsIn, soundingOffset, tempoIn } from './direction-reader.js';
 import { ScoreStop } from './issues.js';
 import { SCORE_LIMITS } from './limits.js';
-import type { ScoreNote } from './model.js';
+import type { ScoreNote, UnplayedNote } from './model.js';
 import type { NavigationMap } from './navigation.js';
 import { badTiming } from './number-text.js';
 import { readNote } from './note-reader.js';
@@ -43,6 +43,7 @@ export interface PartMeasure {
 export class PartReader {
   readonly measures: PartMeasure[] = [];
   readonly notes: ScoreNote[] = [];
+  readonly unplayed: UnplayedNote[] = [];
   readonly tempos: TempoEvent[] = [];
   private readonly dynamics: DynamicMark[] = [];
   private readonly hairpins: HairpinEnd[] = [];
@@ -136,7 +137,7 @@ export class PartReader {
   }
 
   private takeNote(node: XmlNode): void {
-    if (this.notes.length >= SCORE_LIMITS.notes) {
+    if (this.notes.length + this.unplayed.length >= SCORE_LIMITS.notes) {
       throw new ScoreStop(
         'score-hostile',
         '',
@@ -149,7 +150,9 @@ export class PartReader {
     const onset = isChord ? this.lastOnset : this.cursor;
     const { transposition } = this.attributes;
     const place = { measureIndex: this.index, measureNumber: this.number, onset, length, transposition };
-    if (child(node, 'cue') === undefined) this.notes.push(readNote(node, place));
+    const note = readNote(node, place);
+    if (isPlayed(node)) this.notes.push(note);
+    else this.unplayed.push({ note, before: this.notes.length });
     this.keepMarks(marksAtNote(node, this.index, onset));
     if (isGrace || isChord) return;
     this.lastOnset = this.cursor;
@@ -191,6 +194,12 @@ export class PartReader {
       mark,
     });
   }
+}
+
+/** Cue notes are another player's, hidden ones are there for playback only; a hidden rest is silence all the same. */
+function isPlayed(node: XmlNode): boolean {
+  const isHidden = node.attributes['print-object'] === 'no' && child(node, 'rest') === undefined;
+  return child(node, 'cue') === undefined && !isHidden;
 }
 
 type Place = Pick<DynamicMark, 'measureIndex' | 'onset'>;

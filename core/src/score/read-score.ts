@@ -124,6 +124,7 @@ class DocumentReader implements XmlListener {
       transposition: reader.transposition,
       measures,
       notes: reader.notes,
+      unplayed: reader.unplayed,
       tempos,
       marks: reader.marks,
       order,
