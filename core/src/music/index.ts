@@ -27,7 +27,16 @@ export {
 } from './pitch.js';
 export { STEPS } from './pitch.data.js';
 export { alterInKey, signatureWords, tonicOf, type Mode } from './key.js';
-export { beatCount, COMMON_TIME, isCompound, measureLength, meterText, type Meter } from './meter.js';
+export {
+  beatCount,
+  beatUnitOf,
+  COMMON_TIME,
+  isCompound,
+  measureLength,
+  meterFrom,
+  meterText,
+  type Meter,
+} from './meter.js';
 export {
   BEAT_UNITS,
   checkBpm,

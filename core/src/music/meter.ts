@@ -1,4 +1,5 @@
 import { quarters, type Quarters } from './quarters.js';
+import type { BeatUnit } from './tempo.js';
 
 /**
  * A time signature; several groups for additive meters (3+2 over 8).
@@ -58,4 +59,36 @@ export function isCompound(meter: Meter): boolean {
  */
 export function meterText(meter: Meter): string {
   return `${meter.groups.join('+')}/${meter.beatType}`;
+}
+
+/**
+ * The meter of a printed signature, the way back from meterText.
+ * Shape:  null for another text
+ * Units:  as Meter
+ * Errors: none
+ * Source: none
+ */
+export function meterFrom(text: string): Meter | null {
+  const [, beats = '', beatType = ''] = /^(\d+(?:\+\d+)*)\/(\d+)$/u.exec(text) ?? [];
+  return beats === '' ? null : { groups: beats.split('+').map(Number), beatType: Number(beatType) };
+}
+
+const BEATS: Readonly<Record<number, readonly [simple: BeatUnit, compound: BeatUnit | null]>> = {
+  1: ['whole', null],
+  2: ['half', null],
+  4: ['quarter', null],
+  8: ['eighth', 'dotted-quarter'],
+  16: ['sixteenth', 'dotted-eighth'],
+};
+
+/**
+ * The note value that a tempo of this meter counts: dotted where the beat divides in three.
+ * Shape:  a quarter for beats smaller than a sixteenth
+ * Units:  none
+ * Errors: none
+ * Source: common practice, no source
+ */
+export function beatUnitOf(meter: Meter): BeatUnit {
+  const [simple, compound] = BEATS[meter.beatType] ?? ['quarter', null];
+  return isCompound(meter) && compound !== null ? compound : simple;
 }

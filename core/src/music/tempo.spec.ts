@@ -7,6 +7,9 @@ import {
   halfSpeedClick,
   isCompound,
   measureLength,
+  beatUnitOf,
+  COMMON_TIME,
+  meterFrom,
   meterText,
   parseTempo,
   quarters,
@@ -123,6 +126,22 @@ describe('parseTempo', () => {
 });
 
 describe('meters', () => {
+  it('are counted in dotted values where the beat divides in three (common practice, no source)', () => {
+    const units = ['4/4', '2/2', '3/8', '6/8', '9/8', '12/16', '3+2/8', '5/4'].map((text) =>
+      beatUnitOf(meterFrom(text) ?? COMMON_TIME),
+    );
+    expect(units).toEqual([
+      'quarter',
+      'half',
+      'eighth',
+      'dotted-quarter',
+      'dotted-quarter',
+      'dotted-eighth',
+      'eighth',
+      'quarter',
+    ]);
+  });
+
   it('add up: 6/8 is three quarters and compound, 3+2/8 two and a half and not', () => {
     expect(measureLength({ groups: [6], beatType: 8 })).toEqual(quarters(3));
     expect(measureLength({ groups: [3, 2], beatType: 8 })).toEqual(quarters(5, 2));
@@ -131,6 +150,9 @@ describe('meters', () => {
       false,
     ]);
     expect(meterText({ groups: [3, 2], beatType: 8 })).toBe('3+2/8');
+    for (const text of ['4/4', '6/8', '3+2/8', '12/16'])
+      expect(meterText(meterFrom(text) ?? COMMON_TIME)).toBe(text);
+    for (const text of ['', '4', '4/', 'C', '3+/8']) expect(meterFrom(text)).toBeNull();
   });
 });
 

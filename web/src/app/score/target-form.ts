@@ -1,9 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
 import { Select } from 'primeng/select';
-import { checkBpm, type BeatUnit } from '@vivid-cue/core/music';
+import { beatUnitOf, checkBpm, convertBpm, meterFrom, tempoText, type BeatUnit } from '@vivid-cue/core/music';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { unitChoices } from '../sheet/tempo-choice';
@@ -18,7 +26,7 @@ import { RoomStore } from './room-store';
     <form (ngSubmit)="set()">
       <p>
         <strong>The sheet gives no tempo number{{ words() ? ' (' + words() + ')' : '' }}.</strong>
-        Set the target this student works towards:
+        Set the target this student works towards{{ ofScore() }}:
       </p>
       <p-select
         ariaLabel="Note value"
@@ -33,6 +41,8 @@ import { RoomStore } from './room-store';
         ariaLabel="Beats a minute"
         name="bpm"
         [useGrouping]="false"
+        [inputStyle]="{ width: '88px' }"
+        [maxFractionDigits]="1"
         [ngModel]="bpm()"
         (ngModelChange)="bpm.set($event)"
       />
@@ -60,8 +70,22 @@ export class TargetForm {
 
   readonly words = input('');
   protected readonly issue = signal('');
-  protected readonly bpm = signal<number | null>(null);
-  protected readonly unit = signal<BeatUnit>('quarter');
+  /** What the score itself says at the first asked measure. */
+  private readonly printed = computed((): { bpm: number; unit: BeatUnit } | null => {
+    const room = this.room.room();
+    const measures = (room?.score?.digest.measures ?? []).slice(room?.range?.fromIndex ?? 0);
+    const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
+    const meter = first && meterFrom(first.time);
+    if (!meter || first.quarterBpm === null) return null;
+    const unit = beatUnitOf(meter);
+    return { bpm: Math.round(convertBpm(first.quarterBpm, 'quarter', unit) * 10) / 10, unit };
+  });
+  protected readonly ofScore = computed(() => {
+    const printed = this.printed();
+    return printed ? `; the score has ${tempoText(printed.bpm, printed.unit)}` : '';
+  });
+  protected readonly bpm = linkedSignal(() => this.printed()?.bpm ?? null);
+  protected readonly unit = linkedSignal<BeatUnit>(() => this.printed()?.unit ?? 'quarter');
   protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
 
   protected set(): void {
