@@ -191,23 +191,23 @@ export class EngravedScore implements AfterViewInit {
     return near;
   }
 
-  /** One sheet a frame. */
+  /** A few measures a frame. */
   private async drawDue(near: IntersectionObserver): Promise<void> {
     for (;;) {
       await nextFrame();
       const sheet = this.due[0];
       if (!sheet || near !== this.near) return;
-      this.drawSheet(sheet);
-      this.due.shift();
+      sheet.open();
+      this.isWorking.set(false);
+      await nextFrame();
+      // Marked before it is seen.
+      const selection = this.selection();
+      sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
+      do await nextFrame();
+      while (near === this.near && !sheet.drawNext());
+      if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(this.selection());
+      if (near === this.near) this.due.shift();
     }
-  }
-
-  private drawSheet(sheet: EngravedSheet): void {
-    sheet.draw();
-    this.isWorking.set(false);
-    const selection = this.selection();
-    sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
-    if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(selection);
   }
 
   private scrollTo(selection: Span | null): void {

@@ -11,6 +11,9 @@ export interface SheetMarks {
   readonly chosen: ChosenMarks | null;
 }
 
+/** So many measures are put into the page at once. */
+const MEASURES_AT_ONCE = 2;
+
 /**
  * A line of engraved music: an empty box of its size until it comes near the eye, so that a long piece costs no more
  * than what is seen of it.
@@ -23,6 +26,10 @@ export class EngravedSheet {
   readonly box = document.createElement('div');
   readonly endIndex: number;
   private measures: readonly Element[] = [];
+  /** Those in which the chosen finding is drawn. */
+  private chosenMeasures: readonly Element[] = [];
+  /** Measures that wait for their turn, each with what keeps its place. */
+  private waiting: (readonly [place: Comment, measure: Element])[] = [];
 
   constructor(
     private readonly picture: SheetPicture,
@@ -36,14 +43,25 @@ export class EngravedSheet {
     return this.measures.length > 0;
   }
 
-  /** Puts the picture in. */
-  draw(): void {
+  /** Makes the picture and puts it in without its measures: those come with `drawNext`. */
+  open(): void {
     if (this.isDrawn) return;
-    this.box.replaceChildren(pictureOf(this.picture.svg));
-    this.measures = [...this.box.querySelectorAll('g.measure')];
+    const picture = pictureOf(this.picture.svg);
+    this.measures = [...picture.querySelectorAll('g.measure')];
+    this.waiting = this.measures.map((measure) => {
+      const place = document.createComment('');
+      measure.replaceWith(place);
+      return [place, measure] as const;
+    });
+    this.box.replaceChildren(picture);
   }
 
-  /** Marks everything anew. */
+  /** Puts the next measures in. Whether all of them are in. */
+  drawNext(): boolean {
+    for (const [place, measure] of this.waiting.splice(0, MEASURES_AT_ONCE)) place.replaceWith(measure);
+    return this.waiting.length === 0;
+  }
+
   mark(marks: SheetMarks): void {
     this.markSpans(marks);
     this.markLayers(marks.layers);
@@ -52,8 +70,14 @@ export class EngravedSheet {
 
   markSpans({ asked, selection }: Pick<SheetMarks, 'asked' | 'selection'>): void {
     this.measures.forEach((node, n) => {
-      node.classList.toggle('is-outside', asked !== null && !inSpan(asked, this.fromIndex + n));
-      node.classList.toggle('is-chosen', inSpan(selection, this.fromIndex + n));
+      const index = this.fromIndex + n;
+      const name = [
+        'measure',
+        ...(asked !== null && !inSpan(asked, index) ? ['is-outside'] : []),
+        ...(inSpan(selection, index) ? ['is-chosen'] : []),
+      ].join(' ');
+      // What stays as it is must not be styled anew.
+      if (node.getAttribute('class') !== name) node.setAttribute('class', name);
     });
   }
 
@@ -66,15 +90,16 @@ export class EngravedSheet {
 
   markChosen({ chosen, layers }: Pick<SheetMarks, 'chosen' | 'layers'>): void {
     const engraved = layers?.engraved ?? [];
-    this.measures.forEach((node, n) => {
-      clearMarks(node, 'chosen');
-      if (chosen) drawChosen(node, this.fromIndex + n, { chosen, engraved });
-    });
+    for (const node of this.chosenMeasures) clearMarks(node, 'chosen');
+    this.chosenMeasures = this.measures.filter((_, n) => chosen?.places.has(this.fromIndex + n));
+    for (const node of this.chosenMeasures)
+      if (chosen) drawChosen(node, this.indexOf(node), { chosen, engraved });
   }
 
   /** The measure with an index; the box as long as it is not drawn. */
   measureAt(index: number): Element {
-    return this.measures[index - this.fromIndex] ?? this.box;
+    const measure = this.measures[index - this.fromIndex];
+    return measure?.isConnected === true ? measure : this.box;
   }
 
   /** The index of a drawn measure, or -1. */

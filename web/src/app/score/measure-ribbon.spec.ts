@@ -41,6 +41,14 @@ describe('MeasureRibbon', () => {
 
   const track = (): HTMLElement => host.querySelector('.track') as HTMLElement;
   const cells = (): HTMLElement[] => [...host.querySelectorAll<HTMLElement>('.cell')];
+  /** Waits for so many cells: they come some a frame. */
+  const untilDrawn = async (count: number): Promise<void> => {
+    for (let tries = 0; tries < 50 && cells().length < count; tries += 1) {
+      await new Promise((done) => setTimeout(done, 20));
+      await fixture.whenStable();
+    }
+    expect(cells().length).toBe(count);
+  };
   const press = async (key: string, shiftKey = false): Promise<void> => {
     track().dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }));
     await fixture.whenStable();
@@ -136,7 +144,8 @@ describe('MeasureRibbon', () => {
       isAsked: true,
     }));
     fixture.componentRef.setInput('measures', many);
-    await fixture.whenStable();
+    // 1,000 pixels hold 200 cells of 5: two measures share one.
+    await untilDrawn(150);
     const labels = [...host.querySelectorAll<HTMLElement>('.number')].map(
       (node) => node.getBoundingClientRect().left,
     );
@@ -160,9 +169,8 @@ describe('MeasureRibbon', () => {
       cues: new Set(),
     };
     fixture.componentRef.setInput('marks', marks);
-    await fixture.whenStable();
     // 1,000 pixels hold 200 cells of 5: the next round number of measures that fits is 4 a cell.
-    expect(cells().length).toBe(150);
+    await untilDrawn(150);
     expect(cells().map((cell) => cell.getAttribute('aria-label'))[1]).toBe('mm. 5–8, finding');
     expect(cells().at(-1)?.getAttribute('aria-label')).toBe('mm. 597–600, not asked');
     for (let n = 0; n < 6; n += 1) await press('ArrowRight');

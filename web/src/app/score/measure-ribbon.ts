@@ -4,6 +4,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   input,
   output,
@@ -24,6 +25,7 @@ import {
   type RibbonMarks,
   type RibbonMeasure,
 } from './ribbon-model';
+import { nextFrame } from './svg-picture';
 
 /** A measure this wide holds its number and a tick. */
 const TICK_ROOM_PX = 34;
@@ -62,7 +64,7 @@ export class MeasureRibbon implements AfterViewInit {
   private readonly edges = computed(() => measureEdges(this.measures()));
   /** Whether numbers leave no room for a tick beside them. */
   protected readonly isNarrow = computed(() => this.widthPx() < TICK_ROOM_PX * this.measures().length);
-  protected readonly groups = computed(() =>
+  private readonly allGroups = computed(() =>
     cellGroups(
       ribbonCells(this.measures(), {
         edges: this.edges(),
@@ -72,6 +74,10 @@ export class MeasureRibbon implements AfterViewInit {
       }),
     ),
   );
+
+  /** Groups of cells come one a frame, so that a long piece does not hold the page up. */
+  private readonly drawnGroups = signal(1);
+  protected readonly groups = computed(() => this.allGroups().slice(0, this.drawnGroups()));
 
   protected readonly frame = computed(() => {
     const selection = this.selection();
@@ -105,11 +111,18 @@ export class MeasureRibbon implements AfterViewInit {
     return { placed, count: Math.max(1, ends.length) };
   });
   protected readonly activeId = computed(() => {
-    const cells = this.groups().flatMap((group) => group.cells);
+    const cells = this.allGroups().flatMap((group) => group.cells);
     const cell = cells.findLast(({ fromIndex }) => fromIndex <= this.cursor());
     return `measure-${cell?.fromIndex ?? 0}`;
   });
   protected readonly label = computed(() => (this.vocabulary() === 'us' ? 'Measures' : 'Bars'));
+
+  constructor() {
+    effect(() => {
+      if (this.drawnGroups() < this.allGroups().length)
+        void nextFrame().then(() => this.drawnGroups.update((count) => count + 1));
+    });
+  }
 
   /** A measure index within a group, at its edge when it lies beyond: a group far from the change is left alone. */
   protected within({ fromIndex, endIndex }: CellGroup, index: number): number {

@@ -63,7 +63,7 @@ const CELL_PX = 5;
 /** Width in pixels that a printed number needs. */
 const LABEL_PX = 30;
 const STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 32, 50, 64, 100];
-const CELLS_IN_GROUP = 48;
+const CELLS_IN_GROUP = 24;
 
 /**
  * The cells of a ribbon.

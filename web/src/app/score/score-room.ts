@@ -40,6 +40,7 @@ import { PassagePanel } from './passage-panel';
 import { ReadingStore, type ShownFinding } from './reading-store';
 import { RoomHead } from './room-head';
 import { RoomStore } from './room-store';
+import { nextFrame } from './svg-picture';
 import { RoomWords } from './room-words';
 import { ScoreFile } from './score-file';
 import { ScoreUpload } from './score-upload';
@@ -161,7 +162,13 @@ export class ScoreRoom {
     // A decision about the finding does not change the music beside it.
     { equal: (a, b) => a?.id === b?.id && a?.a.part === b?.a.part },
   );
+  /** How much of the room is unfolded: a little more each frame, so that no part of it holds the page up. */
+  protected readonly unfolded = signal(0);
+
   constructor() {
+    effect(() => {
+      if (this.room()) untracked(() => void this.unfold());
+    });
     effect(() => {
       this.place.programPartId.set(this.programPartId());
       this.store.load(this.programPartId());
@@ -174,6 +181,13 @@ export class ScoreRoom {
       const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
       if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
     });
+  }
+
+  private async unfold(): Promise<void> {
+    for (let step = this.unfolded(); step < 4; step += 1) {
+      await nextFrame();
+      this.unfolded.set(Math.max(this.unfolded(), step + 1));
+    }
   }
 
   protected openTab(tab: unknown): void {

@@ -1,5 +1,5 @@
 /** A slice of work holds the page up no longer than this. */
-const SLICE_MS = 12;
+const SLICE_MS = 6;
 
 /**
  * Does a piece of work item by item and lets the page breathe between slices.
