@@ -8,7 +8,10 @@ import type { SoloLine } from './solo-line.js';
 /** Turns one kind of the reading into findings. */
 export type Finder = (from: Reading) => RawFinding[];
 
-/** What findings are made from; `indexOf` gives the index of a printed number, of one that stands twice the first; rules are the sheet's. */
+/**
+ * What findings are made from.
+ * Shape: `indexOf` gives the index of a printed number, of one that stands twice the first; the rules are the sheet's
+ */
 export interface Reading extends MusicReading {
   readonly score: Score;
   readonly line: SoloLine;

@@ -70,14 +70,8 @@ export class EngravedSheet {
 
   markSpans({ asked, selection }: Pick<SheetMarks, 'asked' | 'selection'>): void {
     this.measures.forEach((node, n) => {
-      const index = this.fromIndex + n;
-      const name = [
-        'measure',
-        ...(asked !== null && !inSpan(asked, index) ? ['is-outside'] : []),
-        ...(inSpan(selection, index) ? ['is-chosen'] : []),
-      ].join(' ');
-      // What stays as it is must not be styled anew.
-      if (node.getAttribute('class') !== name) node.setAttribute('class', name);
+      node.classList.toggle('is-outside', asked !== null && !inSpan(asked, this.fromIndex + n));
+      node.classList.toggle('is-chosen', inSpan(selection, this.fromIndex + n));
     });
   }
 
