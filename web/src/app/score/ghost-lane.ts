@@ -12,7 +12,6 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
-import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { measuresText } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
@@ -20,6 +19,7 @@ import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { measureEdges, type RibbonMeasure } from './ribbon-model';
 import { SuggestionStore, type Ghost } from './suggestion-store';
+import { nextFrame } from './svg-picture';
 
 const DRAWN_AT_ONCE = 32;
 /** A ghost narrower than this share of the lane, in percent, has no room for a name, nor for a handle beside its neighbours'. */
@@ -29,7 +29,7 @@ const NAMED_WIDTH = 2;
 @Component({
   selector: 'vc-ghost-lane',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Checkbox, FormsModule, InputText],
+  imports: [Button, FormsModule, InputText],
   templateUrl: './ghost-lane.html',
   styleUrl: './ghost-lane.css',
 })
@@ -95,10 +95,17 @@ export class GhostLane {
     return at > ghost.fromIndex && at < ghost.endIndex ? { index: at, number: this.numberAt(at) } : null;
   });
 
+  /** Suggestions come with the findings, whose frame is full: the lane opens in the next one. */
+  protected readonly isOpen = signal(false);
+
   constructor() {
     effect(() => {
-      if (this.bandsOfAll().length > this.drawnCount())
-        setTimeout(() => this.drawnCount.update((count) => count + DRAWN_AT_ONCE));
+      if (this.store.isShown() !== this.isOpen())
+        void nextFrame().then(() => this.isOpen.set(this.store.isShown()));
+    });
+    effect(() => {
+      if (this.isOpen() && this.bandsOfAll().length > this.drawnCount())
+        void nextFrame().then(() => this.drawnCount.update((count) => count + DRAWN_AT_ONCE));
     });
   }
 
