@@ -1,5 +1,6 @@
 import { toNumber } from '../music/index.js';
-import { measureIndexes, type Score } from '../score/index.js';
+import type { Score } from '../score/index.js';
+import { hairpinRanges } from './hairpins.js';
 import type { Inventory } from './inventory.js';
 import type { SoloLine } from './solo-line.js';
 import { wordSwells } from './swells.js';
@@ -33,7 +34,7 @@ export function dynamicsAdvice(score: Score, line: SoloLine, found: Inventory): 
     ...atTheStart(score, printed, firstNote.start),
     ...band(score, printed),
     ...accents(found),
-    ...longCrescendos(score, printed, found),
+    ...longCrescendos(score, line, printed),
   ];
 }
 
@@ -119,18 +120,8 @@ function accents({ articulations }: Inventory): DynamicsAdvice[] {
 }
 
 /** A crescendo of two measures and more, level by level. */
-function longCrescendos(
-  score: Score,
-  printed: readonly PrintedLevel[],
-  { hairpins }: Inventory,
-): DynamicsAdvice[] {
-  const indexOf = measureIndexes(score.measures);
-  const drawn = hairpins.map(({ kind, measure, endMeasure }) => ({
-    kind,
-    fromIndex: indexOf.get(measure) ?? 0,
-    lastIndex: indexOf.get(endMeasure) ?? 0,
-  }));
-  const all = [...drawn, ...wordSwells(score)].sort((a, b) => a.fromIndex - b.fromIndex);
+function longCrescendos(score: Score, line: SoloLine, printed: readonly PrintedLevel[]): DynamicsAdvice[] {
+  const all = [...hairpinRanges(score, line), ...wordSwells(score)].sort((a, b) => a.fromIndex - b.fromIndex);
   return all.flatMap(({ kind, fromIndex: from, lastIndex: to }) => {
     if (to - from < 1) return [];
     const way = kind === 'crescendo' ? 1 : -1;

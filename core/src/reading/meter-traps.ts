@@ -1,5 +1,6 @@
 import { beatCount, isCompound, meterText, toNumber, type Meter } from '../music/index.js';
 import type { Score, ScoreMeasure } from '../score/index.js';
+import { beatOf } from './pace.js';
 import type { LineNote, SoloLine } from './solo-line.js';
 
 /** Measures that do not sound as their signature reads. Shape: printed numbers; texts such as "6/8" and "3/4". */
@@ -102,7 +103,7 @@ function unequalGroups(
   { meter, length }: ScoreMeasure,
   notes: readonly LineNote[],
 ): Omit<Trap, 'index'> | null {
-  const beat = isCompound(meter) ? 12 / meter.beatType : 4 / meter.beatType;
+  const beat = beatOf(meter);
   const beats = Math.round(toNumber(length) / beat);
   const counts: number[] = [];
   for (let n = 0; n < beats; n += 1) {

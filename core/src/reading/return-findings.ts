@@ -162,7 +162,9 @@ function hairpinMove(a: string, b: string): string | null {
  * Errors: none
  * Source: none
  */
-export function differingNotes(differences: readonly Pick<NoteDifference, 'note' | 'what'>[]): {
+export function differingNotes(
+  differences: readonly Pick<NoteDifference | SetDifference, 'note' | 'what'>[],
+): {
   readonly a: number[];
   readonly b: number[];
 } {

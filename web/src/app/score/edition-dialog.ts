@@ -4,12 +4,7 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import type { Subscription } from 'rxjs';
 import { measureWord } from '@vivid-cue/core/music';
-import {
-  differenceTexts,
-  differingNotes,
-  type EditionDifference,
-  type SetDifference,
-} from '@vivid-cue/core/reading';
+import { differenceTexts, differingNotes, type EditionDifference } from '@vivid-cue/core/reading';
 import { SCORE_LIMITS, type NumberRestart } from '@vivid-cue/core/score';
 import type { EngravedPart } from '../data/engraver';
 import { ScoreReaderClient, type EditionReading, type ReaderNews } from '../data/score-reader';
@@ -149,7 +144,7 @@ export class EditionDialog {
     const one = result?.differences[this.chosen() ?? -1];
     if (!result || !one || one.aIndex === null || one.bIndex === null) return null;
     const [aIndex, bIndex] = [one.aIndex, one.bIndex];
-    const differing = differingNotes(one.differences.flatMap((each) => (isSet(each) ? [] : [each])));
+    const differing = differingNotes(one.differences);
     return {
       sentence: this.sentenceOf(one),
       a: {
@@ -221,8 +216,4 @@ export class EditionDialog {
           : `In the other edition ${differenceTexts(differences).join('; ')}.`;
     return this.words.say(text);
   }
-}
-
-function isSet(one: EditionDifference['differences'][number]): one is SetDifference {
-  return one.what === 'key' || one.what === 'meter';
 }

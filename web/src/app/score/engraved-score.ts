@@ -16,10 +16,11 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { catchError, EMPTY, filter, switchMap } from 'rxjs';
 import { inSpan, type Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart, type EngravedSheetNews } from '../data/engraver';
+import { inSlices, nextFrame } from '../ui/frames';
 import { scrollInside } from '../ui/scroll-inside';
 import { EngravedSheet } from './engraved-sheet';
 import type { ChosenMarks, ScoreMarks } from './score-marks';
-import { inSlices, nextFrame, signBox, signsOf } from './svg-picture';
+import { signBox, signsOf } from './svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
 const WIDTH_STEP_PX = 40;

@@ -17,9 +17,9 @@ import { measuresText } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
+import { countByFrames, nextFrame } from '../ui/frames';
 import { measureEdges, type RibbonMeasure } from './ribbon-model';
 import { SuggestionStore, type Ghost } from './suggestion-store';
-import { nextFrame } from './svg-picture';
 
 const DRAWN_AT_ONCE = 32;
 /** A ghost narrower than this share of the lane, in percent, has no room for a name, nor for a handle beside its neighbours'. */
@@ -66,7 +66,10 @@ export class GhostLane {
     }),
   );
   /** A long piece has hundreds: they are drawn some at a time. */
-  private readonly drawnCount = signal(DRAWN_AT_ONCE);
+  private readonly drawnCount = countByFrames(() => (this.isOpen() ? this.bandsOfAll().length : 0), {
+    start: DRAWN_AT_ONCE,
+    step: DRAWN_AT_ONCE,
+  });
   protected readonly bands = computed(() => this.bandsOfAll().slice(0, this.drawnCount()));
   protected readonly seams = computed(() =>
     this.store.hasSeams()
@@ -102,10 +105,6 @@ export class GhostLane {
     effect(() => {
       if (this.store.isShown() !== this.isOpen())
         void nextFrame().then(() => this.isOpen.set(this.store.isShown()));
-    });
-    effect(() => {
-      if (this.isOpen() && this.bandsOfAll().length > this.drawnCount())
-        void nextFrame().then(() => this.drawnCount.update((count) => count + DRAWN_AT_ONCE));
     });
   }
 

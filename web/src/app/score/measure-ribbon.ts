@@ -4,7 +4,6 @@ import {
   Component,
   computed,
   DestroyRef,
-  effect,
   inject,
   input,
   output,
@@ -15,6 +14,7 @@ import {
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
+import { countByFrames } from '../ui/frames';
 import { RibbonCells } from './ribbon-cells';
 import {
   cellGroups,
@@ -25,7 +25,6 @@ import {
   type RibbonMarks,
   type RibbonMeasure,
 } from './ribbon-model';
-import { nextFrame } from './svg-picture';
 
 /** A measure this wide holds its number and a tick. */
 const TICK_ROOM_PX = 34;
@@ -76,7 +75,7 @@ export class MeasureRibbon implements AfterViewInit {
   );
 
   /** Groups of cells come one a frame, so that a long piece does not hold the page up. */
-  private readonly drawnGroups = signal(1);
+  private readonly drawnGroups = countByFrames(() => this.allGroups().length, { start: 1 });
   protected readonly groups = computed(() => this.allGroups().slice(0, this.drawnGroups()));
 
   protected readonly frame = computed(() => {
@@ -116,13 +115,6 @@ export class MeasureRibbon implements AfterViewInit {
     return `measure-${cell?.fromIndex ?? 0}`;
   });
   protected readonly label = computed(() => (this.vocabulary() === 'us' ? 'Measures' : 'Bars'));
-
-  constructor() {
-    effect(() => {
-      if (this.drawnGroups() < this.allGroups().length)
-        void nextFrame().then(() => this.drawnGroups.update((count) => count + 1));
-    });
-  }
 
   /** A measure index within a group, at its edge when it lies beyond: a group far from the change is left alone. */
   protected within({ fromIndex, endIndex }: CellGroup, index: number): number {

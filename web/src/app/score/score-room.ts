@@ -19,6 +19,7 @@ import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { ProblemNote } from '../ui/problem-note';
+import { countByFrames } from '../ui/frames';
 import { TabStrip, type TabItem } from '../ui/tab-strip';
 import { isTyping } from '../ui/typing';
 import { CuesPanel } from './cues-panel';
@@ -40,7 +41,6 @@ import { PassagePanel } from './passage-panel';
 import { ReadingStore, type ShownFinding } from './reading-store';
 import { RoomHead } from './room-head';
 import { RoomStore } from './room-store';
-import { nextFrame } from './svg-picture';
 import { RoomWords } from './room-words';
 import { ScoreFile } from './score-file';
 import { ScoreUpload } from './score-upload';
@@ -163,12 +163,9 @@ export class ScoreRoom {
     { equal: (a, b) => a?.id === b?.id && a?.a.part === b?.a.part },
   );
   /** How much of the room is unfolded: a little more each frame, so that no part of it holds the page up. */
-  protected readonly unfolded = signal(0);
+  protected readonly unfolded = countByFrames(() => (this.room() ? 4 : 0));
 
   constructor() {
-    effect(() => {
-      if (this.room()) untracked(() => void this.unfold());
-    });
     effect(() => {
       this.place.programPartId.set(this.programPartId());
       this.store.load(this.programPartId());
@@ -181,13 +178,6 @@ export class ScoreRoom {
       const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
       if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
     });
-  }
-
-  private async unfold(): Promise<void> {
-    for (let step = this.unfolded(); step < 4; step += 1) {
-      await nextFrame();
-      this.unfolded.set(Math.max(this.unfolded(), step + 1));
-    }
   }
 
   protected openTab(tab: unknown): void {
