@@ -1,25 +1,60 @@
 // Arrows only point down: web, cli, server -> contract -> core; inside core, only to folders before.
-const order = [
+const coreOrder = [
   'base',
   'music',
   'score',
   'abc',
+  'scale',
   'sheet',
+  'program',
+  'paper',
+  'page',
   'reading',
   'cues',
+  'hands',
+  'air',
+  'passages',
   'climb',
+  'plan',
   'readiness',
   'takes',
   'mock',
   'care',
 ];
-const coreRules = order.slice(0, -1).map((folder, index) => ({
-  name: `core-${folder}-looks-back-only`,
-  comment: 'A folder of core may import only folders earlier in the order of the work.',
-  severity: 'error',
-  from: { path: `^core/src/${folder}/` },
-  to: { path: `^core/src/(${order.slice(index + 1).join('|')})/` },
-}));
+const readingOrder = ['line', 'inventory', 'likeness', 'traps', 'demands', 'findings'];
+const serverOrder = [
+  'db',
+  'http',
+  'sessions',
+  'studio',
+  'students',
+  'published',
+  'practice',
+  'passages',
+  'cues',
+  'findings',
+  'scores',
+  'programs',
+  'sheets',
+  'season',
+  'calendar',
+  'jobs',
+];
+const webOrder = ['theme', 'data', 'ui'];
+const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings'];
+const roomOrder = ['room', 'ribbon', 'engraving', 'findings', 'passages', 'cues'];
+
+/** One rule a folder: it may import only folders before it in the order. */
+function orderRules(name, root, order) {
+  return order.slice(0, -1).map((folder, index) => ({
+    name: `${name}-${folder}-looks-back-only`,
+    comment: `A folder of ${root} may import only folders earlier in its order.`,
+    severity: 'error',
+    from: { path: `^${root}/${folder}/` },
+    to: { path: `^${root}/(${order.slice(index + 1).join('|')})/` },
+  }));
+}
+
 module.exports = {
   forbidden: [
     { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
@@ -60,7 +95,38 @@ module.exports = {
       from: { path: '^core/src/', pathNot: '\\.spec\\.ts$|/testing/' },
       to: { dependencyTypes: ['core'] },
     },
-    ...coreRules,
+    ...orderRules('core', 'core/src', coreOrder),
+    ...orderRules('server', 'server/src', serverOrder),
+    ...orderRules('web', 'web/src/app', webOrder),
+    ...orderRules('room', 'web/src/app/score', roomOrder),
+    ...pages.map((page) => ({
+      name: `web-${page}-stands-alone`,
+      comment: 'Pages share through data/ and ui/, never with each other.',
+      severity: 'error',
+      from: { path: `^web/src/app/${page}/` },
+      to: { path: `^web/src/app/(${pages.filter((other) => other !== page).join('|')})/` },
+    })),
+    {
+      name: 'web-shared-knows-no-page',
+      severity: 'error',
+      from: { path: '^web/src/app/(data|ui|theme|workers)/' },
+      to: { path: `^web/src/app/(${pages.join('|')})/` },
+    },
+    {
+      name: 'web-rooms-know-no-page',
+      comment: 'The rooms of the score page know nothing of the page that holds them.',
+      severity: 'error',
+      from: { path: `^web/src/app/score/(${roomOrder.join('|')})/` },
+      to: { path: '^web/src/app/score/[^/]+\\.ts$' },
+    },
+    {
+      name: 'web-stores-draw-nothing',
+      comment: 'A store or a service may be tested without a component.',
+      severity: 'error',
+      from: { path: '^web/src/app/(data/.*|.*-store)\\.ts$' },
+      to: { path: '^web/src/app/.*-(panel|page|list|view|bar|lane|dialog|form|editor|ribbon)\\.ts$' },
+    },
+    ...orderRules('reading', 'core/src/reading', readingOrder),
   ],
   options: {
     doNotFollow: { path: 'node_modules|/dist/' },

@@ -8,9 +8,7 @@ export class CommandError extends Error {
 /**
  * Reads options and positionals of one command.
  * Shape:  every command takes --json, which is also how it prints without it
- * Units:  none
  * Errors: CommandError for an option that the command does not have
- * Source: none
  */
 export function readArgs<T extends NonNullable<ParseArgsConfig['options']>>(
   args: readonly string[],

@@ -4,9 +4,7 @@ import { CommandError } from './command-error.js';
 /**
  * The bytes of a file, or of standard input.
  * Shape:  `source` a whole path, or 0 for standard input; `shown` the name as it was given
- * Units:  none
  * Errors: CommandError for a file that cannot be read
- * Source: none
  */
 export function readBytes(source: string | 0, shown: string): Uint8Array {
   try {

@@ -7,9 +7,7 @@ import { readBytes } from './read-bytes.js';
 /**
  * One part of a score file, named from the folder the command was called in.
  * Shape:  the part that readScore chooses where `part` is undefined
- * Units:  none
  * Errors: CommandError for a file that is not there, else with the reader's sentences
- * Source: none
  */
 export function readScoreFile(folder: string, file: string, part: string | undefined): Score {
   const bytes = withoutAbc(readBytes(resolve(folder, file), file));

@@ -5,7 +5,6 @@ import { readBytes } from './read-bytes.js';
 /**
  * The text of a file, or of standard input for "-".
  * Shape:  UTF-8, UTF-16 with its mark, else windows-1252
- * Units:  none
  * Errors: CommandError for a file that cannot be read or that is longer than `limit`
  * Source: WHATWG Encoding Standard
  */

@@ -9,8 +9,6 @@ import { CommandError } from './command-error.js';
 /**
  * What a command prints and how it ends.
  * Shape:  exit code 0 with text for standard output, 2 with one sentence for standard error
- * Units:  none
- * Errors: none
  * Source: docs/formats.md
  */
 export interface CommandOutcome {
@@ -41,7 +39,6 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
 /**
  * Runs one command line.
  * Shape:  never throws for bad input
- * Units:  none
  * Errors: exit code 2 and one sentence
  * Source: docs/formats.md
  */

@@ -24,9 +24,6 @@ export type ProblemCode =
 /**
  * What is wrong with one field.
  * Shape:  `where` is the field's path, such as deadlines[0].date
- * Units:  none
- * Errors: none
- * Source: none
  */
 export interface FieldIssue {
   readonly where: string;
@@ -36,8 +33,6 @@ export interface FieldIssue {
 /**
  * The body of every refused request.
  * Shape:  `detail` is a sentence a person can act on; `current` is the row as it stands, for a stale edit
- * Units:  none
- * Errors: none
  * Source: RFC 9457, problem details for HTTP APIs
  */
 export interface ProblemDetails {
@@ -56,9 +51,7 @@ export const PROBLEM_TYPE = 'application/problem+json';
 /**
  * What a failed validation says of each field: the same on both sides of the wire.
  * Shape:  at least one issue
- * Units:  none
  * Errors: throws on anything that is no ValidationError of Yup
- * Source: none
  */
 export function fieldIssuesOf(error: unknown): readonly FieldIssue[] {
   if (!(error instanceof ValidationError)) throw error;

@@ -4,9 +4,6 @@ export type RouteAccess = 'open' | 'instructor';
 /**
  * One route of the server.
  * Shape:  `path` in the notation of path-to-regexp 8
- * Units:  none
- * Errors: none
- * Source: none
  */
 export interface Route {
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
@@ -93,9 +90,7 @@ export type RouteName = keyof typeof ROUTES;
 /**
  * The path of a route with its identifiers filled in.
  * Shape:  an absolute path
- * Units:  none
  * Errors: none; an identifier that is not given stays as its name
- * Source: none
  */
 export function pathOf(name: RouteName, ids: Readonly<Record<string, string>> = {}): string {
   return ROUTES[name].path.replace(/:(\w+)/gu, (whole, key: string) => encodeURIComponent(ids[key] ?? whole));

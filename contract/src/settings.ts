@@ -1,6 +1,6 @@
 import { object, string, type InferType } from 'yup';
 import type { RungRule } from '@vivid-cue/core/climb';
-import type { TempoPolicy } from '@vivid-cue/core/sheet';
+import type { TempoPolicy } from '@vivid-cue/core/program';
 import { idField, textField } from './fields.js';
 import { isZone } from './zones.js';
 

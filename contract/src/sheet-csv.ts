@@ -7,10 +7,10 @@ import {
   readScalePhrase,
   readSpanPhrase,
   REPEATS,
-  SCALE_NOTE_VALUES,
   type SheetPart,
   type SheetSpan,
 } from '@vivid-cue/core/sheet';
+import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import { tempoPhrase } from './structure.js';
 
 /** The columns of a sheet's parts as CSV, in their order. Source: docs/formats.md; RFC 4180 for the file. */
@@ -54,7 +54,6 @@ export interface CsvParts {
  * A sheet's parts as rows.
  * Shape:  empty where nothing is stated
  * Units:  seconds, points
- * Errors: none
  * Source: docs/formats.md
  */
 export function csvRows(parts: readonly SheetPart[]): CsvRow[] {

@@ -6,13 +6,12 @@ import {
   NOTE_KINDS,
   PART_KINDS,
   REPEATS,
-  SCALE_NOTE_VALUES,
   SHEET_TEXT_LIMIT,
   type Accompaniment,
   type Repeats,
-  type RevisionDifference,
-  type ScaleNoteValue,
 } from '@vivid-cue/core/sheet';
+import { SCALE_NOTE_VALUES, type ScaleNoteValue } from '@vivid-cue/core/scale';
+import type { RevisionDifference } from '@vivid-cue/core/program';
 import { idField, spanPointField, tempoSchema, textField } from './fields.js';
 import { isZone } from './zones.js';
 

@@ -22,8 +22,6 @@ import { zoneOfPrinted } from './zones.js';
  * A stored part as the core's rules see it.
  * Shape:  a part without details states only label, kind, span, tempo and title
  * Units:  as SheetPart
- * Errors: none
- * Source: none
  */
 export function partStructure({
   kind,
@@ -65,8 +63,6 @@ export function deadlineStructure({ kind, date, endDate, time, zone, text }: Dea
 /**
  * A sheet as it is exchanged: what export writes and an errata notice is laid against.
  * Shape:  questions that are answered are left out
- * Units:  none
- * Errors: none
  * Source: docs/formats.md
  */
 export function sheetStructure(sheet: SheetChange | SheetView): StructuredSheet {
@@ -111,7 +107,6 @@ export interface StructureOptions {
  * A structured sheet as the application stores it.
  * Shape:  body, year and instrument may be empty and must then be asked for; a date without its year has none yet; a tempo
  *         without its note is none yet
- * Units:  none
  * Errors: none; the schema judges
  * Source: docs/formats.md
  */

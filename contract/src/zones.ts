@@ -4,8 +4,6 @@ import { differenceInCalendarDays } from 'date-fns';
 /**
  * Whether a name is a time zone of the IANA database.
  * Shape:  false for offsets and made-up names
- * Units:  none
- * Errors: none
  * Source: ECMA-402, Intl.DateTimeFormat
  */
 export function isZone(name: string): boolean {
@@ -29,7 +27,6 @@ export interface PublishedMoment {
  * The instant a published moment means; a day without a time lasts to its end.
  * Shape:  milliseconds since 1970; daylight-saving changes of the zone are honoured
  * Units:  milliseconds
- * Errors: none
  * Source: IANA time zone database through @date-fns/tz
  */
 export function instantOf({ date, time, zone }: PublishedMoment): number {
@@ -42,8 +39,6 @@ export function instantOf({ date, time, zone }: PublishedMoment): number {
  * Days from today to an instant by the calendar on the studio's wall; negative once it is past.
  * Shape:  0 on the day itself
  * Units:  calendar days
- * Errors: none
- * Source: none
  */
 export function daysLeft(instantMs: number, nowMs: number, studioZone: string): number {
   return differenceInCalendarDays(new TZDate(instantMs, studioZone), new TZDate(nowMs, studioZone));
@@ -53,8 +48,6 @@ export function daysLeft(instantMs: number, nowMs: number, studioZone: string): 
  * The running number of a calendar day in a zone, for counting practice days.
  * Shape:  days since 1970-01-01
  * Units:  days
- * Errors: none
- * Source: none
  */
 export function dayNumber(instantMs: number, zone: string): number {
   const local = new TZDate(instantMs, zone);
@@ -82,8 +75,6 @@ const PRINTED_ZONES: readonly (readonly [RegExp, string])[] = [
 /**
  * The zone that a printed name stands for.
  * Shape:  an IANA name, or null where the name tells none ("local time")
- * Units:  none
- * Errors: none
  * Source: IANA time zone database for the names; the printed ones are common practice
  */
 export function zoneOfPrinted(printed: string | null): string | null {
@@ -95,8 +86,6 @@ export function zoneOfPrinted(printed: string | null): string | null {
 /**
  * The moment of a published date that counts: an audition's first day, the last day of everything else.
  * Shape:  null where the sheet names no single day
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function dueMoment(deadline: {

@@ -19,7 +19,7 @@ import { programHandlers } from './programs/routes.js';
 import { scoreHandlers } from './scores/routes.js';
 import { seasonHandlers } from './season/routes.js';
 import { sessionHandlers } from './sessions/routes.js';
-import { settingsHandlers } from './settings/routes.js';
+import { settingsHandlers } from './studio/routes.js';
 import { sheetHandlers } from './sheets/routes.js';
 import { studentHandlers } from './students/routes.js';
 
@@ -36,9 +36,6 @@ const QUARTER_HOUR_MS = 15 * 60_000;
 
 /**
  * The whole server as an Express application, not yet listening.
- * Shape:  none
- * Units:  none
- * Errors: none
  * Source: docs/architecture.md
  */
 export function createApp({ db, config, logger, now }: AppParts): Express {

@@ -3,8 +3,6 @@ import { ExternalError } from '@vivid-cue/core/base';
 /**
  * What the server is told from outside.
  * Shape:  `demo` null outside demo mode
- * Units:  none
- * Errors: none
  * Source: docs/architecture.md
  */
 export interface Config {
@@ -19,8 +17,6 @@ export interface Config {
 
 /**
  * Reads the configuration from environment variables.
- * Shape:  none
- * Units:  none
  * Errors: ExternalError naming the variable that is missing
  * Source: docs/architecture.md
  */

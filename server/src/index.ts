@@ -12,5 +12,6 @@ export { uploadScore } from './scores/service.js';
 export { season, studentPage } from './season/service.js';
 export { openStudio } from './sessions/service.js';
 export { addRevision } from './sheets/revisions.js';
-export { addSheet, readSheet as readStoredSheet } from './sheets/service.js';
+export { readSheet as readStoredSheet } from './published/sheet-view.js';
+export { addSheet } from './sheets/service.js';
 export { addStudent } from './students/service.js';

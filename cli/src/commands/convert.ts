@@ -47,8 +47,6 @@ export function convertCommand(args: readonly string[]): string {
 
 /**
  * A beat unit as people write it on a command line: eighth, dotted-quarter, "dotted quarter", q., crotchet.
- * Shape:  none
- * Units:  none
  * Errors: CommandError with the names that are known
  * Source: docs/formats.md
  */

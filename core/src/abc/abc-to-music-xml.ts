@@ -16,7 +16,6 @@ export function isAbc(text: string): boolean {
 /**
  * The first tune of an ABC text as MusicXML, so that it is read, engraved and kept like every other score.
  * Shape:  a partwise file, one part a voice
- * Units:  none
  * Errors: abc-too-long, abc-no-music, abc-broken
  * Source: the ABC notation standard 2.1 (parsed by the library abcjs), MusicXML 4.0
  */
@@ -33,9 +32,7 @@ export function abcToMusicXml(text: string): Result<string, AbcCode> {
 /**
  * A score file with ABC notation turned into MusicXML; every other file as it came.
  * Shape:  the bytes of a file
- * Units:  none
  * Errors: as abcToMusicXml
- * Source: none
  */
 export function withoutAbc(bytes: Uint8Array): Result<Uint8Array, AbcCode> {
   const text = new TextDecoder().decode(bytes.subarray(0, ABC_LIMIT + 1));

@@ -1,8 +1,6 @@
 /**
  * Sorts items into groups by a key, each group in the items' order.
  * Shape:  one entry a key that occurs, in the order they are met
- * Units:  none
- * Errors: none
  * Source: ECMAScript 2024, Map.groupBy, which Node.js 20 lacks
  */
 export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): ReadonlyMap<K, readonly T[]> {
@@ -19,9 +17,6 @@ export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Readon
 /**
  * How often each value comes, values in the order they are met.
  * Shape:  counts of at least 1
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function countBy<T>(values: Iterable<T>): Map<T, number> {
   const counts = new Map<T, number>();

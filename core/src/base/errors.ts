@@ -1,9 +1,6 @@
 /**
  * A programmer's mistake: a promise between two pieces of our code was broken.
- * Shape:  none
- * Units:  none
  * Errors: is one
- * Source: none
  */
 export class InvariantError extends Error {
   override readonly name = 'InvariantError';
@@ -11,10 +8,7 @@ export class InvariantError extends Error {
 
 /**
  * An outside failure: file, network or database. Keeps its cause.
- * Shape:  none
- * Units:  none
  * Errors: is one
- * Source: none
  */
 export class ExternalError extends Error {
   override readonly name = 'ExternalError';
@@ -23,9 +17,7 @@ export class ExternalError extends Error {
 /**
  * A value that cannot be missing here, or a programmer's mistake.
  * Shape:  the value itself
- * Units:  none
  * Errors: InvariantError for null or undefined
- * Source: none
  */
 export function present<Value>(value: Value | null | undefined): Value {
   if (value === null || value === undefined)

@@ -1,8 +1,6 @@
 /**
  * A short mark of a text: equal texts have equal marks, and different ones almost always different.
  * Shape:  16 hexadecimal digits
- * Units:  none
- * Errors: none
  * Source: FNV-1a of Fowler, Noll and Vo (IETF draft-eastlake-fnv), two 32-bit runs with different starts
  */
 export function hashText(text: string): string {

@@ -15,9 +15,6 @@ const PRINTED = new RegExp(`[${Object.keys(PLAIN).join('')}]`, 'gu');
 /**
  * A text with every printed dash, quotation mark, accidental and space as its plain one, to be searched.
  * Shape:  as long as the text, sign for sign, so that places in one are places in the other
- * Units:  none
- * Errors: none
- * Source: none
  * @example plainSigns('“B♭”') // '"Bb"'
  */
 export function plainSigns(text: string): string {

@@ -1,17 +1,12 @@
 /**
  * A source of uniform numbers in [0, 1).
  * Shape:  half-open
- * Units:  none
- * Errors: none
- * Source: none
  */
 export type Random = () => number;
 
 /**
  * A repeatable source of uniform numbers: the same seed gives the same series everywhere.
  * Shape:  [0, 1), 32-bit resolution
- * Units:  none
- * Errors: none
  * Source: the mulberry32 generator (public domain), from memory
  */
 export function seededRandom(seed: number): Random {
@@ -28,7 +23,6 @@ export function seededRandom(seed: number): Random {
  * One draw from a normal distribution.
  * Shape:  any real number
  * Units:  those of `mean` and `sd`
- * Errors: none
  * Source: Box and Muller 1958, "A note on the generation of random normal deviates"
  */
 export function normalDraw(random: Random, mean: number, sd: number): number {

@@ -1,5 +1,3 @@
-export { fitAround, mergeNext, moveEnd, splitAt, startAnywhere, type NamedSpan } from './cutting.js';
-export { seamsOf, suggestPassages, type SuggestedPassage } from './suggested-passages.js';
 export {
   buildLadder,
   DEFAULT_START_PERCENT,

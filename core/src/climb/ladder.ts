@@ -5,8 +5,6 @@ import { checkBpm, clickAt, DIAL, type BeatUnit } from '../music/index.js';
  * How far one rung lies from the next.
  * Shape:  percent counts percent of the target; dial uses the metronome's own numbers; bpm a fixed step
  * Units:  percent of target, or beats per minute
- * Errors: none
- * Source: none
  */
 export type LadderStep =
   | { readonly kind: 'percent'; readonly size: number }
@@ -24,8 +22,6 @@ export const MAX_RUNGS = 200;
  * One tempo step.
  * Shape:  `index` from 0 at the bottom
  * Units:  beats of the ladder's unit per minute; percent of the target; the click in its own unit per minute
- * Errors: none
- * Source: none
  */
 export interface Rung {
   readonly index: number;

@@ -16,8 +16,6 @@ export interface LadderRep {
  * Where a player stands on a ladder.
  * Shape:  `rungIndex` from 0; `streak` counts towards `needed`; `isDone` once the top rung's rule is met
  * Units:  reps
- * Errors: none
- * Source: none
  */
 export interface LadderPlace {
   readonly rungIndex: number;
@@ -30,8 +28,6 @@ export interface LadderPlace {
  * All that must be kept of a row of reps to go on counting: the place, and the days in the running streak.
  * Shape:  plain data
  * Units:  reps, days
- * Errors: none
- * Source: none
  */
 export interface LadderState {
   readonly rungIndex: number;
@@ -55,7 +51,6 @@ export const LADDER_START: LadderState = Object.freeze({
  * starts there.
  * Shape:  reps in the order played
  * Units:  beats per minute in the ladder's unit
- * Errors: none
  * Source: rules of common practice, no source
  */
 export function advance(
@@ -80,8 +75,6 @@ export function advance(
  * The state as it is shown.
  * Shape:  `streak` never above `needed`
  * Units:  reps
- * Errors: none
- * Source: none
  */
 export function placeOf(state: LadderState, rule: RungRule): LadderPlace {
   const needed = repsNeeded(rule);
@@ -92,7 +85,6 @@ export function placeOf(state: LadderState, rule: RungRule): LadderPlace {
  * The place on a ladder after a row of reps.
  * Shape:  reps in the order played
  * Units:  beats per minute in the ladder's unit
- * Errors: none
  * Source: rules of common practice, no source
  */
 export function placeOnLadder(

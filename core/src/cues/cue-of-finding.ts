@@ -19,9 +19,6 @@ const KINDS: Partial<Readonly<Record<FindingKind, CueKind>>> = {
 /**
  * The cue that a finding becomes: short enough to stand above the measure.
  * Shape:  the finding's sentence; where that is too long, its title
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function cueOfFinding({ kind, title, sentence }: Finding): {
   readonly kind: CueKind;

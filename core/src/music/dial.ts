@@ -4,7 +4,6 @@ import { DIAL_SECTIONS } from './tempo.data.js';
  * Every number on the metronome dial, rising.
  * Shape:  40…208
  * Units:  beats per minute
- * Errors: none
  * Source: common practice, no source
  */
 export const DIAL: readonly number[] = Object.freeze([
@@ -18,7 +17,6 @@ export const DIAL: readonly number[] = Object.freeze([
  * The dial number at or below a tempo.
  * Shape:  the lowest dial number for a tempo below the dial
  * Units:  beats per minute
- * Errors: none
  * Source: common practice, no source
  * @example snapDown(118) // 116
  */

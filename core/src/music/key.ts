@@ -8,7 +8,6 @@ export type Mode = 'major' | 'minor';
  * The alteration that a key signature gives a letter.
  * Shape:  −2…2 for −14…14 fifths
  * Units:  semitones
- * Errors: none
  * Source: circle of fifths (common practice)
  */
 export function alterInKey(step: Step, fifths: number): number {
@@ -20,8 +19,6 @@ export function alterInKey(step: Step, fifths: number): number {
 /**
  * The tonic of a signature in plain ASCII: -2 fifths is Bb major, G minor.
  * Shape:  letter with b or #
- * Units:  none
- * Errors: none
  * Source: circle of fifths (common practice)
  */
 export function tonicOf(fifths: number, mode: Mode): string {
@@ -32,9 +29,7 @@ export function tonicOf(fifths: number, mode: Mode): string {
 
 /**
  * A key signature in words: "2 flats", "1 sharp", "no sharps or flats".
- * Shape:  none
  * Units:  fifths above C major
- * Errors: none
  * Source: common practice
  * @example signatureWords(-2) // '2 flats'
  */

@@ -5,7 +5,6 @@ import type { BeatUnit } from './tempo.js';
  * A time signature; several groups for additive meters (3+2 over 8).
  * Shape:  at least one group, each ≥ 1; `beatType` a power of two
  * Units:  beats; `beatType` 4 is a quarter note
- * Errors: none
  * Source: MusicXML 4.0, element time
  */
 export interface Meter {
@@ -20,7 +19,6 @@ export const COMMON_TIME: Meter = Object.freeze({ groups: [4], beatType: 4 });
  * All beats of the measure as printed above the line.
  * Shape:  at least 1
  * Units:  printed beats
- * Errors: none
  * Source: MusicXML 4.0, element beats
  */
 export function beatCount(meter: Meter): number {
@@ -31,7 +29,6 @@ export function beatCount(meter: Meter): number {
  * The exact length of a full measure.
  * Shape:  above 0
  * Units:  quarter notes
- * Errors: none
  * Source: common practice
  */
 export function measureLength(meter: Meter): Quarters {
@@ -41,8 +38,6 @@ export function measureLength(meter: Meter): Quarters {
 /**
  * Whether the beat divides in three: 6, 9, 12, … eighths or smaller.
  * Shape:  3/8 counts as simple
- * Units:  none
- * Errors: none
  * Source: common practice, no source
  */
 export function isCompound(meter: Meter): boolean {
@@ -50,13 +45,7 @@ export function isCompound(meter: Meter): boolean {
   return meter.groups.length === 1 && meter.beatType >= 8 && beats >= 6 && beats % 3 === 0;
 }
 
-/**
- * The signature as printed: 6/8, 3+2/8.
- * Shape:  none
- * Units:  none
- * Errors: none
- * Source: none
- */
+/** The signature as printed: 6/8, 3+2/8. */
 export function meterText(meter: Meter): string {
   return `${meter.groups.join('+')}/${meter.beatType}`;
 }
@@ -65,8 +54,6 @@ export function meterText(meter: Meter): string {
  * The meter of a printed signature, the way back from meterText.
  * Shape:  null for another text
  * Units:  as Meter
- * Errors: none
- * Source: none
  */
 export function meterFrom(text: string): Meter | null {
   const [, beats = '', beatType = ''] = /^(\d+(?:\+\d+)*)\/(\d+)$/u.exec(text) ?? [];
@@ -84,8 +71,6 @@ const BEATS: Readonly<Record<number, readonly [simple: BeatUnit, compound: BeatU
 /**
  * The note value that a tempo of this meter counts: dotted where the beat divides in three.
  * Shape:  a quarter for beats smaller than a sixteenth
- * Units:  none
- * Errors: none
  * Source: common practice, no source
  */
 export function beatUnitOf(meter: Meter): BeatUnit {

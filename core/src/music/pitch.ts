@@ -8,7 +8,6 @@ export type Step = (typeof STEPS)[number];
  * A spelled pitch, written or sounding as the field that holds it says.
  * Shape:  `alter` in semitones, quarter tones as .5; `octave` 4 starts at middle C
  * Units:  semitones, octaves
- * Errors: none
  * Source: MusicXML 4.0, element pitch
  */
 export interface Pitch {
@@ -21,7 +20,6 @@ export interface Pitch {
  * What must be added to the written pitch for the sounding one.
  * Shape:  B♭ clarinet: diatonic −1, chromatic −2, octaveChange 0
  * Units:  diatonic steps, semitones, octaves
- * Errors: none
  * Source: MusicXML 4.0, element transpose
  */
 export interface Transposition {
@@ -37,7 +35,6 @@ export const AS_WRITTEN: Transposition = Object.freeze({ diatonic: 0, chromatic:
  * The MIDI note number; middle C is 60.
  * Shape:  whole for semitones, fractional for quarter tones; no upper or lower bound is imposed
  * Units:  semitones
- * Errors: none
  * Source: MIDI 1.0 note numbers, with the MusicXML octave of middle C
  * @example midiOf({ step: 'A', alter: 0, octave: 4 }) // 69
  */
@@ -49,7 +46,6 @@ export function midiOf(pitch: Pitch): number {
  * The frequency of a MIDI note in twelve-tone equal temperament.
  * Shape:  above 0
  * Units:  hertz; the tuning of A4 is given
- * Errors: none
  * Source: equal temperament on the standard A4 = 440 Hz of ISO 16:1975
  */
 export function frequencyHz(midi: number, a4Hz: number): number {
@@ -63,8 +59,6 @@ function alterText(alter: number, table: Readonly<Record<number, string>>): stri
 /**
  * The pitch as a musician reads it: B♭4.
  * Shape:  letter, sign, octave
- * Units:  none
- * Errors: none
  * Source: common practice (scientific pitch notation)
  */
 export function pitchLabel(pitch: Pitch): string {
@@ -74,8 +68,6 @@ export function pitchLabel(pitch: Pitch): string {
 /**
  * The pitch in plain ASCII: Bb4.
  * Shape:  letter, b or #, octave
- * Units:  none
- * Errors: none
  * Source: common practice (scientific pitch notation)
  */
 export function pitchName(pitch: Pitch): string {
@@ -85,8 +77,6 @@ export function pitchName(pitch: Pitch): string {
 /**
  * The letter with its alteration in plain ASCII, without the octave: Bb.
  * Shape:  letter, b or #
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function letterName({ step, alter }: Pick<Pitch, 'step' | 'alter'>): string {
@@ -97,8 +87,6 @@ export function letterName({ step, alter }: Pick<Pitch, 'step' | 'alter'>): stri
  * The place of a pitch on the staff: letters above C0, whatever their alteration.
  * Shape:  whole
  * Units:  letters
- * Errors: none
- * Source: none
  */
 export function staffPlace({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number {
   return STEPS.indexOf(step) + 7 * octave;
@@ -113,8 +101,6 @@ export function letterAt(place: number): { readonly step: Step; readonly octave:
 /**
  * Reads a pitch name with an octave, ASCII or printed signs.
  * Shape:  null when the text is no pitch name
- * Units:  none
- * Errors: none
  * Source: common practice (scientific pitch notation)
  */
 export function parsePitch(text: string): Pitch | null {
@@ -141,7 +127,6 @@ export function parsePitch(text: string): Pitch | null {
 /**
  * The sounding pitch of a written one, spelled by the diatonic part of the transposition.
  * Shape:  alter may leave −2…2 for remote keys; the pitch is then respelled by the nearest letter
- * Units:  none
  * Errors: InvariantError for a transposition that is not whole
  * Source: MusicXML 4.0, element transpose
  */
@@ -163,7 +148,6 @@ export function transposePitch(written: Pitch, by: Transposition): Pitch {
  * The pitch at a place on the staff that sounds as a MIDI number.
  * Shape:  alter is whatever it takes
  * Units:  letters above C0; semitones
- * Errors: none
  * Source: arithmetic
  */
 export function spellAt(place: number, midi: number): Pitch {

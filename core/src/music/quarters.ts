@@ -4,8 +4,6 @@ import { InvariantError } from '../base/index.js';
  * Written musical time: an exact, normalised fraction of quarter notes.
  * Shape:  `num / den` in lowest terms, `den` ≥ 1, the sign on `num`
  * Units:  quarter notes
- * Errors: none
- * Source: none
  */
 export interface Quarters {
   readonly num: number;
@@ -28,7 +26,6 @@ function gcd(a: number, b: number): number {
  * Shape:  whole numbers; `den` not 0
  * Units:  quarter notes
  * Errors: InvariantError when a number is not whole, `den` is 0, or the exact result leaves 2^53
- * Source: none
  * @example quarters(6, 4) // { num: 3, den: 2 }
  */
 export function quarters(num: number, den = 1): Quarters {
@@ -48,7 +45,6 @@ export const ZERO: Quarters = quarters(0);
  * Shape:  exact
  * Units:  quarter notes
  * Errors: InvariantError when the exact sum leaves 2^53
- * Source: none
  */
 export function addQuarters(a: Quarters, b: Quarters): Quarters {
   if (a.den === b.den) return quarters(a.num + b.num, a.den);
@@ -61,7 +57,6 @@ export function addQuarters(a: Quarters, b: Quarters): Quarters {
  * Shape:  exact, may be negative
  * Units:  quarter notes
  * Errors: as addQuarters
- * Source: none
  */
 export function subtractQuarters(a: Quarters, b: Quarters): Quarters {
   return addQuarters(a, quarters(-b.num, b.den));
@@ -72,7 +67,6 @@ export function subtractQuarters(a: Quarters, b: Quarters): Quarters {
  * Shape:  exact
  * Units:  quarter notes; the ratio has none
  * Errors: as quarters
- * Source: none
  */
 export function scaleQuarters(a: Quarters, num: number, den = 1): Quarters {
   const left = gcd(a.num, den) || 1;
@@ -83,9 +77,6 @@ export function scaleQuarters(a: Quarters, num: number, den = 1): Quarters {
 /**
  * Orders two times.
  * Shape:  below 0, 0 or above 0
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function compareQuarters(a: Quarters, b: Quarters): number {
   if (a.den === b.den) return a.num - b.num;
@@ -100,8 +91,6 @@ export function compareQuarters(a: Quarters, b: Quarters): number {
  * The later of two times.
  * Shape:  one of the two
  * Units:  quarter notes
- * Errors: none
- * Source: none
  */
 export function laterOf(a: Quarters, b: Quarters): Quarters {
   return compareQuarters(a, b) >= 0 ? a : b;
@@ -111,8 +100,6 @@ export function laterOf(a: Quarters, b: Quarters): Quarters {
  * The nearest floating number, for seconds and drawing only.
  * Shape:  any real number
  * Units:  quarter notes
- * Errors: none
- * Source: none
  */
 export function toNumber(time: Quarters): number {
   return time.num / time.den;

@@ -98,8 +98,6 @@ function ask<Code extends TempoCode>(
 /**
  * Tempos that are not the same pulse counted in another note: ♩ = 80 and ♪ = 160 are one.
  * Shape:  the first of each pulse, in order
- * Units:  none
- * Errors: none
  * Source: arithmetic
  */
 export function distinctTempos(marks: readonly TempoMark[]): TempoMark[] {

@@ -5,8 +5,6 @@ import type { BeatUnit, NoteValue, TempoBound, TempoMark } from './tempo.js';
  * A tempo as found in a longer text.
  * Shape:  `start` to before `end`; `isUnitLost` where a sign stood before "=" that no font shows any more
  * Units:  characters of the text given
- * Errors: none
- * Source: none
  */
 export interface TempoFound {
   readonly mark: TempoMark;
@@ -130,7 +128,6 @@ const AFTER =
  * Finds every tempo in a text, in the order they stand.
  * Shape:  a number without a note keeps `beatUnit` null; words are not searched here
  * Units:  beats of the unit per minute; dashes must be plain "-"
- * Errors: none
  * Source: common practice in US and UK print, no source
  */
 export function scanTempos(text: string): TempoFound[] {
@@ -224,7 +221,6 @@ const HEADING = new RegExp(
  * Finds character words that head a piece: "Allegro ma non troppo".
  * Shape:  as printed; with `isPrinted` only where the first letter is a capital, as headings have it
  * Units:  characters of the text given
- * Errors: none
  * Source: common practice, no source
  */
 export function scanTempoWords(

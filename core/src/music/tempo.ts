@@ -8,8 +8,6 @@ export type NoteValue = (typeof NOTE_VALUES)[number]['name'];
 /**
  * The note that a tempo mark counts: a plain or dotted note value.
  * Shape:  `quarter`, `dotted-quarter`, `double-dotted-half`
- * Units:  none
- * Errors: none
  * Source: MusicXML 4.0, elements beat-unit and beat-unit-dot
  */
 export type BeatUnit = NoteValue | `dotted-${NoteValue}` | `double-dotted-${NoteValue}`;
@@ -17,9 +15,6 @@ export type BeatUnit = NoteValue | `dotted-${NoteValue}` | `double-dotted-${Note
 /**
  * How strictly a tempo mark binds.
  * Shape:  exact and about have one number; range both; min and max one side; words none; none nothing at all
- * Units:  none
- * Errors: none
- * Source: none
  */
 export type TempoBound = 'exact' | 'about' | 'range' | 'min' | 'max' | 'words' | 'none';
 
@@ -27,8 +22,6 @@ export type TempoBound = 'exact' | 'about' | 'range' | 'min' | 'max' | 'words' |
  * A tempo mark as a sheet states it; what it does not state is null.
  * Shape:  `bpmMin` ≤ `bpmMax`; equal for exact and about
  * Units:  beats of `beatUnit` per minute
- * Errors: none
- * Source: none
  */
 export interface TempoMark {
   readonly beatUnit: BeatUnit | null;
@@ -133,7 +126,6 @@ function nextSmaller(unit: BeatUnit): BeatUnit | null {
  * The length of a stretch of music at a steady tempo.
  * Shape:  0 or more
  * Units:  seconds, from quarter notes and quarter notes per minute
- * Errors: none
  * Source: arithmetic; check: 32 quarters at 132 last 14.55 s
  */
 export function secondsOf(length: Quarters, atQuarterBpm: number): number {

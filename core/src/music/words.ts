@@ -7,8 +7,6 @@ export type Vocabulary = 'us' | 'uk';
 /**
  * The beat unit as a note glyph, with its dot.
  * Shape:  one or two characters
- * Units:  none
- * Errors: none
  * Source: Unicode, Musical Symbols
  */
 export function unitGlyph(unit: BeatUnit): string {
@@ -20,8 +18,6 @@ export function unitGlyph(unit: BeatUnit): string {
 /**
  * The beat unit in words of the studio's vocabulary.
  * Shape:  "dotted quarter note", "dotted crotchet"
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function unitWords(unit: BeatUnit, vocabulary: Vocabulary): string {
@@ -34,7 +30,6 @@ export function unitWords(unit: BeatUnit, vocabulary: Vocabulary): string {
  * "m. 9" or "bar 9", "mm. 9–12" or "bars 9–12".
  * Shape:  one number or a first and a last
  * Units:  printed numbers
- * Errors: none
  * Source: common practice
  */
 export function measuresText(from: string, to: string, vocabulary: Vocabulary): string {
@@ -45,8 +40,6 @@ export function measuresText(from: string, to: string, vocabulary: Vocabulary): 
 /**
  * The printed word for a measure in the studio's vocabulary.
  * Shape:  lower case
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function measureWord(count: number, vocabulary: Vocabulary): string {
@@ -58,7 +51,6 @@ export function measureWord(count: number, vocabulary: Vocabulary): string {
  * A tempo as printed: glyph, equals, whole number where it is whole.
  * Shape:  "♩=116"
  * Units:  beats of the unit per minute
- * Errors: none
  * Source: common practice
  */
 export function tempoText(bpm: number, unit: BeatUnit): string {
@@ -80,8 +72,6 @@ const VALUE_WORDS: readonly (readonly [RegExp, string])[] = [
 /**
  * A sentence of our own in the studio's vocabulary: measures become bars, quarters crotchets.
  * Shape:  the sentence, letter case kept
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function inVocabulary(text: string, vocabulary: Vocabulary): string {
@@ -99,8 +89,6 @@ const ASCII_SIGNS: Readonly<Record<string, string>> = { '##': '𝄪', bb: '𝄫'
 /**
  * Pitch names within a sentence with their signs as printed: "F#4" becomes "F♯4".
  * Shape:  the sentence
- * Units:  none
- * Errors: none
  * Source: Unicode, Musical Symbols
  */
 export function withSigns(text: string): string {

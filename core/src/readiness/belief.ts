@@ -7,7 +7,6 @@ export type RepContext = keyof typeof MODEL.contextCost;
  * What is believed of one passage's skill: a normal distribution over theta.
  * Shape:  `sd` above 0
  * Units:  logits at the target tempo
- * Errors: none
  * Source: Rasch 1960, one-parameter logistic form
  */
 export interface Belief {
@@ -27,7 +26,6 @@ const TOTAL_WEIGHT = WEIGHTS.reduce((sum, weight) => sum + weight, 0);
  * The logistic function.
  * Shape:  0 to 1
  * Units:  logits in, a chance out
- * Errors: none
  * Source: Rasch 1960
  */
 export function logistic(logits: number): number {
@@ -38,7 +36,6 @@ export function logistic(logits: number): number {
  * How many logits a tempo and a context cost against the target tempo alone.
  * Shape:  negative below the target tempo
  * Units:  logits
- * Errors: none
  * Source: the design's model: k·ln(b/target) + c(context), k = 12
  */
 export function difficulty(tempoShare: number, context: RepContext): number {
@@ -49,7 +46,6 @@ export function difficulty(tempoShare: number, context: RepContext): number {
  * The chance of a clean rep under a belief, averaged over its uncertainty.
  * Shape:  0 to 1
  * Units:  a chance; `tempoShare` is tempo over target
- * Errors: none
  * Source: Rasch 1960; the average by the trapezoid rule
  */
 export function chanceOfClean(belief: Belief, tempoShare: number, context: RepContext): number {
@@ -72,7 +68,6 @@ function meanChance(belief: Belief, cost: number): { readonly chance: number; re
  * The share of the target tempo at which a rep alone is clean with a given chance.
  * Shape:  0.05 to 1.5
  * Units:  tempo over target
- * Errors: none
  * Source: the design's model, solved by Newton's method on the logit of the averaged chance
  */
 export function shareAtChance(belief: Belief, wanted: number): number {
@@ -96,7 +91,6 @@ const MAX_SHARE = 1.5;
  * The belief after one rep: Bayes' rule on a grid, kept as the normal distribution with the same mean and variance.
  * Shape:  the expected gain of practising is added after the evidence
  * Units:  logits
- * Errors: none
  * Source: Rasch 1960 for the likelihood; assumed-density filtering
  */
 export function afterRep(belief: Belief, tempoShare: number, context: RepContext, isClean: boolean): Belief {
@@ -124,7 +118,6 @@ export function afterRep(belief: Belief, tempoShare: number, context: RepContext
  * What one rep adds to a skill: less and less as the passage becomes sure.
  * Shape:  from `gainPerRep` far below the knee to nothing far above
  * Units:  logits
- * Errors: none
  * Source: diminishing returns of practice (common practice, no source); numbers are our own
  */
 export function gainAt(theta: number, gainPerRep: number): number {
@@ -135,7 +128,6 @@ export function gainAt(theta: number, gainPerRep: number): number {
  * How long it takes to lose half of what was gained, by the number of separate practice days behind it.
  * Shape:  grows with the square root of the days
  * Units:  days
- * Errors: none
  * Source: spacing makes forgetting slower (common practice, no source); numbers are our own
  */
 export function halfLifeDays(practiceDays: number): number {
@@ -146,7 +138,6 @@ export function halfLifeDays(practiceDays: number): number {
  * The belief after days without practice: it sinks towards the prior and widens.
  * Shape:  unchanged for 0 days or less
  * Units:  days
- * Errors: none
  * Source: exponential forgetting; numbers are our own
  */
 export function afterDays(belief: Belief, days: number, practiceDays: number): Belief {

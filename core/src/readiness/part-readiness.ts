@@ -14,8 +14,6 @@ import {
  * One tracked stretch of a part: a passage, or a seam.
  * Shape:  half-open run of measure indexes
  * Units:  `seconds` of the stretch at its target tempo
- * Errors: none
- * Source: none
  */
 export interface TrackedPassage {
   readonly id: string;
@@ -38,7 +36,6 @@ export interface PartToJudge {
  * A part's readiness at an instant.
  * Shape:  `chance` and `expectedSlips` null while no passage has a rep; `restMeasures` lie in no passage
  * Units:  chance 0 to 1; slips a run; measure indexes; `movesMost` is a passage id
- * Errors: none
  * Source: the design's model: product over passages, seams and the rest
  */
 export interface PartReadiness {
@@ -69,7 +66,6 @@ const SECONDS_BETWEEN_REPS = 8;
  * Shape:  measures in no passage are tracked as one unopened passage, so a part never looks done while half of it is
  *         untracked
  * Units:  milliseconds since 1970
- * Errors: none
  * Source: the design's model
  */
 export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness {

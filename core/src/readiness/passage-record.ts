@@ -15,8 +15,6 @@ import { MODEL, STATE_KNEES } from './model.data.js';
  * One attempt at a passage.
  * Shape:  `atMs` any instant
  * Units:  milliseconds since 1970; quarter notes per minute; `day` a running count of calendar days in the studio's zone
- * Errors: none
- * Source: none
  */
 export interface Rep {
   readonly atMs: number;
@@ -30,8 +28,6 @@ export interface Rep {
  * All that must be kept of a passage's reps to tell its readiness on any later day: the snapshot's core.
  * Shape:  `lastAtMs`, `firstDay`, `lastDay` null before the first rep
  * Units:  as Rep; `belief` as of the last rep
- * Errors: none
- * Source: none
  */
 export interface PassageRecord {
   readonly belief: Belief;
@@ -58,8 +54,6 @@ const DAY_MS = 86_400_000;
  * The record after one more rep.
  * Shape:  reps in the order played; a rep dated before the last one counts as of the last one
  * Units:  `targetQuarterBpm` in quarter notes per minute
- * Errors: none
- * Source: none
  */
 export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number): PassageRecord {
   const isNewDay = record.lastDay === null || rep.day > record.lastDay;
@@ -78,8 +72,6 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number
  * The record of a whole row of reps: what the rebuild command computes.
  * Shape:  reps in the order played
  * Units:  as addRep
- * Errors: none
- * Source: none
  */
 export function recordOf(reps: readonly Rep[], targetQuarterBpm: number): PassageRecord {
   return reps.reduce((record, rep) => addRep(record, rep, targetQuarterBpm), UNOPENED_RECORD);
@@ -106,7 +98,6 @@ export const STATES: readonly ReadinessState[] = [
  * A passage's readiness at an instant.
  * Shape:  numbers null while there is no rep; `low`…`high` holds the chance with 80 % belief
  * Units:  chances 0 to 1; `cleanShare` is clean tempo over target, never above 1.5
- * Errors: none
  * Source: the design's model
  */
 export interface PassageReadiness {
@@ -127,7 +118,6 @@ const MIDDLE_80 = 1.2816;
  * state.
  * Shape:  with no reps there is no number, only the state
  * Units:  milliseconds since 1970
- * Errors: none
  * Source: the design's model
  */
 export function readinessAt(record: PassageRecord, nowMs: number): PassageReadiness {
@@ -153,8 +143,6 @@ export function readinessAt(record: PassageRecord, nowMs: number): PassageReadin
  * The belief at an instant after the last rep.
  * Shape:  the prior while there is no rep
  * Units:  milliseconds since 1970
- * Errors: none
- * Source: none
  */
 export function beliefAt(record: PassageRecord, nowMs: number): Belief {
   return afterDays(record.belief, daysSince(record, nowMs), record.practiceDays);
@@ -164,7 +152,6 @@ export function beliefAt(record: PassageRecord, nowMs: number): Belief {
  * The share of the target tempo at which a rep alone is clean with a chance of 80 %.
  * Shape:  0.05 to 1.5
  * Units:  tempo over target
- * Errors: none
  * Source: the design's model
  */
 export function cleanShareOf(belief: Belief): number {
@@ -185,7 +172,6 @@ function stateOf(record: PassageRecord, chance: number, cleanShare: number): Rea
  * `ratio` times as fast lowers the belief by k·ln(ratio).
  * Shape:  only the belief's mean moves
  * Units:  `ratio` above 0
- * Errors: none
  * Source: the design's model, chapter 9
  */
 export function recordAt(record: PassageRecord, ratio: number): PassageRecord {

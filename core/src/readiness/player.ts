@@ -7,7 +7,6 @@ import { MODEL } from './model.data.js';
  * with a rate of its own.
  * Shape:  changes with every call; randomness is passed in
  * Units:  logits, days
- * Errors: none
  * Source: the design's model; used by the demo and the calibration spec
  */
 export class SimulatedPlayer {

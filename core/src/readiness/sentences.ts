@@ -26,8 +26,6 @@ export interface PassageSentenceFacts {
  * Says what holds a passage back and what moves it next.
  * Shape:  one or two sentences
  * Units:  beats of `unit` per minute
- * Errors: none
- * Source: none
  */
 export function passageSentence({
   readiness,
@@ -87,8 +85,6 @@ export interface PartSentenceFacts {
  * Says what holds a part back.
  * Shape:  one or two sentences
  * Units:  beats per minute
- * Errors: none
- * Source: none
  */
 export function partSentence({ part, totalMeasures, vocabulary, mover }: PartSentenceFacts): string {
   const rest = part.restMeasures.length;

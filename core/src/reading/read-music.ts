@@ -1,6 +1,6 @@
 import type { Score } from '../score/index.js';
-import { awkwardPairs, type AwkwardPair } from './awkward-pairs.js';
-import { breathing, type Breathing } from './breathing-places.js';
+import { awkwardPairs, type AwkwardPair } from './demands/awkward-pairs.js';
+import { breathing, type Breathing } from './inventory/breathing-places.js';
 import {
   decidingMeasure,
   demands,
@@ -8,20 +8,20 @@ import {
   type Deciding,
   type MeasureDemand,
   type Opening,
-} from './demands.js';
-import { dynamicsAdvice, type DynamicsAdvice } from './dynamics-advice.js';
-import { beatToFeel, type BeatToFeel } from './feel.js';
-import { inventory, type Inventory } from './inventory.js';
-import { meterTraps, type MeterTrap } from './meter-traps.js';
-import { oddOnesOut, type OddOneOut } from './odd-ones-out.js';
-import { paceOf } from './pace.js';
-import { instrumentProfile } from './profiles.js';
-import { findRepeats, type Repeats } from './repeats.js';
-import { likeMeasures, rhythmPatterns, type RhythmPattern } from './rhythm-patterns.js';
-import { runs, type Run } from './runs.js';
-import { shows, type Shows } from './shows.js';
-import { soloLine } from './solo-line.js';
-import { surprises, type Surprise } from './surprises.js';
+} from './demands/demands.js';
+import { dynamicsAdvice, type DynamicsAdvice } from './inventory/dynamics-advice.js';
+import { beatToFeel, type BeatToFeel } from './inventory/feel.js';
+import { inventory, type Inventory } from './inventory/inventory.js';
+import { meterTraps, type MeterTrap } from './traps/meter-traps.js';
+import { oddOnesOut, type OddOneOut } from './likeness/odd-ones-out.js';
+import { paceOf } from './line/pace.js';
+import { instrumentProfile } from './demands/profiles.js';
+import { findRepeats, type Repeats } from './likeness/repeats.js';
+import { likeMeasures, rhythmPatterns, type RhythmPattern } from './inventory/rhythm-patterns.js';
+import { runs, type Run } from './inventory/runs.js';
+import { shows, type Shows } from './demands/shows.js';
+import { soloLine } from './line/solo-line.js';
+import { surprises, type Surprise } from './traps/surprises.js';
 
 /** What an experienced player notes in the first hour with a score. Shape: measures by printed number. */
 export interface MusicReading extends Inventory, Repeats, Breathing {

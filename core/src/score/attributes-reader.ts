@@ -20,9 +20,6 @@ export interface PartAttributes {
 
 /**
  * Attributes before the first attributes element.
- * Shape:  none
- * Units:  none
- * Errors: none
  * Source: MusicXML 4.0, element attributes
  */
 export function freshAttributes(): PartAttributes {

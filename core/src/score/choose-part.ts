@@ -6,8 +6,6 @@ const ACCOMPANIMENT = /piano|pno\.?|accomp|harpsichord|organ|continuo|guitar|red
  * The part that a player of an instrument wants: the one named like it, else the first solo part, else the first with
  * notes.
  * Shape:  null when no part has notes
- * Units:  none
- * Errors: none
  * Source: common practice, no source: in a solo with accompaniment the solo stands above
  */
 export function choosePart(parts: readonly PartInfo[], instrument: string | null): PartInfo | null {

@@ -5,7 +5,6 @@ import { SCORE_LIMITS } from './limits.js';
 /**
  * The text of a score file, plain or packed, in whatever encoding it came.
  * Shape:  a non-empty string
- * Units:  none
  * Errors: ScoreStop with score-empty, score-too-large, score-archive, score-hostile or score-encoding
  * Source: MusicXML 4.0, compressed .mxl files; XML 1.0 (Fifth Edition), appendix F, detection of encodings
  */

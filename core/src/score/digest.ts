@@ -8,8 +8,6 @@ import { measureSeconds, quarterBpmAt } from './tempo-map.js';
  * One measure as stored, sent and printed.
  * Shape:  `number` as printed; `quarterBpm` is the tempo in force at its start, null where none is known
  * Units:  quarter notes; quarter notes per minute; seconds at the file's own tempo
- * Errors: none
- * Source: none
  */
 export interface MeasureDigest {
   readonly index: number;
@@ -27,7 +25,6 @@ export interface MeasureDigest {
  * The parsed score in the form that is stored beside the file, sent to the browser and printed by the command line.
  * Shape:  `order` holds measure indexes as played; `notes` are pitch names in file order, ties joined
  * Units:  seconds null where the file states no tempo
- * Errors: none
  * Source: docs/formats.md
  */
 export interface ScoreDigest {
@@ -47,7 +44,6 @@ export interface ScoreDigest {
  * Sums a score up for storage and print.
  * Shape:  plain data, safe to turn into JSON
  * Units:  as ScoreDigest
- * Errors: none
  * Source: docs/formats.md
  */
 export function digestScore(score: Score): ScoreDigest {

@@ -32,7 +32,6 @@ export interface DirectionMarks {
  * Reads the dynamics, hairpins and words of a direction.
  * Shape:  empty lists where none stands
  * Units:  quarters from the start of the measure
- * Errors: none
  * Source: MusicXML 4.0, elements dynamics, wedge, words
  */
 export function marksIn(node: XmlNode, measureIndex: number, onset: Quarters): DirectionMarks {
@@ -55,7 +54,6 @@ export function marksIn(node: XmlNode, measureIndex: number, onset: Quarters): D
  * Reads the dynamics that a file hangs on a note instead of on a direction.
  * Shape:  no hairpins and no words
  * Units:  quarters from the start of the measure
- * Errors: none
  * Source: MusicXML 4.0, element notations
  */
 export function marksAtNote(node: XmlNode, measureIndex: number, onset: Quarters): DirectionMarks {

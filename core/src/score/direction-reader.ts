@@ -28,7 +28,6 @@ export interface SignsFound {
  * The tempo that a direction or sound element states.
  * Shape:  null when it states none
  * Units:  quarter notes per minute
- * Errors: none
  * Source: MusicXML 4.0, elements metronome, per-minute and sound (attribute tempo counts quarter notes)
  */
 export function tempoIn(node: XmlNode): TempoMarkFound | null {
@@ -88,7 +87,6 @@ function readUnits(metronome: XmlNode): readonly BeatUnit[] {
  * How far a direction stands from the place where it is written, when the file says that this is heard.
  * Shape:  null when there is no sounding offset
  * Units:  the file's divisions
- * Errors: none
  * Source: MusicXML 4.0, element offset, attribute sound
  */
 export function soundingOffset(node: XmlNode): Quarters | null {
@@ -100,7 +98,6 @@ export function soundingOffset(node: XmlNode): Quarters | null {
  * How far a direction is printed from the place where it is written.
  * Shape:  null when it stands there
  * Units:  the file's divisions
- * Errors: none
  * Source: MusicXML 4.0, element offset
  */
 export function printedOffset(node: XmlNode): Quarters | null {
@@ -111,8 +108,6 @@ export function printedOffset(node: XmlNode): Quarters | null {
 /**
  * The signs and jumps that a direction or sound element carries; printed words count where no sound element speaks.
  * Shape:  labels are "" where the sign has none
- * Units:  none
- * Errors: none
  * Source: MusicXML 4.0, element sound (attributes dacapo, dalsegno, tocoda, fine, segno, coda); words: common practice
  */
 export function signsIn(node: XmlNode): SignsFound {

@@ -33,10 +33,7 @@ export type ScoreWarning = Issue<ScoreWarningCode>;
 
 /**
  * Ends a reading early inside this folder; `readScore` turns it into a failed Result.
- * Shape:  none
- * Units:  none
  * Errors: is one; never leaves the folder
- * Source: none
  */
 export class ScoreStop extends Error {
   override readonly name = 'ScoreStop';

@@ -7,7 +7,6 @@ import type { NoteSigns } from './note-signs.js';
  * One printed note or rest of the chosen part.
  * Shape:  `written` null for rests and unpitched notes; grace notes have length 0; the notes of a chord share an onset
  * Units:  `onset` in quarters from the start of its measure, `length` in quarters
- * Errors: none
  * Source: MusicXML 4.0, element note
  */
 export interface ScoreNote {
@@ -38,7 +37,6 @@ export interface UnplayedNote {
  * A note as it sounds: printed notes joined by ties are one.
  * Shape:  `printed` counts the notes on paper
  * Units:  as ScoreNote
- * Errors: none
  * Source: MusicXML 4.0, element tie
  */
 export interface SoundedNote extends ScoreNote {
@@ -67,7 +65,6 @@ export interface Navigation {
  * One measure of the chosen part.
  * Shape:  `number` is the printed number ("22A" for an inserted one); `index` counts from 0
  * Units:  `start` and `length` in quarters; `start` from the beginning, repeats not taken
- * Errors: none
  * Source: MusicXML 4.0, element measure
  */
 export interface ScoreMeasure {
@@ -86,7 +83,6 @@ export interface ScoreMeasure {
  * A stretch of one tempo, to the next segment or the end.
  * Shape:  ascending `at`
  * Units:  `at` in quarters from the beginning, repeats not taken; quarter notes per minute
- * Errors: none
  * Source: MusicXML 4.0, elements metronome and sound
  */
 export interface TempoSegment {
@@ -105,7 +101,6 @@ export interface PartInfo {
  * Music as read from a file, with one part chosen; never changed after reading.
  * Shape:  at least one measure; `order` holds measure indexes as played, repeats and jumps taken
  * Units:  see the members
- * Errors: none
  * Source: MusicXML 4.0
  */
 export interface Score {

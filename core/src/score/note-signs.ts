@@ -9,8 +9,6 @@ const ARTICULATION_NAMES: Readonly<Record<string, string>> = {
 /**
  * What is printed at a note beside its pitch and length.
  * Shape:  lists are empty and values null where nothing stands; `beams` of the first level only
- * Units:  none
- * Errors: none
  * Source: MusicXML 4.0, elements articulations, ornaments, slur, beam, accidental, time-modification, type, dot
  */
 export interface NoteSigns {
@@ -38,8 +36,6 @@ const NO_ORNAMENTS: ReadonlySet<string> = new Set(['accidental-mark', 'wavy-line
 
 /**
  * Reads the signs of a note.
- * Shape:  none
- * Units:  none
  * Errors: none; unknown elements are passed over
  * Source: MusicXML 4.0, element notations
  */

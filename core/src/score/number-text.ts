@@ -5,7 +5,6 @@ import { ScoreStop } from './issues.js';
  * A decimal number as an exact fraction, for durations that exporters write as 0.5.
  * Shape:  null when the text is no plain decimal of up to 9 + 6 digits
  * Units:  those of the text
- * Errors: none
  * Source: MusicXML 4.0, type divisions
  */
 export function exactDecimal(text: string | null): Quarters | null {
@@ -20,8 +19,6 @@ export function exactDecimal(text: string | null): Quarters | null {
  * A whole number within bounds.
  * Shape:  null when the text is none or lies outside
  * Units:  those of the text
- * Errors: none
- * Source: none
  */
 export function wholeNumber(text: string | null | undefined, min: number, max: number): number | null {
   const value = Number(text?.trim() === '' ? Number.NaN : (text ?? Number.NaN));
@@ -30,10 +27,7 @@ export function wholeNumber(text: string | null | undefined, min: number, max: n
 
 /**
  * Stops the reading at a timing that cannot be true.
- * Shape:  none
- * Units:  none
  * Errors: always throws ScoreStop with score-timing
- * Source: none
  */
 export function badTiming(measureNumber: string, what: string): never {
   throw new ScoreStop(

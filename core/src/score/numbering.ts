@@ -5,7 +5,6 @@ import type { ScoreMeasure } from './model.js';
  * What is odd about the printed numbers: repeated or missing ones are neither trusted nor hidden.
  * Shape:  implicit measures (pickups, split measures) are passed over
  * Units:  printed numbers
- * Errors: none
  * Source: MusicXML 4.0, attributes number and implicit of element measure
  */
 export function numberingWarnings(

@@ -217,8 +217,6 @@ export interface PartListing {
 /**
  * One entry of the part list.
  * Shape:  the instrument's own name where the part has none
- * Units:  none
- * Errors: none
  * Source: MusicXML 4.0, element score-part
  */
 export function readPartListing(node: XmlNode): PartListing {

@@ -14,7 +14,6 @@ export type RepeatedStretch = Span;
  * proportion to the tempo at the first measure played.
  * Shape:  0 for no measures; fermatas and ritardandi are not in it
  * Units:  seconds; quarter notes per minute
- * Errors: none
  * Source: arithmetic: quarters × 60 / quarter-bpm over every stretch
  * @example playedSeconds(measures, order, [span], { quarterBpm: 120, withRepeats: false })
  */
@@ -39,8 +38,6 @@ export function playedSeconds(
  * The order of playing with repeats left out: of a repeated section the last time through stays, with its ending; a
  * jump back to the beginning that stops before its end (da capo al fine) is no repeat and stays.
  * Shape:  measure indexes
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 function straightOrder(order: readonly number[]): number[] {
@@ -59,8 +56,6 @@ function straightOrder(order: readonly number[]): number[] {
  * The stretches that the order of playing goes over again, outermost first.
  * Shape:  in the order they are met, each once
  * Units:  measure indexes
- * Errors: none
- * Source: none
  */
 export function repeatedStretches(order: readonly number[]): RepeatedStretch[] {
   const found = new Map<string, RepeatedStretch>();

@@ -13,7 +13,6 @@ export interface NumberRestart {
  *         numbering's warnings are made anew
  * Units:  printed numbers
  * Errors: none; a restart beyond the end changes nothing
- * Source: none
  */
 export function renumbered<S extends Pick<Score, 'measures' | 'warnings'>>(
   score: S,

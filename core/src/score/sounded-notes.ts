@@ -5,7 +5,6 @@ import type { Score, ScoreNote, SoundedNote } from './model.js';
  * The notes as they sound: pitch transposed, tied notes joined, rests and unpitched strokes left out.
  * Shape:  in the order of the file's printed notes; grace notes included with length 0
  * Units:  as SoundedNote
- * Errors: none
  * Source: MusicXML 4.0, elements tie and transpose
  */
 export function soundedNotes(score: Pick<Score, 'measures' | 'notes'>): SoundedNote[] {

@@ -11,8 +11,6 @@ export interface SpanText {
  * A run of measures by index.
  * Shape:  half-open, from `fromIndex` to before `endIndex`
  * Units:  measure indexes from 0
- * Errors: none
- * Source: none
  */
 export interface Span {
   readonly fromIndex: number;
@@ -128,7 +126,6 @@ function indexOfNumber(measures: readonly NamedMeasure[], number: string): numbe
  * A span whose numbers count the pickup as measure 1, in the printed numbers of a score that begins with one.
  * Shape:  anchors stay; a score without a pickup changes nothing
  * Units:  printed numbers
- * Errors: none
  * Source: common practice; the printed numbers are the truth
  * @example withoutPickup(measures, { from: '2', to: '9' }) // 1 to 8
  */
@@ -145,8 +142,6 @@ export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: S
  * The length of a span's measures.
  * Shape:  0 or more; measures outside the list count nothing
  * Units:  quarter notes, a floating sum for seconds and drawing
- * Errors: none
- * Source: none
  */
 export function spanQuarters(
   measures: readonly { readonly quarters: number }[],
@@ -157,10 +152,7 @@ export function spanQuarters(
 
 /**
  * The index of every printed number; of a number that stands twice, the first.
- * Shape:  none
  * Units:  measure index
- * Errors: none
- * Source: none
  */
 export function measureIndexes(
   measures: readonly { readonly number: string }[],

@@ -105,8 +105,6 @@ function round(bpm: number): number {
  * The tempo in force at a place.
  * Shape:  null before the first mark
  * Units:  quarters from the beginning; quarter notes per minute
- * Errors: none
- * Source: none
  */
 export function quarterBpmAt(tempos: readonly TempoSegment[], at: Quarters): number | null {
   return tempos.findLast((segment) => compareQuarters(segment.at, at) <= 0)?.quarterBpm ?? null;
@@ -116,7 +114,6 @@ export function quarterBpmAt(tempos: readonly TempoSegment[], at: Quarters): num
  * The seconds of every measure, over each tempo that holds in it.
  * Shape:  one number a measure; null where a stretch has no tempo
  * Units:  seconds
- * Errors: none
  * Source: arithmetic
  */
 export function measureSeconds(

@@ -19,7 +19,6 @@ interface Walk {
  * The measures as they are played: repeats and endings taken, one D.C. or D.S. followed, to Fine or through the coda.
  * Shape:  measure indexes; after a jump repeats are not taken unless the file says after-jump, and the last ending is
  *         played
- * Units:  none
  * Errors: none; a jump without its target and an endless order are warned of and passed over
  * Source: MusicXML 4.0, elements repeat, ending and sound; common practice for repeats after a jump
  */

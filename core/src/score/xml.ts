@@ -5,8 +5,6 @@ import { SCORE_LIMITS } from './limits.js';
 /**
  * A small piece of the file: one child of a measure or of the header.
  * Shape:  `text` is the element's own text, untrimmed
- * Units:  none
- * Errors: none
  * Source: XML 1.0
  */
 export interface XmlNode {
@@ -30,7 +28,6 @@ const CHUNK_LENGTH = 65536;
 /**
  * Streams a document past a listener; only one small piece is in memory at a time.
  * Shape:  elements in document order; elements inside a piece are not entered
- * Units:  none
  * Errors: ScoreStop with score-not-xml, score-broken-xml or score-hostile
  * Source: XML 1.0; entities declared in the document are refused, external ones never fetched
  */
@@ -114,9 +111,6 @@ function brief(message: string): string {
 /**
  * The first child of a name.
  * Shape:  undefined when there is none
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function child(node: XmlNode | undefined, name: string): XmlNode | undefined {
   return node?.children.find((candidate) => candidate.name === name);
@@ -125,9 +119,6 @@ export function child(node: XmlNode | undefined, name: string): XmlNode | undefi
 /**
  * The trimmed text of the first child of a name.
  * Shape:  null when the child is absent or blank
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function childText(node: XmlNode | undefined, name: string): string | null {
   const text = child(node, name)?.text.trim() ?? '';
@@ -137,9 +128,6 @@ export function childText(node: XmlNode | undefined, name: string): string | nul
 /**
  * All children of a name, in order.
  * Shape:  possibly empty
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function childrenNamed(node: XmlNode | undefined, name: string): readonly XmlNode[] {
   return node?.children.filter((candidate) => candidate.name === name) ?? [];

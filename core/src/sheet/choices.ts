@@ -37,8 +37,6 @@ function number(text: string | undefined): number {
 /**
  * Reads a rule of choice out of a sentence.
  * Shape:  null where it states none
- * Units:  none
- * Errors: none
  * Source: docs/formats.md
  */
 export function readChoice(plain: string, printed: string): ChoiceRead | null {

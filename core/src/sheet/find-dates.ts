@@ -58,8 +58,6 @@ export type DateDoubt = 'year-missing' | 'day-or-month-first' | 'weekday-wrong' 
  * A date as found.
  * Shape:  ISO day, `--MM-DD` without a year, `a/b` for an interval, null where it is no calendar day; `candidates` where
  *         a person must choose
- * Units:  none
- * Errors: none
  * Source: ISO 8601
  */
 export interface DateFound {
@@ -72,7 +70,6 @@ export interface DateFound {
  * Finds calendar dates in US, UK, ISO and numeric print.
  * Shape:  in the order they stand; numeric dates with two readings come with both
  * Units:  dashes must be plain "-"
- * Errors: none
  * Source: common practice; ISO 8601
  */
 export function findDates(plain: string): Found<DateFound>[] {

@@ -57,7 +57,6 @@ const DIVISION_LINE = /^\s*(?:division|level|category)\s*:\s*(?<name>[^(,;:\n]+?
  * Finds who a sheet is for: grades, ages with their day, named divisions, exam grades.
  * Shape:  "not yet 19" is ageMax 18; "Grade 5" alone is a name; a name next to its grades comes as one
  * Units:  school grades, years
- * Errors: none
  * Source: docs/formats.md
  */
 export function findDivisions(plain: string, printed: string): Found<Division>[] {

@@ -1,6 +1,7 @@
 import type { Found } from './found.js';
 import { countOf } from './span-reader.js';
-import type { PrintedRange, ScaleNoteValue } from './model.js';
+import type { ScaleNoteValue } from '../scale/index.js';
+import type { PrintedRange } from './model.js';
 
 const anyCase = (words: string): string =>
   words.replace(/[a-z]/gu, (letter) => `[${letter}${letter.toUpperCase()}]`);
@@ -25,7 +26,6 @@ export interface KeyFound {
  * Finds keys: "E♭ major", "C harmonic minor", "A minor, melodic", "C, F and B-flat major".
  * Shape:  each key as letter, # or b, space, mode; "concert" in front where it is printed
  * Units:  signs must be plain (b, #)
- * Errors: none
  * Source: docs/formats.md
  */
 export function findKeys(plain: string): Found<KeyFound>[] {
@@ -86,7 +86,6 @@ const OCTAVES = new RegExp(
  * Finds octave counts: "two octaves", "2½", "a twelfth" (1.5).
  * Shape:  both readings where two are offered ("two or three octaves")
  * Units:  octaves
- * Errors: none
  * Source: common practice: a twelfth is an octave and a fifth, counted 1.5
  */
 export function findOctaves(plain: string): Found<readonly number[]>[] {
@@ -127,8 +126,6 @@ const VALUES: readonly (readonly [RegExp, ScaleNoteValue])[] = [
 /**
  * Finds the note value that a scale is played in; tempos must be covered before.
  * Shape:  in the order they stand
- * Units:  none
- * Errors: none
  * Source: common practice in US and UK print
  */
 export function findNoteValues(plain: string): Found<ScaleNoteValue>[] {
@@ -158,8 +155,6 @@ const RANGE = new RegExp(
 /**
  * Finds a pitch range: "low E to high G", "E3–G6", "G below the staff to C above the staff".
  * Shape:  both ends as printed
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function findRanges(plain: string, printed: string): Found<PrintedRange>[] {
@@ -209,8 +204,6 @@ const ARTICULATION = new RegExp(
 /**
  * Finds how a scale is articulated, in the sheet's words.
  * Shape:  as printed
- * Units:  none
- * Errors: none
  * Source: common practice
  */
 export function findArticulations(plain: string, printed: string): Found<string>[] {

@@ -30,7 +30,6 @@ function at(pattern: RegExp, text: string, place: number): RegExpExecArray | nul
  * Finds runs of measures in a text: by number with their word, by letter, figure, pickup and edge.
  * Shape:  in the order they stand; a list ("mm. 1–8 and 25–40") gives one find with several runs
  * Units:  measures; dashes must be plain "-"
- * Errors: none
  * Source: common practice in US and UK print, no source
  */
 export function findSpans(plain: string, printed: string): Found<readonly SheetSpan[]>[] {
@@ -177,7 +176,6 @@ function fromStart(plain: string, printed: string, start: number): Found<readonl
  * Finds runs that name only their end: "up to, not including, 33", "to the double bar".
  * Shape:  asked only where no whole run was found
  * Units:  measures; dashes must be plain "-"
- * Errors: none
  * Source: common practice, no source
  */
 export function findEndsOnly(plain: string, printed: string): Found<readonly SheetSpan[]>[] {

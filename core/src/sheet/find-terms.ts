@@ -118,7 +118,6 @@ const WORDS: Readonly<Record<string, number>> = {
  * Finds duration limits: "no longer than 3 minutes", "3–5 minutes", "maximum 4:30".
  * Shape:  time to prepare or to study is no limit and is left alone
  * Units:  seconds
- * Errors: none
  * Source: common practice
  */
 export function findDurations(plain: string): Found<DurationBounds>[] {

@@ -2,8 +2,6 @@
  * Something recognised in a text.
  * Shape:  from `start` to before `end`
  * Units:  characters of the text that was searched
- * Errors: none
- * Source: none
  */
 export interface Found<Value> {
   readonly value: Value;
@@ -15,8 +13,6 @@ export interface Found<Value> {
  * A text in which what has been recognised can be covered, so that nothing is read twice.
  * Shape:  `plain` keeps its length; covered places hold a sign that no pattern matches
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export class CoverableText {
   readonly printed: string;

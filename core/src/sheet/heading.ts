@@ -22,8 +22,6 @@ export interface Heading {
 /**
  * Reads body, year and instruments from the lines that head a sheet.
  * Shape:  as printed; the year normalised to "2027" or "2026-27"
- * Units:  none
- * Errors: none
  * Source: docs/formats.md
  */
 export function readHeading(head: readonly Line[], text: string): Heading {

@@ -13,7 +13,6 @@ export {
   NOTE_KINDS,
   PART_KINDS,
   REPEATS,
-  SCALE_NOTE_VALUES,
   type Accompaniment,
   type Choice,
   type ChoiceRule,
@@ -24,7 +23,6 @@ export {
   type PartKind,
   type PrintedRange,
   type Repeats,
-  type ScaleNoteValue,
   type SheetChangeNotice,
   type SheetNote,
   type SheetPart,
@@ -34,32 +32,3 @@ export {
   type StructuredSheet,
   type WorkSource,
 } from './model.js';
-export {
-  breaksOf,
-  diffRevisions,
-  markText,
-  type RevisedPart,
-  type RevisionDifference,
-  type TrackedPassage,
-} from './breaks.js';
-export {
-  clockText,
-  judgeAnswer,
-  judgeChoice,
-  judgeProgram,
-  type PartAnswer,
-  type TempoPolicy,
-  type Verdict,
-  type VerdictStatus,
-} from './verdict.js';
-export {
-  readScaleKey,
-  scaleInstrument,
-  scaleNotes,
-  writtenKey,
-  type ScaleCode,
-  type ScaleForm,
-  type ScaleInstrument,
-  type ScaleKey,
-} from './scale-notes.js';
-export { fifthsOf, scaleScore, scaleSeconds, type ScaleOrder } from './scale-score.js';

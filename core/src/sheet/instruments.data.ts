@@ -1,6 +1,4 @@
-/**
- * Instruments as sheets name them, with what a player of each is called (common practice, no source).
- */
+/** Instruments as sheets name them, with what a player of each is called (common practice, no source). */
 export const INSTRUMENTS: readonly (readonly [string, string | null])[] = [
   ['piccolo', null],
   ['alto flute', null],

@@ -19,8 +19,6 @@ const KINDS: readonly (readonly [RegExp, PartKind])[] = [
 /**
  * What kind of part a text speaks of, by its first telling word.
  * Shape:  null where no word tells
- * Units:  none
- * Errors: none
  * Source: common practice in US and UK terms
  */
 export function kindOf(text: string): PartKind | null {
@@ -65,7 +63,6 @@ export interface Mention {
  * Finds where parts are named in a line: by number anywhere, by their plain name where the line begins.
  * Shape:  in order
  * Units:  characters of the line
- * Errors: none
  * Source: common practice, no source
  */
 export function findMentions(plain: string, printed: string): Mention[] {
@@ -97,9 +94,6 @@ export function findMentions(plain: string, printed: string): Mention[] {
 /**
  * A label as it is compared: "Étude No. 2", "etude #2" and "Etude two" are one.
  * Shape:  lower case, singular, digits
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function labelKey(label: string): string {
   const words: Readonly<Record<string, string>> = {

@@ -11,8 +11,6 @@ export interface Cell {
  * One line of sense: wrapped lines are joined, bullets cut off, every kind of space collapsed.
  * Shape:  `at[n]` is the place in the sheet's text of the n-th character; `cells` for rows of a table, else null
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export interface Line {
   readonly text: string;
@@ -47,8 +45,6 @@ const PART_START =
 /**
  * Cleans a pasted text: one kind of line end, no invisible signs.
  * Shape:  every place in a reading is a place in this text
- * Units:  none
- * Errors: none
  * Source: Unicode, general category Cf
  */
 export function cleanText(raw: string): string {
@@ -62,8 +58,6 @@ export function cleanText(raw: string): string {
  * Cuts a sheet's text into lines of sense.
  * Shape:  empty lines are gone; a row of a table is a line with cells
  * Units:  characters of the cleaned text
- * Errors: none
- * Source: none
  */
 export function readLines(text: string): Line[] {
   const raw = rawLines(text);

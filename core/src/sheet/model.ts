@@ -1,4 +1,5 @@
 import type { TempoMark } from '../music/index.js';
+import type { ScaleNoteValue } from '../scale/index.js';
 
 /** What a date on a sheet is for. */
 export const DEADLINE_KINDS = [
@@ -30,15 +31,6 @@ export const NOTE_KINDS = ['erratum', 'ornament', 'edition', 'insertedMeasure', 
 export const REPEATS = ['take', 'omit', 'unstated'] as const;
 /** Whether a part is played with accompaniment. */
 export const ACCOMPANIMENTS = ['required', 'none', 'optional', 'where-applicable'] as const;
-/** Note values that a scale is played in. */
-export const SCALE_NOTE_VALUES = [
-  'whole',
-  'half',
-  'quarter',
-  'eighth',
-  'eighth-triplet',
-  'sixteenth',
-] as const;
 
 /** One of DEADLINE_KINDS. */
 export type DeadlineKind = (typeof DEADLINE_KINDS)[number];
@@ -52,14 +44,11 @@ export type NoteKind = (typeof NOTE_KINDS)[number];
 export type Repeats = (typeof REPEATS)[number];
 /** One of ACCOMPANIMENTS. */
 export type Accompaniment = (typeof ACCOMPANIMENTS)[number];
-/** One of SCALE_NOTE_VALUES. */
-export type ScaleNoteValue = (typeof SCALE_NOTE_VALUES)[number];
 
 /**
  * Who a sheet is for.
  * Shape:  bounds included; null where not printed; an exam grade is a name, not a school grade
  * Units:  school grades; years of age as of `asOf`, an ISO day
- * Errors: none
  * Source: docs/formats.md
  */
 export interface Division {
@@ -76,8 +65,6 @@ export interface Division {
  * A date of a sheet.
  * Shape:  `date` ISO, `--MM-DD` without a year, `a/b` for an interval, null where it is no calendar date;
  *         `time` HH:MM or null; `zone` as printed
- * Units:  none
- * Errors: none
  * Source: ISO 8601 for dates and intervals
  */
 export interface Deadline {
@@ -101,7 +88,6 @@ export interface WorkSource {
  * One end of a run of measures: a printed number, or an anchor.
  * Shape:  12; "22A"; "start"; "end"; "K"; "K-6" (6 before K); "E+4"; "figure 7"; "double bar"
  * Units:  measures
- * Errors: none
  * Source: docs/formats.md
  */
 export type SpanPoint = number | string;
@@ -173,7 +159,6 @@ export interface SheetChangeNotice {
  * A sheet as it is exchanged.
  * Shape:  what the text does not state is null or empty; nothing is filled in because it is likely
  * Units:  see the members
- * Errors: none
  * Source: docs/formats.md
  */
 export interface StructuredSheet {
@@ -211,9 +196,6 @@ export const NO_SOURCE: WorkSource = Object.freeze({
 /**
  * A part of which only the label and the kind are stated.
  * Shape:  every other field null, empty or unstated
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function blankPart(label: string, kind: PartKind): SheetPart {
   return {

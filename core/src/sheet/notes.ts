@@ -24,8 +24,6 @@ const OTHER =
 /**
  * What a sentence notes: an erratum, an ornament rule, an edition, an inserted measure.
  * Shape:  null where it notes none of these
- * Units:  none
- * Errors: none
  * Source: common practice, no source
  */
 export function noteKindOf(plain: string): Exclude<NoteKind, 'other'> | null {

@@ -37,8 +37,6 @@ export interface LineMark {
  * A part while it is being read: every reading of every field is kept, so that a contradiction can be asked about.
  * Shape:  `part` gives the first reading of each, or nothing where readings differ
  * Units:  as SheetPart
- * Errors: none
- * Source: none
  */
 export class PartDraft {
   label: string;

@@ -35,7 +35,6 @@ export interface DeadlineRead {
  * Reads the dates of a sentence: what each is for, its time and its zone as printed.
  * Shape:  the day on which something opens is no deadline and is left out
  * Units:  characters of the sentence; dashes must be plain "-"
- * Errors: none
  * Source: common practice, no source
  */
 export function readDeadlines(plain: string, printed: string): DeadlineRead[] {

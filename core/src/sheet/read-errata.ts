@@ -46,7 +46,6 @@ const FIELDS: readonly (keyof SheetPart)[] = [
  * A notice that amends a sheet.
  * Shape:  `changes` name each field with what stood and what stands now; what is said to be unchanged is no change
  * Units:  as StructuredSheet
- * Errors: none
  * Source: docs/formats.md
  */
 export interface ErrataReading {
@@ -68,8 +67,6 @@ interface Statement {
 /**
  * Reads an errata notice. With the sheet it amends, what stood before comes from the sheet.
  * Shape:  as ErrataReading
- * Units:  none
- * Errors: none
  * Source: docs/formats.md
  */
 export function readErrata(raw: string, base: StructuredSheet | null = null): ErrataReading {
@@ -297,7 +294,6 @@ function addChange(
  * Shape:  parts and dates carry the new values; notes and questions of the notice are added; a question that a change
  *         answers is gone
  * Units:  as StructuredSheet
- * Errors: none
  * Source: docs/formats.md
  */
 export function amendSheet(sheet: StructuredSheet, errata: ErrataReading): StructuredSheet {
@@ -333,8 +329,6 @@ function amendPart(part: SheetPart, changes: readonly SheetChangeNotice[]): Shee
 /**
  * Whether a text is a notice that amends a sheet and not a sheet.
  * Shape:  one of its first lines says so
- * Units:  none
- * Errors: none
  * Source: common practice, no source
  */
 export function isErrataNotice(raw: string): boolean {

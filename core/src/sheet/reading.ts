@@ -12,8 +12,6 @@ export interface SheetMark {
  * A sheet as read from its text, with what was recognised where.
  * Shape:  `text` is the cleaned text that the marks speak of; `unread` are stretches nothing was made of
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export interface SheetReading {
   readonly sheet: StructuredSheet;

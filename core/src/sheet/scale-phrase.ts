@@ -3,7 +3,8 @@ import { distinctTempos, questionOfMark, scanTempos, type TempoMark } from '../m
 import { CoverableText } from './found.js';
 import { findArticulations, findKeys, findNoteValues, findOctaves, findRanges } from './find-scale.js';
 import { findMemory } from './find-terms.js';
-import type { PrintedRange, ScaleNoteValue } from './model.js';
+import type { ScaleNoteValue } from '../scale/index.js';
+import type { PrintedRange } from './model.js';
 
 /** What one line says of a scale; only what is stated. */
 export interface ScaleFields {
@@ -68,8 +69,6 @@ export function readScalePhrase(text: string): ScaleReading {
  * Takes the tempos out of a line about a scale, "at 120" included, which names no note.
  * Shape:  in order
  * Units:  beats of the unit per minute
- * Errors: none
- * Source: none
  */
 export function takeTempos(line: CoverableText): TempoMark[] {
   const found = scanTempos(line.plain);

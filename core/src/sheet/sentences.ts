@@ -15,8 +15,6 @@ const ABBREVIATION =
  * Cuts a line into sentences: at full stops that end one.
  * Shape:  in order, without the space between; "No. 7", "5 p.m. on" and "L. Osk" are not cut
  * Units:  characters of the line
- * Errors: none
- * Source: none
  */
 export function sentencesOf(plain: string): Stretch[] {
   return cutAt(plain, /[.!?](?=["')\]]?\s+["'([]?[\p{Lu}\d\u2669\u266a])["')\]]?/gu);
@@ -26,8 +24,6 @@ export function sentencesOf(plain: string): Stretch[] {
  * Cuts a sentence into clauses at semicolons.
  * Shape:  in order
  * Units:  characters of the line
- * Errors: none
- * Source: none
  */
 export function clausesOf(plain: string, { start, end }: Stretch): Stretch[] {
   return cutAt(plain.slice(start, end), /;(?=\s)/gu).map((clause) => ({

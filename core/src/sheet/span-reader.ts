@@ -61,8 +61,6 @@ const WAY = /(?:measures?|bars?|mm?\.)?\s*(before|after)\s+/iy;
  * Shape:  `end` is the place after it; `isNamed` where a word, bracket or letter-word says that it is measures that are
  *         named; `isNumbered` where it is a printed number alone; `markWord` where a rehearsal word stands
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export interface PointRead {
   readonly point: SpanPoint;
@@ -80,9 +78,6 @@ function at(pattern: RegExp, text: string, place: number): RegExpExecArray | nul
 /**
  * A number in figures or words.
  * Shape:  NaN where the text is neither
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function countOf(text: string): number {
   const word = COUNT_WORDS.indexOf(text.toLowerCase());
@@ -93,7 +88,6 @@ export function countOf(text: string): number {
  * Moves a point by measures: 6 before K is K-6.
  * Shape:  a number stays a number
  * Units:  measures
- * Errors: none
  * Source: docs/formats.md
  */
 export function shiftPoint(point: SpanPoint, by: number): SpanPoint {
@@ -107,7 +101,6 @@ export function shiftPoint(point: SpanPoint, by: number): SpanPoint {
  * Reads one end of a run at a place: "m. 9", "22A", "letter K", "6 before K", "the pickup to 33", "the end".
  * Shape:  null where none stands; `inFigures` reads a bare number as a rehearsal figure ("figure 12 to 14")
  * Units:  characters; dashes must be plain "-"
- * Errors: none
  * Source: common practice in US and UK print, no source
  */
 export function readPoint(text: string, place: number, inFigures = false): PointRead | null {

@@ -48,7 +48,6 @@ export function isPersonName(text: string): boolean {
  * Reads what a line says of a work, covering what it takes.
  * Shape:  `after` is where the part's label ends: a title without quotation marks stands right behind it
  * Units:  characters
- * Errors: none
  * Source: common practice, no source
  */
 export function readWork(line: CoverableText, after: number, mayBeUnquoted: boolean): WorkFields {

@@ -62,7 +62,6 @@ const VALUES: Readonly<Record<string, { readonly type: string; readonly duration
  * Shape:  in order, bar lines attached to the measure they open or close
  * Units:  divisions
  * Errors: InvariantError for a sign that is none (a slip in our own text)
- * Source: none
  */
 export function readStudy(study: StudyText): StudyMeasure[] {
   const pieces = study.music.trim().split(/(\|:|:\|(?:\[\d\])?|\|(?:\[\d\])?)/u);

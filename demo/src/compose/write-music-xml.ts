@@ -5,7 +5,6 @@ import { DIVISIONS, readStudy, type StudyMeasure, type StudyNote, type StudyText
  * A study as a MusicXML 4.0 partwise file with beams, accidentals, slurs, marks and a tempo.
  * Shape:  a whole document
  * Units:  12 divisions a quarter
- * Errors: none
  * Source: MusicXML 4.0
  */
 export function writeMusicXml(study: StudyText): string {

@@ -46,9 +46,7 @@ export interface SeedOptions {
 /**
  * Writes the demo story through the server's own services: what the demo shows, a user could have entered.
  * Shape:  the studio; dates are relative to `nowMs`
- * Units:  none
  * Errors: those of the services
- * Source: none
  */
 export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise<Studio> {
   const random = seededRandom(seed);

@@ -28,8 +28,6 @@ const DAY_MS = 86_400_000;
 /**
  * The dates of a studio or a student as an iCalendar file. The studio's file names students; a student's names nobody.
  * Shape:  a whole-day event where the sheet states no time, else an instant in UTC
- * Units:  none
- * Errors: none
  * Source: RFC 5545
  */
 export function calendarText(
@@ -105,9 +103,7 @@ function hashed(token: string): string {
 /**
  * Makes a private calendar address; only its hash is stored, so it is shown once.
  * Shape:  the link with its path
- * Units:  none
  * Errors: Problem not-found, id-taken
- * Source: none
  */
 export async function addCalendarLink(
   studio: Studio,
@@ -158,7 +154,6 @@ export async function revokeCalendarLink(studio: Studio, id: string): Promise<bo
 /**
  * What a private address answers.
  * Shape:  iCalendar text
- * Units:  none
  * Errors: Problem not-found for an address that was revoked or never was
  * Source: RFC 5545
  */

@@ -3,16 +3,16 @@ import { format } from 'date-fns';
 import { groupBy } from '@vivid-cue/core/base';
 import { daysLeft, dueMoment, instantOf, type TimelineEntry, type TimelineView } from '@vivid-cue/contract';
 import { rowsOf, type Studio } from '../db/studio.js';
-import { programRows, studioFacts, type ProgramRow } from '../season/repository.js';
-import { deadlinesOf, type DeadlineRow } from '../sheets/repository.js';
-import { sheetTitle } from '../sheets/service.js';
+
+import { deadlinesOf, type DeadlineRow } from '../published/repository.js';
+import { programRows, type ProgramRow } from '../programs/repository.js';
+import { sheetTitle } from '../published/sheet-view.js';
+import { studioFacts } from '../studio/facts.js';
 
 /**
  * Every date of the studio's programs in one line of time.
  * Shape:  soonest first; dates that are past by more than a week are left out
  * Units:  calendar days in the studio's zone
- * Errors: none
- * Source: none
  */
 export async function timeline(
   studio: Studio,

@@ -2,10 +2,10 @@ import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { spanColumns } from '../passages/span-columns.js';
-import { practiceKey } from '../passages/repository.js';
-import { findProgramPart } from '../programs/service.js';
-import { programPartRows, type ProgramPartRow } from '../season/repository.js';
+
+import { findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
+import { practiceKey } from '../practice/passage-row.js';
 
 function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): CueColumns {
   return { kind, text, ...spanColumns(part.measure_map, { from, to }) };
@@ -13,10 +13,7 @@ function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): 
 
 /**
  * Writes a cue; a repeated request gives the same cue again.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found, score-missing, span-refused, id-taken
- * Source: none
  */
 export async function addCue(
   studio: Studio,
@@ -36,10 +33,7 @@ export async function addCue(
 
 /**
  * Changes a cue.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found, version-stale, span-refused
- * Source: none
  */
 export async function changeCue(
   studio: Studio,

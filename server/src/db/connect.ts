@@ -4,9 +4,7 @@ import { migrations } from './migrations/index.js';
 /**
  * Opens a pool on a MariaDB in strict mode, with instants in UTC.
  * Shape:  the caller destroys it
- * Units:  none
  * Errors: the driver's, when the database does not answer
- * Source: none
  */
 export function connect(databaseUrl: string, poolSize = 8): Knex {
   const url = new URL(databaseUrl);

@@ -3,8 +3,6 @@ import type { Knex } from 'knex';
 /**
  * A door to one studio's rows: every repository function takes it first, so that no query can leave the studio.
  * Shape:  `db` is the pool or a transaction
- * Units:  none
- * Errors: none
  * Source: docs/architecture.md
  */
 export interface Studio {
@@ -15,9 +13,6 @@ export interface Studio {
 /**
  * The rows of one table that belong to the studio; the table may be aliased ("passages as p").
  * Shape:  a query builder, narrowed to the studio
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.QueryBuilder<Row, Row[]> {
   const alias = /\sas\s(\w+)$/u.exec(table)?.[1] ?? table;
@@ -30,9 +25,7 @@ export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.
 /**
  * Runs writes that belong together as one transaction, still inside the studio.
  * Shape:  the work's own result
- * Units:  none
  * Errors: whatever the work throws, after rolling back
- * Source: none
  */
 export function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>): Promise<T> {
   return studio.db.transaction((trx) => work({ db: trx, id: studio.id }));
@@ -41,9 +34,7 @@ export function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>
 /**
  * Inserts a row of the studio; a repeated request with the same identifier changes nothing.
  * Shape:  true when the row is new
- * Units:  none
  * Errors: the driver's, for anything but a repeated key
- * Source: none
  */
 export async function insertOnce(
   studio: Studio,

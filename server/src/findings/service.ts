@@ -1,15 +1,14 @@
 import type { FindingMarkInput, FindingMarkView } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
-import { findProgramPart } from '../programs/service.js';
+
 import { dropMarks, findingMarks, setMark } from './repository.js';
+import { findProgramPart } from '../practice/part-row.js';
 
 /**
  * Keeps, sets aside or pins a finding, or takes that back; at most one measure is pinned as the one that decides.
  * Shape:  all decisions as they then stand
- * Units:  none
  * Errors: Problem not-found, score-missing
- * Source: none
  */
 export async function markFinding(
   studio: Studio,

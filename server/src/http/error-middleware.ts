@@ -32,9 +32,6 @@ export const noSuchRoute: RequestHandler = () => {
 
 /**
  * Turns every error into an RFC 9457 answer; anything unexpected is logged without request data and told as a fault.
- * Shape:  none
- * Units:  none
- * Errors: none
  * Source: RFC 9457
  */
 export function problemAnswers(logger: Logger): ErrorRequestHandler {

@@ -22,22 +22,13 @@ export type Handlers<Name extends RouteName> = Readonly<Record<Name, Handler>>;
 
 /**
  * The studio of the caller.
- * Shape:  none
- * Units:  none
  * Errors: Problem signed-out
- * Source: none
  */
 export function studioOf(deps: Deps, request: Request): Studio {
   return { db: deps.db, id: callerOf(request).studioId };
 }
 
-/**
- * Mounts every route of the contract's table; a missing handler does not compile.
- * Shape:  none
- * Units:  none
- * Errors: none
- * Source: none
- */
+/** Mounts every route of the contract's table; a missing handler does not compile. */
 export function mountRoutes(
   app: Express,
   deps: Deps,

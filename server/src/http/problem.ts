@@ -14,10 +14,7 @@ export class Problem extends Error {
 
 /**
  * The answer for a row that is not there, or is another studio's: the two must look alike.
- * Shape:  none
- * Units:  none
  * Errors: is one
- * Source: none
  */
 export function notFound(what: string): Problem {
   return new Problem(

@@ -66,10 +66,8 @@ export interface LimitOptions {
 
 /**
  * A limit on tries from one address; successes do not count.
- * Shape:  none
  * Units:  milliseconds
  * Errors: Problem too-many
- * Source: none
  */
 export function limitOf(db: Knex, { name, tries, windowMs, now }: LimitOptions): RateLimitRequestHandler {
   return rateLimit({

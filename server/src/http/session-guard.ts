@@ -18,10 +18,7 @@ export interface Caller {
 
 /**
  * The signed-in instructor.
- * Shape:  none
- * Units:  none
  * Errors: Problem signed-out
- * Source: none
  */
 export function callerOf(request: Request): Caller {
   const { userId, studioId } = request.session;
@@ -42,8 +39,6 @@ export const signedIn: RequestHandler = (request, _response, next) => {
 /**
  * The token of this session, made on first need.
  * Shape:  32 random bytes in base64url
- * Units:  none
- * Errors: none
  * Source: OWASP, synchronizer token pattern (from memory)
  */
 export function csrfTokenOf(request: Request): string {

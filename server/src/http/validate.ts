@@ -6,9 +6,7 @@ import { notFound, Problem } from './problem.js';
 /**
  * The request's JSON body, checked against a schema of the contract. Text is trimmed first; nothing else is coerced.
  * Shape:  as the schema
- * Units:  none
  * Errors: Problem input-invalid with every field's issue
- * Source: none
  */
 export function bodyOf<S extends Schema>(request: Request, schema: S): InferType<S> {
   return checked(schema, trimmed(request.body), true);
@@ -17,9 +15,7 @@ export function bodyOf<S extends Schema>(request: Request, schema: S): InferType
 /**
  * The request's query, checked; texts are coerced to what the schema wants.
  * Shape:  as the schema
- * Units:  none
  * Errors: Problem input-invalid
- * Source: none
  */
 export function queryOf<S extends Schema>(request: Request, schema: S): InferType<S> {
   return checked(schema, { ...request.query }, false);
@@ -55,9 +51,7 @@ function trimmed(value: unknown): unknown {
 /**
  * An identifier from the path; one that is none is answered like one that is not there.
  * Shape:  UUID version 7
- * Units:  none
  * Errors: Problem not-found
- * Source: none
  */
 export function idFrom(request: Request, name: string, what: string): string {
   const id = request.params[name];
@@ -68,7 +62,6 @@ export function idFrom(request: Request, name: string, what: string): string {
 /**
  * The version that an edit was made on.
  * Shape:  1 or more
- * Units:  none
  * Errors: Problem version-missing
  * Source: RFC 9110, If-Match
  */

@@ -7,7 +7,6 @@ export const UNDO_DAYS = 30;
  * Deletes what was removed over 30 days ago, and sessions and rate limits that have run out.
  * Shape:  the number of removed students, programs, passages, cues and sheets that went
  * Units:  milliseconds since 1970
- * Errors: none
  * Source: docs/architecture.md
  */
 export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {

@@ -6,9 +6,6 @@ import { rebuildSnapshot } from '../passages/snapshot.js';
 /**
  * Counts every readiness snapshot anew from the reps.
  * Shape:  the number of passages counted
- * Units:  none
- * Errors: none
- * Source: none
  */
 export async function rebuildReadiness(db: Knex): Promise<number> {
   let count = 0;

@@ -11,11 +11,11 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { findProgramPart, practiceTarget } from '../programs/service.js';
-import { readSettings } from '../settings/service.js';
-import { programPartRows } from '../season/repository.js';
-import type { ProgramPartRow } from '../season/repository.js';
-import { studioFacts } from '../season/repository.js';
+
+import { readSettings } from '../studio/settings.js';
+import { findProgramPart, programPartRows } from '../practice/part-row.js';
+import type { ProgramPartRow } from '../practice/part-row.js';
+
 import {
   findPassage,
   insertPassage,
@@ -23,16 +23,16 @@ import {
   insertRetraction,
   latestReps,
   passageOfRep,
-  practiceKey,
-  snapshotOf,
   updatePassage,
   writeSnapshot,
   type PassageColumns,
-  type PassageRow,
 } from './repository.js';
 import { spanColumns } from './span-columns.js';
 import { rebuildSnapshot, rungsOf, withRep } from './snapshot.js';
 import { passageView, repView } from './view.js';
+import { practiceKey, type PassageRow, snapshotOf } from '../practice/passage-row.js';
+import { practiceTarget } from '../practice/target.js';
+import { studioFacts } from '../studio/facts.js';
 
 const SHOWN_REPS = 60;
 
@@ -63,10 +63,8 @@ async function columnsFor(
 
 /**
  * Cuts a passage; a repeated request gives the same passage again.
- * Shape:  none
  * Units:  milliseconds since 1970
  * Errors: Problem not-found, score-missing, span-refused, target-missing, id-taken
- * Source: none
  */
 export async function addPassage(
   studio: Studio,
@@ -83,7 +81,6 @@ export async function addPassage(
  * Shape:  in the order sent
  * Units:  milliseconds since 1970
  * Errors: as addPassage
- * Source: none
  */
 export async function addPassages(
   studio: Studio,
@@ -137,10 +134,8 @@ export interface PassageEdit {
 
 /**
  * Changes a passage; its record is counted anew from the facts, because target and ladder decide what a rep means.
- * Shape:  none
  * Units:  milliseconds since 1970
  * Errors: Problem not-found, version-stale, span-refused, target-missing
- * Source: none
  */
 export async function changePassage(
   studio: Studio,
@@ -182,7 +177,6 @@ async function needPassage(studio: Studio, id: string, lock = false): Promise<Pa
  * Shape:  newest first, at most 60
  * Units:  milliseconds since 1970
  * Errors: Problem not-found
- * Source: none
  */
 export async function passagePage(studio: Studio, id: string, nowMs: number): Promise<PassagePageView> {
   const row = await needPassage(studio, id);
@@ -194,7 +188,6 @@ export async function passagePage(studio: Studio, id: string, nowMs: number): Pr
  * Shape:  the passage as it then stands
  * Units:  milliseconds since 1970
  * Errors: Problem not-found; id-taken
- * Source: none
  */
 export async function logRep(
   studio: Studio,
@@ -253,7 +246,6 @@ export async function logRep(
  * Shape:  the passage as it then stands
  * Units:  milliseconds since 1970
  * Errors: Problem not-found
- * Source: none
  */
 export async function takeRepBack(studio: Studio, repId: string, nowMs: number): Promise<PassageView> {
   return together(studio, async (inside) => {

@@ -3,7 +3,8 @@ import { InvariantError } from '@vivid-cue/core/base';
 import { convertBpm, quarterBpm } from '@vivid-cue/core/music';
 import { addRep, UNOPENED_RECORD } from '@vivid-cue/core/readiness';
 import type { Studio } from '../db/studio.js';
-import { repRows, writeSnapshot, type PassageRow, type RepRow, type Snapshot } from './repository.js';
+import { repRows, writeSnapshot, type RepRow } from './repository.js';
+import type { PassageRow, Snapshot } from '../practice/passage-row.js';
 
 /** The part of a passage that its ladder and record depend on. */
 export type Ladderable = Pick<PassageRow, 'target_bpm' | 'target_unit' | 'step_kind' | 'step_size' | 'rule'>;
@@ -18,7 +19,6 @@ export function stepOf({ step_kind: kind, step_size: size }: Ladderable): Ladder
  * Shape:  rising
  * Units:  beats of the target's unit per minute
  * Errors: InvariantError when what is stored makes no ladder
- * Source: none
  */
 export function rungsOf(passage: Ladderable): readonly Rung[] {
   const ladder = passageLadder(passage.target_bpm, passage.target_unit, stepOf(passage));
@@ -26,13 +26,7 @@ export function rungsOf(passage: Ladderable): readonly Rung[] {
   return ladder.value;
 }
 
-/**
- * The snapshot after one more rep.
- * Shape:  none
- * Units:  none
- * Errors: none
- * Source: none
- */
+/** The snapshot after one more rep. */
 export function withRep(
   before: Snapshot,
   rep: RepRow,
@@ -64,9 +58,6 @@ export function withRep(
 /**
  * Counts a passage's snapshot anew from its facts and stores it.
  * Shape:  the new snapshot
- * Units:  none
- * Errors: none
- * Source: none
  */
 export async function rebuildSnapshot(
   studio: Studio,

@@ -1,6 +1,6 @@
 import { parseSpan, resolveSpan, type SpanText } from '@vivid-cue/core/score';
 import { Problem } from '../http/problem.js';
-import { readMeasureMap } from '../scores/measure-map.js';
+import { readMeasureMap } from '../practice/measure-map.js';
 
 /** A span as stored: printed numbers beside half-open indexes. */
 export interface SpanColumns {
@@ -13,9 +13,7 @@ export interface SpanColumns {
 /**
  * Finds typed measure numbers in a part's score.
  * Shape:  numbers as printed
- * Units:  none
  * Errors: Problem score-missing, span-refused
- * Source: none
  */
 export function spanColumns(measureMap: string | null, { from, to }: SpanText): SpanColumns {
   const measures = readMeasureMap(measureMap);

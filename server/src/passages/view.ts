@@ -1,15 +1,13 @@
 import { placeOf } from '@vivid-cue/core/climb';
 import { passageSentence, readinessAt } from '@vivid-cue/core/readiness';
 import type { PassageView, RepView } from '@vivid-cue/contract';
-import { snapshotOf, type PassageRow, type RepRow } from './repository.js';
+import { type RepRow } from './repository.js';
 import { rungsOf, stepOf } from './snapshot.js';
+import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
 
 /**
  * A passage as its panel shows it.
- * Shape:  none
  * Units:  milliseconds since 1970
- * Errors: none
- * Source: none
  */
 export function passageView(row: PassageRow, nowMs: number): PassageView {
   const { record, ladder } = snapshotOf(row);

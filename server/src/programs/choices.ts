@@ -1,20 +1,18 @@
 import { createHash } from 'node:crypto';
 import { digestScore, readScore } from '@vivid-cue/core/score';
-import { readScaleKey, scaleInstrument, scaleScore, type ScaleKey } from '@vivid-cue/core/sheet';
+import { readScaleKey, scaleInstrument, scaleScore, type ScaleKey } from '@vivid-cue/core/scale';
 import { v7 as newId } from 'uuid';
 import type { PartChoice, ScaleChoice } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { attachScore, findScore, insertScore, workIdFor } from '../scores/repository.js';
 import { updateChoice } from './repository.js';
-import { effectiveTarget, findProgramPart, instrumentOf } from './service.js';
+import { findProgramPart, instrumentOf } from '../practice/part-row.js';
+import { effectiveTarget } from '../practice/target.js';
 
 /**
  * Sets what a student plays for a part.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found
- * Source: none
  */
 export async function chooseForPart(
   studio: Studio,
@@ -43,7 +41,6 @@ export async function chooseForPart(
  * Shape:  the program's identifier
  * Units:  octaves
  * Errors: Problem not-found; span-refused where the scale does not fit the instrument
- * Source: none
  */
 export async function writeScale(
   studio: Studio,

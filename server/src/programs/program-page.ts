@@ -7,34 +7,30 @@ import {
   type ScoreDigest,
   type Span,
 } from '@vivid-cue/core/score';
-import {
-  judgeAnswer,
-  judgeChoice,
-  judgeProgram,
-  scaleInstrument,
-  type Choice,
-  type PartAnswer,
-  type SheetPart,
-} from '@vivid-cue/core/sheet';
+import { judgeAnswer, judgeChoice, judgeProgram, type PartAnswer } from '@vivid-cue/core/program';
+import { scaleInstrument } from '@vivid-cue/core/scale';
+import type { Choice, SheetPart } from '@vivid-cue/core/sheet';
 import { partStructure } from '@vivid-cue/contract';
 import type { ChoiceInput, ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { findScore, listScores } from '../scores/repository.js';
-import { askedText, partTempoText } from '../season/judge.js';
-import { programPartRows, studioFacts, type ProgramPartRow, type StudioFacts } from '../season/repository.js';
-import { findSheetRow, partView, revisionsOf } from '../sheets/repository.js';
-import { sheetTitle } from '../sheets/service.js';
+
+import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { findSheetRow, partView, revisionsOf } from '../published/repository.js';
+
 import { findStudent } from '../students/repository.js';
 import { findProgram, programsPractising } from './repository.js';
-import { effectiveTarget } from './service.js';
+import { askedText, partTempoText } from '../practice/asked.js';
+import { effectiveTarget } from '../practice/target.js';
+import { sheetTitle } from '../published/sheet-view.js';
+import { studioFacts, type StudioFacts } from '../studio/facts.js';
 
 /**
  * A program with every choice and whether it satisfies the sheet.
  * Shape:  parts in the order of the sheet
  * Units:  seconds, beats of the unit per minute
  * Errors: Problem not-found
- * Source: none
  */
 export async function programPage(studio: Studio, programId: string): Promise<ProgramPageView> {
   const program = await findProgram(studio, programId);

@@ -98,39 +98,6 @@ export async function updateTarget(
     .update({ target_bpm: bpm, target_unit: unit });
 }
 
-/** The program and student of a part, or null. */
-export async function ownerOfPart(
-  studio: Studio,
-  programPartId: string,
-): Promise<{
-  readonly student_id: string;
-  readonly sheet_id: string;
-  readonly revision_id: string;
-  readonly name: string;
-  readonly instrument: string;
-  readonly version: number;
-} | null> {
-  const row: unknown = await rowsOf(studio, 'program_parts as pp')
-    .join('programs as p', 'p.id', 'pp.program_id')
-    .join('students as st', 'st.id', 'p.student_id')
-    .where('pp.id', programPartId)
-    .whereNull('p.deleted_at')
-    .whereNull('st.deleted_at')
-    .first('p.student_id', 'p.sheet_id', 'p.revision_id', 'st.name', 'st.instrument', 'st.version');
-  return (
-    (row as
-      | {
-          student_id: string;
-          sheet_id: string;
-          revision_id: string;
-          name: string;
-          instrument: string;
-          version: number;
-        }
-      | undefined) ?? null
-  );
-}
-
 /** Puts a program on another revision. */
 export async function setProgramRevision(studio: Studio, id: string, revisionId: string): Promise<void> {
   await rowsOf(studio, 'programs').where({ id }).update({ revision_id: revisionId });
@@ -188,4 +155,28 @@ export async function scoreOfWork(studio: Studio, title: string, studentId: stri
     .where({ 'w.title': title, 'p.student_id': studentId })
     .first('pp.score_id')) as { score_id: string } | undefined;
   return row?.score_id ?? null;
+}
+
+/** A program with its sheet's heading. */
+export interface ProgramRow {
+  readonly id: string;
+  readonly student_id: string;
+  readonly sheet_id: string;
+  readonly revision_id: string;
+  readonly body: string;
+  readonly year: string;
+  readonly division: string;
+}
+
+/** Programs of one student, or of all students that are not removed. */
+export async function programRows(studio: Studio, studentId: string | null): Promise<ProgramRow[]> {
+  const query = rowsOf(studio, 'programs as p')
+    .join('sheets as sh', 'sh.id', 'p.sheet_id')
+    .join('students as st', 'st.id', 'p.student_id')
+    .whereNull('p.deleted_at')
+    .whereNull('st.deleted_at')
+    .whereNull('sh.deleted_at')
+    .orderBy('p.created_at')
+    .select('p.id', 'p.student_id', 'p.sheet_id', 'p.revision_id', 'sh.body', 'sh.year', 'sh.division');
+  return (await (studentId === null ? query : query.where('p.student_id', studentId))) as ProgramRow[];
 }

@@ -5,7 +5,7 @@ import { bodyOf, idFrom } from '../http/validate.js';
 import { markProgram } from './repository.js';
 import { chooseForPart, writeScale } from './choices.js';
 import { programPage } from './program-page.js';
-import { scoreRoom } from './score-room.js';
+import { scoreRoom } from '../scores/room.js';
 import { addProgram, setTarget } from './service.js';
 
 /** Programs and their parts. */

@@ -2,86 +2,29 @@ import { v7 as newId } from 'uuid';
 import type { ProgramInput, Target } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { quarterBpm } from '@vivid-cue/core/music';
-import { passageRows, updatePassage, type Practice } from '../passages/repository.js';
+import { updatePassage } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
-import { programPartRows, type ProgramPartRow } from '../season/repository.js';
-import { findSheetRow, partsOf, revisionsById } from '../sheets/repository.js';
-import { readSettings } from '../settings/service.js';
+import { findProgramPart, programPartRows } from '../practice/part-row.js';
+import { findSheetRow, partsOf, revisionsById } from '../published/repository.js';
+import { readSettings } from '../studio/settings.js';
 import { findStudent } from '../students/repository.js';
 import {
   answeredParts,
   findProgram,
   insertProgram,
   insertProgramPart,
-  ownerOfPart,
   programIdsOn,
   scoreInUse,
   scoreOfWork,
   updateTarget,
 } from './repository.js';
-
-/**
- * The tempo a part aims at: the student's own where one was set, else the sheet's number. Of a range or a lower bound
- * the slower end is taken, which is enough to satisfy the sheet.
- * Shape:  null where the sheet gives no number and none was set
- * Units:  beats of the unit per minute
- * Errors: none
- * Source: none
- */
-export function effectiveTarget(part: ProgramPartRow): Target | null {
-  if (part.target_bpm !== null && part.target_unit !== null)
-    return { bpm: part.target_bpm, beatUnit: part.target_unit };
-  const bpm = part.bpm_min ?? part.bpm_max;
-  return bpm === null || part.beat_unit === null ? null : { bpm, beatUnit: part.beat_unit };
-}
-
-/**
- * One part of a program that is not removed.
- * Shape:  none
- * Units:  none
- * Errors: Problem not-found
- * Source: none
- */
-export async function findProgramPart(studio: Studio, id: string): Promise<ProgramPartRow> {
-  const [part] = await programPartRows(studio, { id });
-  if (!part || !(await findProgram(studio, part.program_id))) throw notFound('part');
-  return part;
-}
-
-/** The instrument of the student whose part this is, or null. */
-export async function instrumentOf(studio: Studio, programPartId: string): Promise<string | null> {
-  return (await ownerOfPart(studio, programPartId))?.instrument ?? null;
-}
-
-/**
- * The tempo that a student practises a score at: the fastest of the programs that ask for it.
- * Shape:  null where no program gives one
- * Units:  beats of the unit per minute
- * Errors: none
- * Source: none
- */
-export async function practiceTarget(studio: Studio, practice: Practice): Promise<Target | null> {
-  if (practice.score_id === null) return null;
-  const parts = await programPartRows(studio, {
-    practice: { student_id: practice.student_id, score_id: practice.score_id },
-  });
-  const targets = parts.map((part) => effectiveTarget(part)).filter((target) => target !== null);
-  return targets.reduce<Target | null>(
-    (fastest, next) =>
-      fastest === null || quarterBpm(next.bpm, next.beatUnit) > quarterBpm(fastest.bpm, fastest.beatUnit)
-        ? next
-        : fastest,
-    null,
-  );
-}
+import { type Practice, passageRows } from '../practice/passage-row.js';
+import { practiceTarget } from '../practice/target.js';
 
 /**
  * Gives a student a sheet: one program with every part of it; a score that others already use comes along.
  * Shape:  the program's identifier
- * Units:  none
  * Errors: Problem not-found, id-taken
- * Source: none
  */
 export async function addProgram(studio: Studio, input: ProgramInput, now: Date): Promise<string> {
   if (!(await findStudent(studio, input.studentId))) throw notFound('student');
@@ -151,10 +94,8 @@ async function retarget(studio: Studio, practice: Practice): Promise<void> {
 
 /**
  * Sets the tempo a student aims at in a part and moves the passages that follow it.
- * Shape:  none
  * Units:  beats of the unit per minute
  * Errors: Problem not-found
- * Source: none
  */
 export async function setTarget(studio: Studio, programPartId: string, target: Target): Promise<void> {
   await findProgramPart(studio, programPartId);

@@ -1,6 +1,6 @@
 import type { NumberRestart, ScoreDigest } from '@vivid-cue/core/score';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { writeMeasureMap } from './measure-map.js';
+import { writeMeasureMap } from '../practice/measure-map.js';
 
 /** A score without its file. */
 export interface ScoreRow {

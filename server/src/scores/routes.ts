@@ -1,7 +1,7 @@
 import { numberingSchema, scorePartSchema, uploadSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
-import { scoreRoom } from '../programs/score-room.js';
+import { scoreRoom } from './room.js';
 import { changeNumbering, chooseScorePart, scoreFile, uploadScore } from './service.js';
 
 /** Score files. */

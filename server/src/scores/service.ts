@@ -18,10 +18,12 @@ import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
 import { moveMarks } from '../findings/repository.js';
-import { passagesOfScore, placePassage, type PassageRow } from '../passages/repository.js';
-import { findProgramPart, instrumentOf } from '../programs/service.js';
-import { studioFacts } from '../season/repository.js';
+import { placePassage } from '../passages/repository.js';
+
 import { attachScore, findFile, insertScore, readNumbering, updateDigest, workIdFor } from './repository.js';
+import { findProgramPart, instrumentOf } from '../practice/part-row.js';
+import { type PassageRow, passagesOfScore } from '../practice/passage-row.js';
+import { studioFacts } from '../studio/facts.js';
 
 /** What an upload brings. */
 export interface Upload {
@@ -33,11 +35,9 @@ export interface Upload {
 
 /**
  * Reads an uploaded file and gives it to a program's part; nothing is stored of a file that cannot be read.
- * Shape:  none
  * Units:  milliseconds since 1970
  * Errors: Problem not-found; score-refused with the reader's sentence; span-refused when passages name measures that the
  *         new file lacks
- * Source: none
  */
 export async function uploadScore(
   studio: Studio,
@@ -196,10 +196,7 @@ function plainName(passage: PassageRow, next: Numbers, vocabulary: Vocabulary): 
 
 /**
  * Chooses another part of the file that is already there.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found, score-missing, score-refused, span-refused
- * Source: none
  */
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
@@ -228,7 +225,6 @@ async function storedScore(
  * Shape:  an empty list returns to the printed numbers
  * Units:  measure indexes, printed numbers
  * Errors: Problem not-found, score-missing
- * Source: none
  */
 export async function changeNumbering(
   studio: Studio,
@@ -251,10 +247,7 @@ export async function changeNumbering(
 
 /**
  * The file as uploaded.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found
- * Source: none
  */
 export async function scoreFile(
   studio: Studio,

@@ -13,20 +13,17 @@ import {
 } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-import { passageRows, practiceKey } from '../passages/repository.js';
-import { deadlinesOf, listSheetRows, type DeadlineRow } from '../sheets/repository.js';
-import { nextDeadline, sheetTitle } from '../sheets/service.js';
+
+import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
+
 import { findStudent, listStudents } from '../students/repository.js';
-import { readMeasureMap, type MappedMeasure } from '../scores/measure-map.js';
-import { judgePart } from './judge.js';
-import {
-  programPartRows,
-  programRows,
-  studioFacts,
-  type ProgramPartRow,
-  type ProgramRow,
-  type StudioFacts,
-} from './repository.js';
+import { readMeasureMap, type MappedMeasure } from '../practice/measure-map.js';
+import { judgePart } from '../practice/judge.js';
+import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { passageRows, practiceKey } from '../practice/passage-row.js';
+import { programRows, type ProgramRow } from '../programs/repository.js';
+import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
+import { studioFacts, type StudioFacts } from '../studio/facts.js';
 
 /** Within so many days a program below "at tempo", or not "holding", needs its instructor (our own knees). */
 const NEEDS_AT_TEMPO_DAYS = 21;
@@ -36,8 +33,6 @@ const NEEDS_HOLDING_DAYS = 7;
  * The season: every student with the program whose date comes next; who needs the instructor stands on top.
  * Shape:  one row a student
  * Units:  milliseconds since 1970
- * Errors: none
- * Source: none
  */
 export async function season(studio: Studio, nowMs: number): Promise<SeasonView> {
   const facts = await studioFacts(studio);
@@ -95,7 +90,6 @@ function byUrgency(a: SeasonRow, b: SeasonRow): number {
  * Shape:  the program whose date comes next stands first
  * Units:  milliseconds since 1970
  * Errors: Problem not-found
- * Source: none
  */
 export async function studentPage(
   studio: Studio,

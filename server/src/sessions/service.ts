@@ -12,10 +12,7 @@ const DECOY = hash('no such account', ARGON2ID);
 
 /**
  * The account that an address and a password open.
- * Shape:  none
- * Units:  none
  * Errors: Problem sign-in-wrong, the same for an unknown address and a wrong password
- * Source: none
  */
 export async function checkSignIn(db: Knex, { email, password }: SignIn): Promise<Account> {
   const account = await accountByEmail(db, email.toLowerCase());
@@ -29,10 +26,7 @@ export async function checkSignIn(db: Knex, { email, password }: SignIn): Promis
 
 /**
  * Opens a studio and gives its account.
- * Shape:  none
- * Units:  none
  * Errors: Problem email-taken
- * Source: none
  */
 export async function openStudio(db: Knex, input: AccountInput, now: Date): Promise<Account> {
   const passwordHash = await hash(input.password, ARGON2ID);

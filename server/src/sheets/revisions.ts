@@ -1,15 +1,15 @@
-import { breaksOf, diffRevisions, type RevisionDifference } from '@vivid-cue/core/sheet';
+import { breaksOf, diffRevisions, type RevisionDifference } from '@vivid-cue/core/program';
 import { measuresText } from '@vivid-cue/core/music';
 import { deadlineStructure, partStructure } from '@vivid-cue/contract';
 import type { ProgramBehind, RevisionInput, RevisionsView, SheetView } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-import { passageRows, practiceKey } from '../passages/repository.js';
+
 import { addParts, retargetProgram } from '../programs/service.js';
 import { moveProgramPart, setProgramRevision } from '../programs/repository.js';
-import { readMeasureMap } from '../scores/measure-map.js';
-import { askedSpan } from '../season/judge.js';
-import { programPartRows, studioFacts, type ProgramPartRow } from '../season/repository.js';
+import { readMeasureMap } from '../practice/measure-map.js';
+
+import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   countPrograms,
   deadlinesOf,
@@ -22,9 +22,14 @@ import {
   updateSheet,
   type PartRow,
   type ProgramOnSheet,
-} from './repository.js';
-import { readSheet, refusePast, refuseRepeatedIds, revisionLine, sheetTitle, staleSheet } from './service.js';
-import { revisedParts } from './structure.js';
+} from '../published/repository.js';
+import { refusePast, refuseRepeatedIds, staleSheet } from './service.js';
+import { revisedParts } from '../published/structure.js';
+
+import { askedSpan } from '../practice/asked.js';
+import { passageRows, practiceKey } from '../practice/passage-row.js';
+import { sheetTitle, revisionLine, readSheet } from '../published/sheet-view.js';
+import { studioFacts } from '../studio/facts.js';
 
 /** A revision with the version of the sheet it was made on. */
 export interface RevisionEdit {
@@ -38,7 +43,6 @@ export interface RevisionEdit {
  * Shape:  the sheet as it now stands; a part continues the one of the same label in the revision before
  * Units:  milliseconds since 1970
  * Errors: Problem not-found, version-stale, deadline-past, input-invalid
- * Source: none
  */
 export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: number): Promise<SheetView> {
   const { id, version, input } = edit;
@@ -74,9 +78,7 @@ export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: num
 /**
  * The revisions of a sheet, what the newest changed, and which programs still stand on an older one.
  * Shape:  newest first
- * Units:  none
  * Errors: Problem not-found
- * Source: none
  */
 export async function listRevisions(studio: Studio, sheetId: string): Promise<RevisionsView> {
   const sheet = await findSheetRow(studio, sheetId);
@@ -191,9 +193,7 @@ function partBreaks(
 /**
  * Moves programs over to the sheet's current revision; scores, choices, passages and reps stay.
  * Shape:  all programs that are behind where none is named
- * Units:  none
  * Errors: Problem not-found
- * Source: none
  */
 export async function movePrograms(
   studio: Studio,

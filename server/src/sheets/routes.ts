@@ -2,9 +2,10 @@ import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } 
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
-import { markSheet } from './repository.js';
+import { markSheet } from '../published/repository.js';
 import { addRevision, listRevisions, movePrograms } from './revisions.js';
-import { addSheet, changeSheet, listSheets, readSheet, removeSheet } from './service.js';
+import { addSheet, changeSheet, listSheets, removeSheet } from './service.js';
+import { readSheet } from '../published/sheet-view.js';
 
 /** Sheets and their revisions. */
 export const sheetHandlers: Handlers<

@@ -14,51 +14,28 @@ import {
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { addMissingParts, retargetRevision } from '../programs/service.js';
-import { studioFacts } from '../season/repository.js';
+
 import {
   countPrograms,
   deadlinesOf,
-  deadlineView,
   findSheetRow,
   insertSheet,
   listSheetRows,
   markSheet,
   partsOf,
-  partView,
   programsOnSheet,
   revisionsOf,
   rewriteRevision,
   updateSheet,
-  type RevisionRow,
-} from './repository.js';
+} from '../published/repository.js';
 
-/**
- * How a sheet is named everywhere.
- * Shape:  body, division and year
- * Units:  none
- * Errors: none
- * Source: none
- */
-export function sheetTitle({
-  body,
-  division,
-  year,
-}: {
-  readonly body: string;
-  readonly division: string;
-  readonly year: string;
-}): string {
-  // Bounds in brackets, and a division that is nothing but bounds, stay on the sheet itself.
-  const name = division.replace(/\s*\(.*\)/gu, '').replace(/^(?:to age|from age|ages|grades?)\s\d.*$/u, '');
-  return name === '' ? `${body} ${year}` : `${body}, ${name} ${year}`;
-}
+import { nextDeadline, readSheet, sheetTitle } from '../published/sheet-view.js';
+import { studioFacts } from '../studio/facts.js';
 
 /**
  * All sheets with what they count and their next date.
  * Shape:  by body
  * Units:  milliseconds since 1970
- * Errors: none
- * Source: none
  */
 export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLine[]> {
   const rows = await listSheetRows(studio);
@@ -97,63 +74,10 @@ export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLi
 }
 
 /**
- * The date that comes next.
- * Shape:  null when every date is past or none names a day
- * Units:  milliseconds since 1970
- * Errors: none
- * Source: none
- */
-export function nextDeadline<D extends DeadlineInput>(deadlines: readonly D[], nowMs: number): D | null {
-  const instant = (deadline: D): number => {
-    const moment = dueMoment(deadline);
-    return moment === null ? -Infinity : instantOf(moment);
-  };
-  const ahead = deadlines.filter((deadline) => instant(deadline) >= nowMs);
-  return ahead.reduce<D | null>(
-    (first, deadline) => (first === null || instant(deadline) < instant(first) ? deadline : first),
-    null,
-  );
-}
-
-/**
- * A whole sheet as its current revision states it.
- * Shape:  none
- * Units:  none
- * Errors: Problem not-found
- * Source: none
- */
-export async function readSheet(studio: Studio, id: string): Promise<SheetView> {
-  const row = await findSheetRow(studio, id);
-  const revisions = row ? await revisionsOf(studio, [id]) : [];
-  const revision = revisions.find((one) => one.id === row?.revision_id);
-  if (!row || !revision) throw notFound('sheet');
-  const programs = await countPrograms(studio);
-  const { id: _id, revision_id: revisionId, ...head } = row;
-  return {
-    ...head,
-    id,
-    deadlines: (await deadlinesOf(studio, [revisionId])).map(deadlineView),
-    parts: (await partsOf(studio, [revisionId])).map(partView),
-    ...(revision.extras as Pick<SheetChange, 'choices' | 'notes' | 'questions'>),
-    publishedText: revision.published_text,
-    revision: revisionLine(revision, programs),
-  };
-}
-
-/** A revision in one line. */
-export function revisionLine(
-  { id, number, issued_on, note }: RevisionRow,
-  programs: ReadonlyMap<string, number>,
-): SheetView['revision'] {
-  return { id, number, issuedOn: issued_on, note, programs: programs.get(id) ?? 0 };
-}
-
-/**
  * Adds a sheet; the same identifier twice makes one.
  * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
  * Errors: Problem deadline-past, input-invalid, id-taken
- * Source: none
  */
 export async function addSheet(studio: Studio, input: SheetInput, nowMs: number): Promise<SheetView> {
   if (await findSheetRow(studio, input.id)) return readSheet(studio, input.id);
@@ -179,7 +103,6 @@ export interface SheetEdit {
  * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
  * Errors: Problem not-found, version-stale, deadline-past, input-invalid
- * Source: none
  */
 export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number): Promise<SheetView> {
   const { id, version, change } = edit;
@@ -213,7 +136,6 @@ export function staleSheet(current: SheetView): Problem {
  * Shape:  whose programs go along
  * Units:  milliseconds since 1970
  * Errors: Problem not-found
- * Source: none
  */
 export async function removeSheet(studio: Studio, id: string, nowMs: number): Promise<SheetRemovalView> {
   if (!(await findSheetRow(studio, id))) throw notFound('sheet');

@@ -2,29 +2,17 @@ import { studentChangeSchema, studentInputSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
-import { studentPage } from '../season/service.js';
 import { eraseStudent, exportRows, markStudent } from './repository.js';
 import { addStudent, changeStudent } from './service.js';
 
 type Names =
-  | 'createStudent'
-  | 'readStudent'
-  | 'changeStudent'
-  | 'removeStudent'
-  | 'restoreStudent'
-  | 'exportStudent'
-  | 'eraseStudent';
+  'createStudent' | 'changeStudent' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
 
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
   async createStudent(deps, request, response) {
     const input = bodyOf(request, studentInputSchema);
     response.status(201).json(await addStudent(studioOf(deps, request), input, new Date(deps.now())));
-  },
-  async readStudent(deps, request, response) {
-    response.json(
-      await studentPage(studioOf(deps, request), idFrom(request, 'studentId', 'student'), deps.now()),
-    );
   },
   async changeStudent(deps, request, response) {
     const id = idFrom(request, 'studentId', 'student');

@@ -5,10 +5,7 @@ import { findStudent, insertStudent, updateStudent } from './repository.js';
 
 /**
  * Adds a student; a repeated request gives the same student again.
- * Shape:  none
- * Units:  none
  * Errors: Problem id-taken
- * Source: none
  */
 export async function addStudent(studio: Studio, input: StudentInput, now: Date): Promise<StudentView> {
   await insertStudent(studio, input, now);
@@ -27,10 +24,7 @@ export interface StudentEdit {
 
 /**
  * Changes a student.
- * Shape:  none
- * Units:  none
  * Errors: Problem not-found; version-stale with the current row
- * Source: none
  */
 export async function changeStudent(
   studio: Studio,

@@ -55,7 +55,6 @@ const RHYTHMS: Readonly<Record<string, readonly (readonly number[])[]>> = {
  * another.
  * Shape:  the same study for the same seed
  * Units:  see Study
- * Errors: none
  * Source: composed by chance for these specs
  */
 export function plainStudy(

@@ -210,7 +210,6 @@ const PLANTS: Readonly<Record<string, Plant>> = {
  * Plants each kind of trap in so many studies and counts what is found.
  * Shape:  one score a kind
  * Units:  findings
- * Errors: none
  * Source: studies composed by chance, see planted-studies.ts
  */
 export function scoreReadings(studies: number): Record<string, FindingScore> {

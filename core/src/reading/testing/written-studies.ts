@@ -106,7 +106,6 @@ export interface WrittenHead {
  * A study that is written by hand, in the short hand of noteOf, read by the MusicXML reader.
  * Shape:  a measure is a line of notes with ";" between them; "{mf}", "{crescendo}", "{stop}", "{[A]}" and "{2/4}" stand
  *         where the direction or meter does; measures are numbered from 1
- * Units:  none
  * Errors: throws where the reader refuses it
  * Source: MusicXML 4.0
  */

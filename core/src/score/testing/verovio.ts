@@ -28,8 +28,6 @@ export async function referenceEngine(): Promise<
 /**
  * The notes that the engraving engine draws, as letters, measure by measure.
  * Shape:  a function from MusicXML text to one text of letters a measure, "x" for unpitched notes
- * Units:  none
- * Errors: none
  * Source: Verovio, renderToSVG: the order of `g.note` in `g.measure`; letters by its getMEI of the same identifiers
  */
 export async function drawnNotes(): Promise<(musicXml: string) => string[]> {

@@ -44,8 +44,6 @@ export function sheetText(set: SheetSet, name: string): string {
  * Reads a set of sheets and compares every field with what its author wrote down before.
  * Shape:  cells that are empty on both sides do not count
  * Units:  cells
- * Errors: none
- * Source: none
  */
 export function scoreSheets(set: SheetSet): SheetScore {
   const fields: Record<string, FieldScore> = {};

@@ -54,7 +54,6 @@ export class Engraver {
    * Shape:  sheets of one line of music, as wide as asked, in their order, each as soon as it is there
    * Units:  CSS pixels
    * Errors: a sentence when the engine cannot engrave the file
-   * Source: none
    */
   engrave(part: EngravedPart, widthPx: number): Observable<EngravedSheetNews> {
     return this.turns.run(() =>
@@ -67,7 +66,6 @@ export class Engraver {
    * Shape:  as wide as the music
    * Units:  measure indexes
    * Errors: as engrave
-   * Source: none
    */
   async excerpt(part: EngravedPart, span: Span): Promise<string> {
     const { sheet } = await firstValueFrom(this.ask({ ...part, widthPx: 0, excerpt: span }));

@@ -4,9 +4,6 @@ import type { FieldIssue, ProblemDetails } from '@vivid-cue/contract';
 /**
  * What a failed request says to a person.
  * Shape:  `isOffline` when the server was not reached; `issues` name fields
- * Units:  none
- * Errors: none
- * Source: none
  */
 export interface Trouble {
   readonly message: string;
@@ -24,9 +21,6 @@ export const OFFLINE_SENTENCE =
 /**
  * Turns whatever a request threw into a sentence.
  * Shape:  never empty
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function troubleOf(error: unknown): Trouble {
   const blank = { code: 'fault', status: 0, isOffline: false, issues: [], current: null };

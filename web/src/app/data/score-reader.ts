@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { Observable, of, switchMap } from 'rxjs';
-import type { SuggestedPassage } from '@vivid-cue/core/climb';
+import type { SuggestedPassage } from '@vivid-cue/core/passages';
 import type {
   EditionDifference,
   EngravedNote,

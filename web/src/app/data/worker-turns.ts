@@ -16,9 +16,7 @@ export class WorkerTurns {
   /**
    * Runs work when its turn has come.
    * Shape:  the work's own values; who unsubscribes gives the turn back, taken or not
-   * Units:  none
    * Errors: those of the work
-   * Source: none
    */
   run<T>(work: () => Observable<T>): Observable<T> {
     return new Observable<T>((subscriber) => {

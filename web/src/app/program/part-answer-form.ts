@@ -14,12 +14,14 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { v7 as newId } from 'uuid';
 import type { BeatUnit } from '@vivid-cue/core/music';
-import type { ScaleNoteValue, TempoPolicy } from '@vivid-cue/core/sheet';
+import type { ScaleNoteValue } from '@vivid-cue/core/scale';
+import type { TempoPolicy } from '@vivid-cue/core/program';
 import type { PartChoice, ProgramPartDetail, ScaleChoice, Target } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
-import { noteValueChoices } from '../sheet/part-details';
-import { unitChoices } from '../sheet/tempo-choice';
+
+import { unitChoices } from '../ui/tempo-choice';
 import { ProblemNote } from '../ui/problem-note';
+import { noteValueChoices } from '../ui/note-values';
 
 /** What a student plays for one part: taken or not, work, edition, repeats, tempo; scales are written out from here. */
 @Component({

@@ -12,7 +12,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { catchError, map, of, switchMap, type Observable } from 'rxjs';
-import type { VerdictStatus } from '@vivid-cue/core/sheet';
+import type { VerdictStatus } from '@vivid-cue/core/program';
 import type {
   PartChoice,
   ProgramPageView,

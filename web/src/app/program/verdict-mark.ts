@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { VerdictStatus } from '@vivid-cue/core/sheet';
+import type { VerdictStatus } from '@vivid-cue/core/program';
 
 const WORDS: Readonly<Record<VerdictStatus, string>> = {
   satisfied: 'satisfied',

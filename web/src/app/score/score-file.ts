@@ -5,9 +5,9 @@ import { quarterBpm } from '@vivid-cue/core/music';
 import { scoreText } from '@vivid-cue/core/score';
 import type { EngravedPart } from '../data/engraver';
 import { ScoreApi } from '../data/score-api';
-import type { OwnEdition } from './edition-dialog';
-import { ReadingStore } from './reading-store';
-import { RoomStore } from './room-store';
+import type { OwnEdition } from './findings/edition-dialog';
+import { ReadingStore } from './findings/reading-store';
+import { RoomStore } from './room/room-store';
 
 /** The file of the open score: fetched once, engraved and read from here. */
 @Injectable()

@@ -3,7 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { of } from 'rxjs';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
-import { RoomStore } from './room-store';
+import { RoomStore } from './room/room-store';
 import { TargetForm } from './target-form';
 
 /** Measures as a digest tells them: a pickup at no tempo, 6/8 at ♩.=66, then common time at ♩=120. */

@@ -14,8 +14,8 @@ import { Select } from 'primeng/select';
 import { beatUnitOf, checkBpm, convertBpm, meterFrom, tempoText, type BeatUnit } from '@vivid-cue/core/music';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
-import { unitChoices } from '../sheet/tempo-choice';
-import { RoomStore } from './room-store';
+import { unitChoices } from '../ui/tempo-choice';
+import { RoomStore } from './room/room-store';
 
 /** Asks for the target tempo of a part whose sheet gives no number. */
 @Component({

@@ -1,7 +1,8 @@
 import { askTempo, parseTempo, type TempoMark } from '@vivid-cue/core/music';
 import type { AskedQuestion } from '@vivid-cue/contract';
-import { markText, readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
-import { fieldsFrom } from './tempo-choice';
+import { markText } from '@vivid-cue/core/program';
+import { readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
+import { fieldsFrom } from '../ui/tempo-choice';
 import { partForm, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
 
 /** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
@@ -29,9 +30,6 @@ function isSpans(value: unknown): value is readonly SheetSpan[] {
 /**
  * A reading to choose from, in words.
  * Shape:  a tempo, a run of measures, a date, a number or a name
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function candidateText(candidate: unknown): string {
   if (isTempo(candidate)) return markText(candidate);
@@ -43,9 +41,6 @@ export function candidateText(candidate: unknown): string {
 /**
  * Carries an answer into the field that it is about.
  * Shape:  false where the answer names no field that we know, and is only kept
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function applyAnswer(form: SheetForm, { question, candidate, text }: Answer): boolean {
   const dated = /^deadlines\[(.+)\]\/(date|time)$/u.exec(question.about);
@@ -108,9 +103,6 @@ function applyNumber(part: PartForm, field: string, text: string): boolean {
 /**
  * One part for each key that a line of scales names.
  * Shape:  the part keeps the first key; copies with the others follow it
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function splitByKeys(
   form: SheetForm,
@@ -136,9 +128,6 @@ export function splitByKeys(
 /**
  * Reads the tempo that was typed as printed into the part's fields.
  * Shape:  a hint for the person, "" where nothing is left to say; the fields stay where the text cannot be read
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function applyPrinted(part: PartForm): string {
   const { printed, bound, beatUnit, low, high, words } = part.controls;
@@ -156,13 +145,7 @@ export function applyPrinted(part: PartForm): string {
   return needsUnit ? 'No note value is printed; choose which note gets the beat.' : '';
 }
 
-/**
- * Takes an answer into the sheet: a yes to several keys makes a part of each, all else goes into its field.
- * Shape:  none
- * Units:  none
- * Errors: none
- * Source: none
- */
+/** Takes an answer into the sheet: a yes to several keys makes a part of each, all else goes into its field. */
 export function takeAnswer(form: SheetForm, answer: Answer, newId: () => string): void {
   const { about, candidates } = answer.question;
   const keys = candidates.filter((one): one is string => typeof one === 'string');

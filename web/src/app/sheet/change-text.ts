@@ -1,13 +1,11 @@
 import type { TempoMark } from '@vivid-cue/core/music';
-import { markText, type SheetSpan } from '@vivid-cue/core/sheet';
+import { markText } from '@vivid-cue/core/program';
+import type { SheetSpan } from '@vivid-cue/core/sheet';
 import { candidateText } from './answers';
 
 /**
  * A field's value in words, as a difference shows it.
  * Shape:  "nothing" where nothing is stated
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function valueText(field: string, value: unknown): string {
   if (value === null || value === undefined || value === '' || value === 'unstated') return 'nothing';

@@ -9,8 +9,6 @@ const LONG_PASTE = 20_000;
  * are put in as a value, because browsers take many seconds to insert a hundred pages line by line.
  * Shape:  the field's new value, or why it is refused; null for a short one, which the browser pastes as ever
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export function takeLongPaste(
   event: ClipboardEvent,

@@ -3,11 +3,12 @@ import { ReactiveFormsModule } from '@angular/forms';
 import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import type { Vocabulary } from '@vivid-cue/core/music';
-import type { Accompaniment, Repeats, ScaleNoteValue } from '@vivid-cue/core/sheet';
+import type { Accompaniment, Repeats } from '@vivid-cue/core/sheet';
+import type { ScaleNoteValue } from '@vivid-cue/core/scale';
 import type { SheetPartInput } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import type { DetailForm } from './sheet-form';
+import { noteValueChoices } from '../ui/note-values';
 
 /** What a part states beside label, work, measures and tempo. */
 @Component({
@@ -171,17 +172,4 @@ export class PartDetails {
     { value: null, label: 'not stated' },
     ...noteValueChoices(this.session.vocabulary()),
   ]);
-}
-
-const VALUES: readonly (readonly [ScaleNoteValue, string, string])[] = [
-  ['half', 'half notes', 'minims'],
-  ['quarter', 'quarter notes', 'crotchets'],
-  ['eighth', 'eighth notes', 'quavers'],
-  ['eighth-triplet', 'eighth triplets', 'triplet quavers'],
-  ['sixteenth', 'sixteenth notes', 'semiquavers'],
-];
-
-/** Note values of scales in the studio's words. */
-export function noteValueChoices(vocabulary: Vocabulary): { value: ScaleNoteValue; label: string }[] {
-  return VALUES.map(([value, us, uk]) => ({ value, label: vocabulary === 'uk' ? uk : us }));
 }

@@ -9,9 +9,6 @@ export interface PartGroup {
 /**
  * The parts of a sheet by what they hold for, in the order in which each group first stands.
  * Shape:  one group without a name where nothing is said
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function partGroups(form: SheetForm): PartGroup[] {
   const groups = new Map<string, { part: PartForm; n: number }[]>();
@@ -25,9 +22,6 @@ export function partGroups(form: SheetForm): PartGroup[] {
 /**
  * The place on the whole sheet that a place in a group stands for.
  * Shape:  behind the group's last part where the place is its end
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function placeInGroup({ parts }: PartGroup, index: number, from: number): number {
   const others = parts.filter(({ n }) => n !== from);

@@ -67,7 +67,7 @@ import { movePart, partGroups, partNames, placeInGroup, type PartGroup } from '.
 import { RulesCard } from './rules-card';
 import { issueOfPart, issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
-import { BOUND_CHOICES, unitChoices } from './tempo-choice';
+import { BOUND_CHOICES, unitChoices } from '../ui/tempo-choice';
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({

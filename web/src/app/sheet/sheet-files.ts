@@ -13,7 +13,6 @@ export type ImportedSheet =
 /**
  * Reads a JSON or CSV file of a sheet.
  * Shape:  JSON is a whole structured sheet, CSV its parts
- * Units:  none
  * Errors: an Error with a sentence for a person
  * Source: docs/formats.md; RFC 4180 for CSV
  */

@@ -1,7 +1,7 @@
 import { blankDetail, sheetChangeSchema, type SheetChange } from '@vivid-cue/contract';
 import { issuesOf } from './sheet-checks';
 import { emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
-import { fieldsFrom, tempoFrom, unitChoices } from './tempo-choice';
+import { fieldsFrom, tempoFrom, unitChoices } from '../ui/tempo-choice';
 
 const ID = '01900000-0000-7000-8000-000000000000';
 const tempo = { beatUnit: 'dotted-quarter', bpmMin: 60, bpmMax: 66, bound: 'range', words: null } as const;

@@ -1,13 +1,8 @@
 import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { v7 as newId } from 'uuid';
 import type { BeatUnit, TempoBound } from '@vivid-cue/core/music';
-import {
-  readSpanPhrase,
-  type Accompaniment,
-  type Repeats,
-  type ScaleNoteValue,
-  type SheetSpan,
-} from '@vivid-cue/core/sheet';
+import { readSpanPhrase, type Accompaniment, type Repeats, type SheetSpan } from '@vivid-cue/core/sheet';
+import type { ScaleNoteValue } from '@vivid-cue/core/scale';
 import {
   blankDetail,
   type DeadlineInput,
@@ -17,7 +12,7 @@ import {
   type SheetPartInput,
   type SheetView,
 } from '@vivid-cue/contract';
-import { fieldsFrom, tempoFrom } from './tempo-choice';
+import { fieldsFrom, tempoFrom } from '../ui/tempo-choice';
 
 type Text = FormControl<string>;
 
@@ -190,9 +185,7 @@ const orNull = (value: string): string | null => (value.trim() === '' ? null : v
 /**
  * What the fields say, as the contract wants it.
  * Shape:  empty texts of optional fields become null; measures that cannot be read are an issue and left out
- * Units:  none
  * Errors: none; the contract's schema judges the rest
- * Source: none
  */
 export function sheetFrom(form: SheetForm, rest: SheetRest = {}): SheetEntry {
   const { body, year, division, instrument, deadlines, parts } = form.getRawValue();

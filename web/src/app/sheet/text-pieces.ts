@@ -12,8 +12,6 @@ export interface TextPiece {
  * The published text cut where what was recognised changes; of marks that lie in each other the innermost counts.
  * Shape:  together the pieces are the whole text
  * Units:  characters
- * Errors: none
- * Source: none
  */
 export function textPieces({
   text,

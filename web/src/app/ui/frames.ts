@@ -6,9 +6,7 @@ const SLICE_MS = 6;
 /**
  * Does a piece of work item by item and lets the page breathe between slices.
  * Shape:  in order; stops quietly when `isWanted` says so
- * Units:  none
  * Errors: those of the work
- * Source: none
  */
 export async function inSlices<T>(
   items: readonly T[],
@@ -42,9 +40,7 @@ export function nextFrame(): Promise<void> {
 /**
  * A count that grows a step a frame until it has reached its end, so that what it shows comes bit by bit.
  * Shape:  begins with `start`; never falls, also where the end does
- * Units:  none
  * Errors: none; asked outside of an injection context Angular's own
- * Source: none
  */
 export function countByFrames(end: () => number, { start = 0, step = 1 } = {}): Signal<number> {
   const count = signal(start);

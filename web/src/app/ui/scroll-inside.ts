@@ -4,9 +4,6 @@ const MARGIN_PX = 20;
 /**
  * Scrolls a box just so far that a node in it can be seen; the page itself stays where it is.
  * Shape:  does nothing where the box does not scroll
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function scrollInside(box: Element | null, node: Element | undefined): void {
   if (!box || !node || box.scrollHeight <= box.clientHeight + 1) return;

@@ -2,8 +2,6 @@
  * Days to a date as people say them.
  * Shape:  "today", "tomorrow", "17 days", "3 days ago"
  * Units:  calendar days
- * Errors: none
- * Source: none
  */
 export function daysText(days: number): string {
   if (days === 0) return 'today';
@@ -15,8 +13,6 @@ export function daysText(days: number): string {
  * A chance in whole percent, without claiming certainty.
  * Shape:  "<1", "1"…"99", ">99"
  * Units:  percent
- * Errors: none
- * Source: none
  */
 export function percentText(chance: number): string {
   if (chance < 0.005) return '<1';
@@ -27,8 +23,6 @@ export function percentText(chance: number): string {
  * Seconds as people read them.
  * Shape:  "8.3 s" below a minute, "1:06" above
  * Units:  seconds
- * Errors: none
- * Source: none
  */
 export function secondsText(seconds: number): string {
   if (seconds < 59.95) return `${seconds.toFixed(1)} s`;
@@ -39,9 +33,6 @@ export function secondsText(seconds: number): string {
 /**
  * A calendar day as people read it, without its year where that is clear.
  * Shape:  "Sat 16 Jan 2027"
- * Units:  none
- * Errors: none
- * Source: none
  */
 export function dayText(date: string): string {
   return new Intl.DateTimeFormat('en-GB', {

@@ -1,10 +1,4 @@
-/**
- * Whether a key belongs to a field, dialog or menu and must not be taken as a shortcut.
- * Shape:  none
- * Units:  none
- * Errors: none
- * Source: none
- */
+/** Whether a key belongs to a field, dialog or menu and must not be taken as a shortcut. */
 export function isTyping(event: KeyboardEvent): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return true;
   const target = event.target;

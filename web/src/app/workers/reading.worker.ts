@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { suggestPassages } from '@vivid-cue/core/climb';
+import { suggestPassages } from '@vivid-cue/core/passages';
 import {
   beatOf,
   compareEditions,

@@ -1,0 +1,72 @@
+import { withSigns } from '../../music/index.js';
+import type { Score, Span } from '../../score/index.js';
+import type { FindingKind, RawFinding } from './finding.js';
+import type { OrnamentRule } from './ornament-rules.js';
+import type { MusicReading } from '../read-music.js';
+import type { SoloLine } from '../line/solo-line.js';
+
+/** Turns one kind of the reading into findings. */
+export type Finder = (from: Reading) => RawFinding[];
+
+/**
+ * What findings are made from.
+ * Shape: `indexOf` gives the index of a printed number, of one that stands twice the first; the rules are the sheet's
+ */
+export interface Reading extends MusicReading {
+  readonly score: Score;
+  readonly line: SoloLine;
+  readonly indexOf: (number: string) => number;
+  readonly ornamentRules: readonly OrnamentRule[];
+}
+
+/** How much each kind matters when the pencil is in hand (our own order, common practice, no source). */
+export const IMPORTANCE: Readonly<Record<FindingKind, number>> = {
+  deciding: 1,
+  return: 0.8,
+  meter: 0.78,
+  surprise: 0.7,
+  'odd-one-out': 0.66,
+  ornament: 0.62,
+  'rare-note': 0.68,
+  awkward: 0.56,
+  'double-dot': 0.54,
+  feel: 0.5,
+  dynamics: 0.46,
+  held: 0.42,
+  shows: 0.4,
+  rhythm: 0.36,
+  repeat: 0.32,
+  run: 0.28,
+};
+
+/** Two stretches are seen side by side up to so many measures. */
+export const WIDEST_PAIR = 4;
+
+/** The measures that a text such as "9" or "9-12" names. */
+export function spanOf(indexOf: Reading['indexOf'], text: string): Span {
+  const [from = '', to = from] = text.split('-');
+  return { fromIndex: indexOf(from), endIndex: indexOf(to) + 1 };
+}
+
+/** A finding of a kind, with what it does not say left empty. */
+export function raw(
+  kind: FindingKind,
+  finding: Partial<RawFinding> & Pick<RawFinding, 'title' | 'sentence'>,
+): RawFinding {
+  return {
+    kind,
+    importance: IMPORTANCE[kind],
+    places: [],
+    notes: [],
+    pair: null,
+    detail: '',
+    ...finding,
+    title: withSigns(finding.title),
+    sentence: withSigns(finding.sentence),
+  };
+}
+
+/** The text with a capital first letter. */
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

@@ -1,0 +1,110 @@
+import { hashText } from '../../base/index.js';
+import { measureIndexes, type Score, type Span } from '../../score/index.js';
+import { articulationOf } from '../line/articulation.js';
+import { FINDERS } from './finding-texts.js';
+import type { Finding, RawFinding } from './finding.js';
+import { readOrnamentRule } from './ornament-rules.js';
+import type { MusicReading } from '../read-music.js';
+import type { SoloLine } from '../line/solo-line.js';
+
+/**
+ * Turns a reading into findings, the most important first.
+ * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet
+ */
+export function findingsOf(
+  score: Score,
+  line: SoloLine,
+  reading: MusicReading,
+  ornamentRules: readonly string[] = [],
+): Finding[] {
+  const prints = measurePrints(score, line);
+  const indexes = measureIndexes(score.measures);
+  const from = {
+    ...reading,
+    score,
+    line,
+    indexOf: (number: string) => indexes.get(number) ?? 0,
+    ornamentRules: ornamentRules.map((text) => readOrnamentRule(text)),
+  };
+  const taken = new Map<string, number>();
+  return FINDERS.flatMap((find) => find(from))
+    .map((raw, n) => ({ raw, n }))
+    .sort((a, b) => b.raw.importance - a.raw.importance || firstOf(a.raw) - firstOf(b.raw) || a.n - b.n)
+    .map(({ raw }) => {
+      const { detail, ...shown } = raw;
+      const key = `${raw.kind}:${hashText([detail, ...keyPlaces(raw).map((index) => prints[index] ?? '')].join('\n'))}`;
+      const count = taken.get(key) ?? 0;
+      taken.set(key, count + 1);
+      return { ...shown, key, id: count === 0 ? key : `${key}~${count}` };
+    });
+}
+
+/** A mark that an instructor set on a finding. Shape: `measure` is the printed number it stood at. */
+export interface FindingMark {
+  readonly key: string;
+  readonly measure: string;
+}
+
+/**
+ * Which mark belongs to which finding: the same thing in the same measures, though a corrected file may number them
+ * otherwise. Of several alike the one with the same number is meant, then the next.
+ * Shape:  by the finding's id; marks whose finding is gone are in none
+ */
+export function matchMarks<M extends FindingMark>(
+  findings: readonly Finding[],
+  marks: readonly M[],
+  numberOf: (index: number) => string,
+): ReadonlyMap<string, M> {
+  const matched = new Map<string, M>();
+  const free = new Set(marks);
+  const take = (fits: (finding: Finding, mark: M) => boolean): void => {
+    for (const finding of findings) {
+      if (matched.has(finding.id)) continue;
+      for (const mark of free) {
+        if (mark.key !== finding.key || !fits(finding, mark)) continue;
+        matched.set(finding.id, mark);
+        free.delete(mark);
+        break;
+      }
+    }
+  };
+  take((finding, mark) => numberOf(finding.places[0] ?? 0) === mark.measure);
+  take(() => true);
+  return matched;
+}
+
+function firstOf({ places }: RawFinding): number {
+  return places[0] ?? -1;
+}
+
+/** The measures whose music decides whether a finding is still the same: of a rhythm or a scale, the text does. */
+function keyPlaces({ kind, places, pair }: RawFinding): readonly number[] {
+  if (kind === 'rhythm' || kind === 'run' || kind === 'shows' || kind === 'dynamics' || kind === 'feel')
+    return [];
+  if (!pair) return places;
+  const run = ({ fromIndex, endIndex }: Span): number[] =>
+    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
+  return [...run(pair.a), ...run(pair.b)];
+}
+
+/**
+ * The music of each measure as one short mark: pitches, places, lengths, articulation.
+ * Shape:  16 hexadecimal digits a measure, equal for equal music
+ */
+export function measurePrints({ measures }: Pick<Score, 'measures'>, line: SoloLine): string[] {
+  return measures.map(({ length }, index) =>
+    hashText(
+      [
+        `${length.num}/${length.den}`,
+        ...(line.byMeasure[index] ?? []).map((note) =>
+          [
+            note.midi ?? 'x',
+            `${note.onset.num}/${note.onset.den}`,
+            note.length.toFixed(4),
+            articulationOf(note),
+          ].join(' '),
+        ),
+      ].join('|'),
+    ),
+  );
+}

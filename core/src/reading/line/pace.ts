@@ -1,0 +1,64 @@
+import { roundTo } from '../../base/index.js';
+import { isCompound, toNumber, type Meter } from '../../music/index.js';
+import type { Score } from '../../score/index.js';
+
+/** How fast the music goes, place by place. Units: `at` in quarters from the beginning, quarters a minute. */
+export interface Pace {
+  readonly segments: readonly { readonly at: number; readonly quarterBpm: number }[];
+  /** The beat that is counted in tempos for people: a dotted quarter is 1.5. */
+  readonly beatQuarters: number;
+}
+
+/** The beat of a meter in quarters: three of the printed beats where it is compound. */
+export function beatOf(meter: Meter): number {
+  return (isCompound(meter) ? 12 : 4) / meter.beatType;
+}
+
+/**
+ * The pace of a score, scaled so that its opening goes at `bpm` if one is asked.
+ * Shape:  no segments where neither file nor caller gives a tempo
+ * Units:  `bpm` counts beats of the first full measure
+ * Source: MusicXML 4.0 for the tempos in the file
+ */
+export function paceOf({ tempos, measures }: Score, bpm: number | null): Pace {
+  const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
+  const beatQuarters = first ? beatOf(first.meter) : 1;
+  const segments = tempos.map(({ at, quarterBpm }) => ({ at: toNumber(at), quarterBpm }));
+  if (bpm === null) return { segments, beatQuarters };
+  const opening = segments[0]?.quarterBpm;
+  const asked = bpm * beatQuarters;
+  return {
+    segments:
+      opening === undefined
+        ? [{ at: 0, quarterBpm: asked }]
+        : segments.map(({ at, quarterBpm }, n) => ({
+            at: n === 0 ? 0 : at,
+            quarterBpm: (quarterBpm * asked) / opening,
+          })),
+    beatQuarters,
+  };
+}
+
+/** Quarters a minute at a place; null where no tempo is known. */
+export function quarterBpmOf({ segments }: Pace, at: number): number | null {
+  return segments.findLast((segment) => segment.at <= at + 1e-9)?.quarterBpm ?? null;
+}
+
+/**
+ * Seconds from one place to another, over each tempo between.
+ * Shape:  null where a stretch has no tempo
+ * Units:  quarters in, seconds out, to the microsecond
+ * Source: arithmetic
+ */
+export function secondsBetween(pace: Pace, from: number, to: number): number | null {
+  const turns = pace.segments.map(({ at }) => at).filter((at) => at > from && at < to);
+  const places = [from, ...turns, to];
+  let seconds = 0;
+  for (let n = 0; n + 1 < places.length; n += 1) {
+    const start = places[n] ?? 0;
+    const bpm = quarterBpmOf(pace, start);
+    if (bpm === null) return null;
+    seconds += (((places[n + 1] ?? start) - start) * 60) / bpm;
+  }
+  return roundTo(seconds, 6);
+}

@@ -1,0 +1,102 @@
+import type { ScoreDigest } from '@vivid-cue/core/score';
+import { daysLeft, dueMoment, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
+import { cueRows, cueView } from '../cues/repository.js';
+import type { Studio } from '../db/studio.js';
+import { findingMarks } from '../findings/repository.js';
+import { notFound } from '../http/problem.js';
+
+import { passageView } from '../passages/view.js';
+import { readMeasureMap } from '../practice/measure-map.js';
+import { findScore, readNumbering } from './repository.js';
+import { judgePart } from '../practice/judge.js';
+import { ownerOfPart, findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { deadlinesOf, findSheetRow, revisionsById } from '../published/repository.js';
+import { partTempoText, askedSpan } from '../practice/asked.js';
+import { passageRows } from '../practice/passage-row.js';
+import { effectiveTarget } from '../practice/target.js';
+import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
+import { studioFacts } from '../studio/facts.js';
+
+/**
+ * Everything the score room of one part shows.
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found
+ */
+export async function scoreRoom(
+  studio: Studio,
+  programPartId: string,
+  nowMs: number,
+): Promise<ScoreRoomView> {
+  const part = await findProgramPart(studio, programPartId);
+  const owner = await ownerOfPart(studio, programPartId);
+  const sheet = owner && (await findSheetRow(studio, owner.sheet_id));
+  if (!owner || !sheet) throw notFound('part');
+  const facts = await studioFacts(studio);
+  const [revision] = await revisionsById(studio, [owner.revision_id]);
+  const score = part.score_id === null ? null : await findScore(studio, part.score_id);
+  const rows = await passageRows(studio, [part]);
+  const next = nextDeadline(await deadlinesOf(studio, [owner.revision_id]), nowMs);
+  const moment = next && dueMoment(next);
+  const digest = score && (JSON.parse(score.digest) as ScoreDigest);
+  const { range, issue } = rangeOf(part, digest);
+  const judged = judgePart({
+    part,
+    measures: readMeasureMap(part.measure_map),
+    passages: rows,
+    facts,
+    nowMs,
+  });
+  return {
+    programPartId,
+    student: { id: owner.student_id, name: owner.name, instrument: owner.instrument, version: owner.version },
+    sheetId: sheet.id,
+    sheetTitle: sheetTitle(sheet),
+    partLabel: part.label,
+    workTitle: part.work_title,
+    span:
+      part.span_from === null || part.span_to === null ? null : { from: part.span_from, to: part.span_to },
+    spanIssue: issue,
+    tempoText: partTempoText(part),
+    target: effectiveTarget(part),
+    daysLeft: moment && daysLeft(instantOf(moment), nowMs, facts.zone),
+    score: score && digest && { id: score.id, fileName: score.file_name, digest },
+    range,
+    passages: rows.map((row) => passageView(row, nowMs)),
+    cues: (await cueRows(studio, part)).map(cueView),
+    findingMarks: await findingMarks(studio, part),
+    numbering: readNumbering(score?.numbering ?? null),
+    ornamentRules: (revision?.extras.notes ?? [])
+      .filter(({ kind }) => kind === 'ornament')
+      .map(({ text }) => text),
+    program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
+    part: {
+      state: judged.state,
+      chance: judged.chance,
+      expectedSlips: judged.expectedSlips,
+      sentence: judged.sentence,
+    },
+  };
+}
+
+/** The parts of a program that are played and have a score that holds what is asked. */
+async function playedParts(studio: Studio, programId: string): Promise<ScoreRoomView['program']['parts']> {
+  const parts = await programPartRows(studio, { programIds: [programId] });
+  return parts.flatMap((part) => {
+    const measures = part.is_taken === 1 ? readMeasureMap(part.measure_map) : null;
+    const span = measures && askedSpan(measures, part);
+    return span?.ok ? [{ id: part.program_part_id, label: part.label, ...span.value }] : [];
+  });
+}
+
+function rangeOf(
+  part: ProgramPartRow,
+  digest: ScoreDigest | null,
+): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
+  if (!digest) return { range: null, issue: null };
+  const span = askedSpan(digest.measures, part);
+  if (span.ok) return { range: span.value, issue: null };
+  return {
+    range: null,
+    issue: `The sheet asks for measures ${part.span_from}–${part.span_to}. ${span.issues[0]?.message ?? ''}`,
+  };
+}

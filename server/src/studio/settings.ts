@@ -1,0 +1,67 @@
+import { CLIMB_SCHOOLS, type Settings, type SettingsView } from '@vivid-cue/contract';
+import type { Studio } from '../db/studio.js';
+import { Problem } from '../http/problem.js';
+
+type Schools = Pick<Settings, 'climb' | 'rungRule' | 'tempoPolicy' | 'articulation' | 'graceNotes'>;
+
+/** What a studio holds to until it chooses. Source: product design, schools of practice. */
+const DEFAULT_SCHOOLS: Schools = {
+  climb: CLIMB_SCHOOLS[0],
+  rungRule: 'three-in-a-row',
+  tempoPolicy: 'keep',
+  articulation: 'as-marked',
+  graceNotes: 'on-the-beat',
+};
+
+interface StudioRow {
+  readonly name: string;
+  readonly zone: string;
+  readonly vocabulary: 'us' | 'uk';
+  readonly version: number;
+  readonly schools: string;
+}
+
+/**
+ * The studio's settings.
+ * Shape:  what was never chosen has its default
+ */
+export async function readSettings(studio: Studio): Promise<SettingsView> {
+  const row = (await studio
+    .db('studios')
+    .where({ id: studio.id })
+    .first('name', 'zone', 'vocabulary', 'version', 'schools')) as StudioRow;
+  const { name: studioName, zone, vocabulary, version, schools } = row;
+  return {
+    studioName,
+    zone,
+    vocabulary,
+    version,
+    ...DEFAULT_SCHOOLS,
+    ...(JSON.parse(schools) as Partial<Schools>),
+  };
+}
+
+/**
+ * Changes the studio's settings.
+ * Shape:  the settings as stored
+ * Errors: Problem version-stale
+ */
+export async function changeSettings(
+  studio: Studio,
+  version: number,
+  settings: Settings,
+): Promise<SettingsView> {
+  const { studioName, zone, vocabulary, ...schools } = settings;
+  const changed = await studio
+    .db('studios')
+    .where({ id: studio.id, version })
+    .update({ name: studioName, zone, vocabulary, schools: JSON.stringify(schools), version: version + 1 });
+  const current = await readSettings(studio);
+  if (changed !== 1)
+    throw new Problem(
+      'version-stale',
+      'The settings were changed in another window meanwhile; look at both and save again.',
+      { current },
+    );
+  return current;
+}

@@ -1,0 +1,129 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { v7 as newId } from 'uuid';
+import { MessageService } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import { CUE_KINDS, CUE_TEXT_LIMIT, type CueKind } from '@vivid-cue/core/cues';
+import { measuresText } from '@vivid-cue/core/music';
+import { parseSpan, type Span } from '@vivid-cue/core/score';
+import type { CueView } from '@vivid-cue/contract';
+import { troubleOf } from '../../data/problem';
+import { ScoreApi } from '../../data/score-api';
+import { SessionStore } from '../../data/session-store';
+import { RoomStore } from '../room/room-store';
+
+/** The cues of the open score: written at the selected measures, changed in place, removed with Undo. */
+@Component({
+  selector: 'vc-cues-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, FormsModule, InputText, Select],
+  templateUrl: './cues-panel.html',
+  styleUrl: './cues-panel.css',
+})
+export class CuesPanel {
+  private readonly api = inject(ScoreApi);
+  private readonly messages = inject(MessageService);
+  private readonly session = inject(SessionStore);
+  private readonly destroyRef = inject(DestroyRef);
+  private id = newId();
+  protected readonly room = inject(RoomStore);
+
+  readonly selection = input<Span | null>(null);
+  readonly look = output<Span>();
+
+  protected readonly limit = CUE_TEXT_LIMIT;
+  protected readonly kinds = CUE_KINDS.map((value) => ({ value, label: value }));
+  protected readonly kind = signal<CueKind>('trap');
+  protected readonly text = signal('');
+  protected readonly typedSpan = signal<string | null>(null);
+  protected readonly editing = signal<CueView | null>(null);
+  protected readonly issue = signal('');
+  protected readonly span = computed(() => this.typedSpan() ?? this.selectedText());
+  protected readonly rows = computed(() =>
+    (this.room.room()?.cues ?? []).map((cue) => ({
+      ...cue,
+      where: measuresText(cue.from, cue.to, this.session.vocabulary()),
+    })),
+  );
+
+  private selectedText(): string {
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    const selection = this.selection();
+    if (!selection) return '';
+    const [from, to] = [
+      measures[selection.fromIndex]?.number ?? '',
+      measures[selection.endIndex - 1]?.number ?? '',
+    ];
+    return from === to ? from : `${from}–${to}`;
+  }
+
+  protected edit(cue: CueView): void {
+    this.editing.set(cue);
+    this.kind.set(cue.kind);
+    this.text.set(cue.text);
+    this.typedSpan.set(cue.from === cue.to ? cue.from : `${cue.from}–${cue.to}`);
+    this.issue.set('');
+    this.look.emit(cue);
+  }
+
+  protected cancel(): void {
+    this.editing.set(null);
+    this.text.set('');
+    this.typedSpan.set(null);
+    this.issue.set('');
+  }
+
+  protected save(): void {
+    const partId = this.room.room()?.programPartId;
+    const span = parseSpan(this.span());
+    if (partId === undefined) return;
+    if (!span.ok || this.span().trim() === '') {
+      this.issue.set('Say where: select measures, or type a number such as 9 or 9–12.');
+      return;
+    }
+    if (this.text().trim() === '') {
+      this.issue.set('Write what to remember here.');
+      return;
+    }
+    const cue = { kind: this.kind(), text: this.text().trim(), ...span.value };
+    const editing = this.editing();
+    const call = editing
+      ? this.api.changeCue(editing, cue)
+      : this.api.addCue(partId, { id: this.id, ...cue, findingKey: null });
+    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+      next: (saved) => {
+        this.id = newId();
+        this.room.replaceCue(saved);
+        this.cancel();
+      },
+      error: (error: unknown) => this.issue.set(troubleOf(error).message),
+    });
+  }
+
+  protected remove(cue: CueView): void {
+    this.room.run(this.api.removeCue(cue.id), () => {
+      this.room.dropCue(cue.id);
+      const data = {
+        undo: () => {
+          this.api
+            .restoreCue(cue.id)
+            .pipe(takeUntilDestroyed(this.destroyRef))
+            .subscribe(() => this.room.replaceCue(cue));
+        },
+      };
+      this.messages.add({ severity: 'secondary', summary: 'Cue removed', life: 12_000, data });
+    });
+  }
+}

@@ -1,0 +1,230 @@
+import type { ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+  type AfterViewInit,
+} from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { catchError, EMPTY, filter, switchMap } from 'rxjs';
+import { inSpan, type Span } from '@vivid-cue/core/score';
+import { Engraver, type EngravedPart, type EngravedSheetNews } from '../../data/engraver';
+import { inSlices, nextFrame } from '../../ui/frames';
+import { scrollInside } from '../../ui/scroll-inside';
+import { EngravedSheet } from './engraved-sheet';
+import type { ChosenMarks, ScoreMarks } from './score-marks';
+import { signBox, signsOf } from './svg-picture';
+
+/** Redraw only when the width changed by more than this: scroll bars come and go. */
+const WIDTH_STEP_PX = 40;
+/** Sheets are drawn before they come into sight by so much. */
+const NEAR_PX = 500;
+/** A selection is kept in sight for so long, in milliseconds, whatever opens beside it. */
+const FOLLOW_MS = 1500;
+
+/** The engraved part; layers, the asked measures and the selection are marked in it, and a measure can be picked. */
+@Component({
+  selector: 'vc-engraved-score',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (failure()) {
+      <p class="note" role="status">{{ failure() }}</p>
+    } @else if (isWorking()) {
+      <p class="note" role="status">Engraving …</p>
+    }
+    <div
+      #stage
+      class="stage"
+      role="img"
+      [class.has-dynamics]="hasDynamics()"
+      [attr.aria-label]="label()"
+    ></div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-height: 160px;
+    }
+    .note {
+      padding: 12px 16px;
+      color: var(--score-ink);
+    }
+  `,
+  host: { '(click)': 'pick($event)' },
+})
+export class EngravedScore implements AfterViewInit {
+  private readonly engraver = inject(Engraver);
+  private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  private readonly destroyRef = inject(DestroyRef);
+
+  readonly part = input.required<EngravedPart>();
+  readonly label = input.required<string>();
+  readonly asked = input<Span | null>(null);
+  readonly selection = input<Span | null>(null);
+  readonly marks = input<ScoreMarks | null>(null);
+  readonly chosen = input<ChosenMarks | null>(null);
+  readonly hasDynamics = input(false);
+  readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
+
+  protected readonly failure = signal<string | null>(null);
+  protected readonly isWorking = signal(true);
+  private readonly widthPx = signal(0);
+  private sheets: readonly EngravedSheet[] = [];
+  /** The signs that the sheets use, by name. */
+  private signs: Element | null = null;
+  private isFresh = true;
+  /** When the selection changed last. */
+  private lookedAt = 0;
+  /** Sheets near the eye that are not drawn yet. */
+  private due: EngravedSheet[] = [];
+  /** Every marking makes the ones before stop. */
+  private marking = 0;
+  private near: IntersectionObserver | null = null;
+
+  constructor() {
+    const wish = computed(() => ({ part: this.part(), widthPx: this.widthPx() }));
+    toObservable(wish)
+      .pipe(
+        filter(({ widthPx }) => widthPx > 0),
+        switchMap(({ part, widthPx }) => {
+          this.begin();
+          return this.engraver.engrave(part, widthPx).pipe(
+            catchError((error: unknown) => {
+              this.failure.set(error instanceof Error ? error.message : 'This score cannot be engraved.');
+              this.isWorking.set(false);
+              return EMPTY;
+            }),
+          );
+        }),
+        takeUntilDestroyed(),
+      )
+      .subscribe((news) => this.add(news));
+    effect(() => {
+      const spans = { asked: this.asked(), selection: this.selection() };
+      for (const sheet of this.sheets) sheet.markSpans(spans);
+      this.lookedAt = performance.now();
+      this.scrollTo(spans.selection);
+    });
+    effect(() => {
+      const layers = this.marks();
+      this.marking += 1;
+      const own = this.marking;
+      void inSlices(
+        this.sheets,
+        (sheet) => sheet.markLayers(layers),
+        () => own === this.marking,
+      );
+    });
+    effect(() => {
+      const marks = { chosen: this.chosen(), layers: this.marks() };
+      for (const sheet of this.sheets) sheet.markChosen(marks);
+    });
+  }
+
+  ngAfterViewInit(): void {
+    const observer = new ResizeObserver(([entry]) => {
+      const width = Math.round(entry?.contentRect.width ?? 0);
+      if (Math.abs(width - this.widthPx()) > WIDTH_STEP_PX) this.widthPx.set(width);
+    });
+    observer.observe(this.stage().nativeElement);
+    const box = this.stage().nativeElement.closest('.score');
+    // What opens over the music with a selection must not hide it.
+    const follower = new ResizeObserver(() => {
+      if (performance.now() - this.lookedAt < FOLLOW_MS) this.scrollTo(this.selection());
+    });
+    if (box) follower.observe(box);
+    this.destroyRef.onDestroy(() => {
+      observer.disconnect();
+      follower.disconnect();
+      this.near?.disconnect();
+      this.marking += 1;
+    });
+  }
+
+  private begin(): void {
+    this.isWorking.set(true);
+    this.failure.set(null);
+    this.isFresh = true;
+  }
+
+  /** Puts the next sheet under those that came; the first takes the place of what was there. */
+  private add({ sheet, glyphs }: EngravedSheetNews): void {
+    const stage = this.stage().nativeElement;
+    if (this.isFresh) {
+      this.isFresh = false;
+      this.near?.disconnect();
+      this.near = this.watch();
+      this.sheets = [];
+      this.due = [];
+      this.signs = signBox();
+      stage.replaceChildren(this.signs);
+    }
+    if (glyphs !== '') this.signs?.append(...signsOf(glyphs));
+    const next = new EngravedSheet(sheet, this.sheets.at(-1)?.endIndex ?? 0);
+    this.sheets = [...this.sheets, next];
+    stage.append(next.box);
+    this.near?.observe(next.box);
+    const selection = this.selection();
+    if (inSpan(next, selection?.fromIndex ?? -1)) this.scrollTo(selection);
+  }
+
+  /** Draws each sheet when it comes near the eye. */
+  private watch(): IntersectionObserver {
+    const near = new IntersectionObserver(
+      (entries) => {
+        const boxes = new Set(
+          entries.filter(({ isIntersecting }) => isIntersecting).map(({ target }) => target),
+        );
+        const fresh = this.sheets.filter(({ box, isDrawn }) => boxes.has(box) && !isDrawn);
+        for (const { box } of fresh) near.unobserve(box);
+        this.due.push(...fresh);
+        if (fresh.length > 0 && this.due.length === fresh.length) void this.drawDue(near);
+      },
+      { root: this.stage().nativeElement.closest('.score'), rootMargin: `${NEAR_PX}px 0px` },
+    );
+    return near;
+  }
+
+  /** A few measures a frame. */
+  private async drawDue(near: IntersectionObserver): Promise<void> {
+    for (;;) {
+      await nextFrame();
+      const sheet = this.due[0];
+      if (!sheet || near !== this.near) return;
+      sheet.open();
+      this.isWorking.set(false);
+      await nextFrame();
+      // Marked before it is seen.
+      const selection = this.selection();
+      sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
+      do await nextFrame();
+      while (near === this.near && !sheet.drawNext());
+      if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(this.selection());
+      if (near === this.near) this.due.shift();
+    }
+  }
+
+  private scrollTo(selection: Span | null): void {
+    if (!selection) return;
+    const { fromIndex } = selection;
+    const sheet = this.sheets.find((one) => inSpan(one, fromIndex));
+    // Places are asked for when the frame is laid out anyway.
+    requestAnimationFrame(() =>
+      scrollInside(this.stage().nativeElement.closest('.score'), sheet?.measureAt(fromIndex)),
+    );
+  }
+
+  protected pick(event: MouseEvent): void {
+    const measure = event.target instanceof Element ? event.target.closest('g.measure') : null;
+    if (!measure) return;
+    const index = Math.max(-1, ...this.sheets.map((sheet) => sheet.indexOf(measure)));
+    if (index >= 0) this.pickMeasure.emit({ index, isWidening: event.shiftKey });
+  }
+}

@@ -1,0 +1,232 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { withSigns } from '@vivid-cue/core/music';
+import { measureIndexes, type Span } from '@vivid-cue/core/score';
+import { SessionStore } from '../../data/session-store';
+import type { RibbonMarks } from '../ribbon/ribbon-model';
+import { ReadingStore } from './reading-store';
+import { RoomStore } from '../room/room-store';
+import { RoomWords } from '../room/room-words';
+import {
+  OFF_KEY,
+  shapeOf,
+  type ArticulationShape,
+  type ChosenMarks,
+  type ScoreMarks,
+} from '../engraving/score-marks';
+
+/** The layers over the music, in the order of their keys 1 to 7. */
+export const LAYERS = [
+  { name: 'findings', label: 'Findings' },
+  { name: 'demand', label: 'Demand' },
+  { name: 'articulation', label: 'Articulation' },
+  { name: 'dynamics', label: 'Dynamics' },
+  { name: 'names', label: 'Accidentals' },
+  { name: 'rhythm', label: 'Rhythm' },
+  { name: 'alike', label: 'Alike' },
+] as const;
+
+/** One of the layers. */
+export type LayerName = (typeof LAYERS)[number]['name'];
+
+/** Findings of less weight make no tick on the ribbon: it would be full of them (our own knee). */
+const TICK_IMPORTANCE = 0.5;
+
+/** As many rhythms as there are tints to tell them apart. */
+const MOST_RHYTHMS = 4;
+
+/** Which layers are on, and what they draw into the music and onto the ribbon. */
+@Injectable()
+export class LayerStore {
+  private readonly reading = inject(ReadingStore);
+  private readonly room = inject(RoomStore);
+  private readonly session = inject(SessionStore);
+  private readonly words = inject(RoomWords);
+
+  readonly on = signal<ReadonlySet<LayerName>>(new Set(['findings']));
+  /** The note that is asked for; null takes the first of the list. */
+  readonly askedName = signal<string | null>(null);
+
+  private readonly span = computed((): Span => {
+    const count = this.room.room()?.score?.digest.measures.length ?? 0;
+    return this.room.room()?.range ?? { fromIndex: 0, endIndex: count };
+  });
+  private readonly facts = computed(() =>
+    (this.reading.result()?.facts ?? []).slice(this.span().fromIndex, this.span().endIndex),
+  );
+  /** The notes that can be asked for, those off the key first. */
+  readonly names = computed(() => {
+    const offKey = new Set<string>();
+    const counts = new Map<string, number>();
+    const { fromIndex, endIndex } = this.span();
+    let off = 0;
+    for (const note of (this.reading.result()?.engraved ?? []).slice(fromIndex, endIndex).flat()) {
+      if (note.isOffKey && note.note > 0) off += 1;
+      if (note.name === null || note.note === 0) continue;
+      counts.set(note.name, (counts.get(note.name) ?? 0) + 1);
+      if (note.isOffKey) offKey.add(note.name);
+    }
+    const list = [...counts]
+      .map(([name, count]) => ({ name, count, isOffKey: offKey.has(name) }))
+      .sort((a, b) => Number(b.isOffKey) - Number(a.isOffKey) || a.name.localeCompare(b.name));
+    return [
+      ...(off > 0 ? [{ value: OFF_KEY, label: `every note off the key, ${off}` }] : []),
+      ...list.map(({ name, count, isOffKey }) => ({
+        value: name,
+        label: `every ${this.nameText(name)}, ${count}${isOffKey ? ', off the key' : ''}`,
+      })),
+    ];
+  });
+  readonly name = computed(() => this.askedName() ?? this.names()[0]?.value ?? null);
+  /** Counts of the asked note by measure index. */
+  private readonly nameCounts = computed(() => {
+    const name = this.name();
+    const { fromIndex, endIndex } = this.span();
+    return (this.reading.result()?.engraved ?? []).map((notes, index) =>
+      index < fromIndex || index >= endIndex
+        ? 0
+        : notes.filter((note) => note.note > 0 && (name === OFF_KEY ? note.isOffKey : note.name === name))
+            .length,
+    );
+  });
+  readonly nameSentence = computed(() => {
+    const counts = this.nameCounts();
+    const total = counts.reduce((sum, count) => sum + count, 0);
+    const numbers = counts.flatMap((count, index) => (count > 0 ? [this.numberAt(index)] : []));
+    if (total === 0) return 'none in the asked measures';
+    const word =
+      this.session.vocabulary() === 'us'
+        ? numbers.length === 1
+          ? 'm.'
+          : 'mm.'
+        : numbers.length === 1
+          ? 'bar'
+          : 'bars';
+    return `${total} in ${word} ${numbers.join(', ')}`;
+  });
+  /** Articulations of the asked measures by frequency. */
+  readonly articulations = computed(
+    (): readonly { kind: string; count: number; shape: ArticulationShape }[] => {
+      const counts = new Map<string, number>();
+      for (const { articulations } of this.facts())
+        for (const [kind, count] of articulations) counts.set(kind, (counts.get(kind) ?? 0) + count);
+      return [...counts]
+        .sort((a, b) => b[1] - a[1])
+        .map(([kind, count]) => ({
+          kind: this.words.say(kind.replaceAll('+', ' + ')),
+          count,
+          shape: shapeOf(kind),
+        }));
+    },
+  );
+  readonly dynamics = computed(() => {
+    return this.facts()
+      .filter(({ dynamics }) => dynamics.length > 0)
+      .map(({ index, dynamics }) => ({
+        number: this.numberAt(index),
+        text: dynamics.map((one) => (one === 'crescendo' ? '<' : one === 'diminuendo' ? '>' : one)).join(' '),
+      }));
+  });
+  readonly rhythms = computed(() => (this.reading.result()?.reading.patterns ?? []).slice(0, MOST_RHYTHMS));
+  /** Pairs of measures that are alike, as findings. */
+  readonly pairs = computed(() => this.reading.findings().filter(({ pair }) => pair !== null));
+
+  readonly hasDynamics = computed(() => this.on().has('dynamics'));
+  readonly score = computed((): ScoreMarks | null => {
+    const result = this.reading.result();
+    if (!result) return null;
+    const on = this.on();
+    return {
+      engraved: result.engraved,
+      heat: on.has('demand') ? this.heat() : null,
+      articulations: on.has('articulation'),
+      name: on.has('names') ? this.name() : null,
+      rhythms: on.has('rhythm') ? this.rhythmLetters() : null,
+      alike: on.has('alike') ? this.alike() : null,
+      findings: on.has('findings') ? this.findingTones() : null,
+    };
+  });
+  readonly chosen = computed((): ChosenMarks | null => {
+    const finding = this.reading.chosen();
+    return finding && { places: new Set(finding.places), notes: finding.notes };
+  });
+  readonly ribbon = computed((): RibbonMarks | null => {
+    const result = this.reading.result();
+    if (!result) return null;
+    const on = this.on();
+    const breaths = result.reading.breathingPlaces.filter(({ kind }) => kind === 'breath mark');
+    return {
+      heat: on.has('demand') ? this.heat() : null,
+      findings: on.has('findings') ? this.findingTones() : new Map(),
+      texts: on.has('names')
+        ? this.nameCounts().map((count) => (count > 0 ? String(count) : null))
+        : on.has('rhythm')
+          ? this.rhythmLetters()
+          : null,
+      breaths: new Set(breaths.map(({ measure }) => this.indexOf(measure))),
+      cues: new Set(
+        (this.room.room()?.cues ?? []).flatMap(({ fromIndex, endIndex }) => run(fromIndex, endIndex)),
+      ),
+    };
+  });
+
+  toggle(name: LayerName): void {
+    this.on.update((on) => {
+      const next = new Set(on);
+      if (!next.delete(name)) next.add(name);
+      return next;
+    });
+  }
+
+  /** Every measure's demand beside the most demanding one's. */
+  private readonly heat = computed(() => {
+    const facts = this.reading.result()?.facts ?? [];
+    const most = Math.max(0.001, ...this.facts().map(({ demand }) => demand?.score ?? 0));
+    return facts.map(({ demand }) => (demand ? Math.min(1, demand.score / most) : null));
+  });
+  private readonly rhythmLetters = computed(() => {
+    const shown = new Set(this.rhythms().map(({ id }) => id));
+    return (this.reading.result()?.facts ?? []).map(({ rhythm }) =>
+      rhythm !== null && shown.has(rhythm) ? rhythm : null,
+    );
+  });
+  private readonly findingTones = computed((): ReadonlyMap<number, 'open' | 'kept'> => {
+    const tones = new Map<number, 'open' | 'kept'>();
+    for (const { places, mark, importance } of this.reading.findings()) {
+      if (importance < TICK_IMPORTANCE || places.length > 4) continue;
+      for (const index of places)
+        if (mark === null || mark === 'pinned' || !tones.has(index))
+          tones.set(index, mark === null || tones.get(index) === 'open' ? 'open' : 'kept');
+    }
+    return tones;
+  });
+  private readonly alike = computed(() => {
+    const texts: (string | null)[] = (this.reading.result()?.facts ?? []).map(() => null);
+    const { exactRepeats = [], nearRepeats = [] } = this.reading.result()?.reading ?? {};
+    for (const { a, b } of nearRepeats) texts[this.indexOf(b)] = `like ${a}`;
+    for (const { a, b } of exactRepeats) {
+      const [from = 0, start = 0, end = start] = [
+        this.indexOf(a.split('-')[0] ?? ''),
+        ...b.split('-').map((number) => this.indexOf(number)),
+      ];
+      for (let n = 0; n <= end - start; n += 1) texts[start + n] = `= ${this.numberAt(from + n)}`;
+    }
+    return texts;
+  });
+  private readonly indexes = computed(() => measureIndexes(this.room.room()?.score?.digest.measures ?? []));
+
+  private indexOf(number: string): number {
+    return this.indexes().get(number) ?? 0;
+  }
+
+  private numberAt(index: number): string {
+    return this.room.room()?.score?.digest.measures[index]?.number ?? '';
+  }
+
+  private nameText(name: string): string {
+    return name.length === 1 ? `${name}♮` : withSigns(name);
+  }
+}
+
+function run(fromIndex: number, endIndex: number): number[] {
+  return Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
+}

@@ -1,0 +1,303 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputNumber } from 'primeng/inputnumber';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import { buildLadder, type LadderStep, type RungRule } from '@vivid-cue/core/climb';
+import type { BeatUnit } from '@vivid-cue/core/music';
+import { parseSpan } from '@vivid-cue/core/score';
+import type { PassageView } from '@vivid-cue/contract';
+import { troubleOf } from '../../data/problem';
+import { ScoreApi } from '../../data/score-api';
+import { SessionStore } from '../../data/session-store';
+import { unitChoices } from '../../ui/tempo-choice';
+import { ProblemNote } from '../../ui/problem-note';
+
+const RULES: readonly { readonly value: RungRule; readonly label: string }[] = [
+  { value: 'three-in-a-row', label: 'three clean in a row' },
+  { value: 'five-in-a-row', label: 'five clean in a row' },
+  { value: 'no-surprises', label: 'no slip in eight reps over two days' },
+];
+const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: string }[] = [
+  { value: 'percent', label: 'percent of the target' },
+  { value: 'bpm', label: 'beats a minute' },
+  { value: 'dial', label: 'the metronome’s own numbers' },
+];
+
+/** Changes a passage: name, span, target tempo, ladder and rule. */
+@Component({
+  selector: 'vc-passage-editor',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, Dialog, FormsModule, InputNumber, InputText, ProblemNote, Select],
+  template: `
+    <p-dialog
+      closeAriaLabel="Close"
+      header="Change the passage"
+      [modal]="true"
+      [draggable]="false"
+      [visible]="true"
+      (visibleChange)="closed.emit()"
+      [style]="{ width: '520px', maxWidth: '94vw' }"
+    >
+      <form (ngSubmit)="save()">
+        <div class="two">
+          <div class="field">
+            <label for="passage-name">Name</label>
+            <input
+              pInputText
+              id="passage-name"
+              name="name"
+              maxlength="80"
+              [ngModel]="name()"
+              (ngModelChange)="name.set($event)"
+            />
+          </div>
+          <div class="field">
+            <label for="passage-span">Measures</label>
+            <input
+              pInputText
+              id="passage-span"
+              name="span"
+              class="mono"
+              [ngModel]="span()"
+              (ngModelChange)="span.set($event)"
+            />
+            <span class="wrong">{{ spanIssue() }}</span>
+          </div>
+        </div>
+        <div class="two">
+          <div class="field">
+            <label for="passage-bpm">Target tempo</label>
+            <p-inputnumber
+              inputId="passage-bpm"
+              name="bpm"
+              [useGrouping]="false"
+              [maxFractionDigits]="1"
+              [ngModel]="bpm()"
+              (ngModelChange)="setBpm($event)"
+            />
+            <span class="wrong">{{ bpmIssue() }}</span>
+          </div>
+          <div class="field">
+            <label for="passage-unit" id="passage-unit-label">of this note</label>
+            <p-select
+              inputId="passage-unit"
+              ariaLabelledBy="passage-unit-label"
+              name="unit"
+              [options]="units()"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="unit()"
+              (ngModelChange)="setUnit($event)"
+              appendTo="body"
+            />
+          </div>
+        </div>
+        <label class="own"
+          ><input type="checkbox" name="own" [ngModel]="isOwn()" (ngModelChange)="isOwn.set($event)" /> Its
+          own target, not the part’s</label
+        >
+        <div class="two">
+          <div class="field">
+            <label for="passage-step" id="passage-step-label">Rungs by</label>
+            <p-select
+              inputId="passage-step"
+              ariaLabelledBy="passage-step-label"
+              name="step"
+              [options]="steps"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="stepKind()"
+              (ngModelChange)="stepKind.set($event)"
+              appendTo="body"
+            />
+          </div>
+          @if (stepKind() !== 'dial') {
+            <div class="field">
+              <label for="passage-size">Step</label>
+              <p-inputnumber
+                inputId="passage-size"
+                name="size"
+                [useGrouping]="false"
+                [maxFractionDigits]="1"
+                [ngModel]="stepSize()"
+                (ngModelChange)="stepSize.set($event)"
+              />
+            </div>
+          }
+        </div>
+        <div class="field">
+          <label for="passage-rule" id="passage-rule-label">A rung is done after</label>
+          <p-select
+            inputId="passage-rule"
+            ariaLabelledBy="passage-rule-label"
+            name="rule"
+            [options]="rules"
+            optionLabel="label"
+            optionValue="value"
+            [ngModel]="rule()"
+            (ngModelChange)="rule.set($event)"
+            appendTo="body"
+          />
+        </div>
+        <p class="soft small">The record is counted anew from the reps: no rep is lost.</p>
+        <vc-problem-note [message]="failure()" />
+        <div class="buttons">
+          <p-button
+            label="Cancel"
+            type="button"
+            severity="secondary"
+            [text]="true"
+            (onClick)="closed.emit()"
+          />
+          <p-button
+            label="Save"
+            type="submit"
+            [loading]="isBusy()"
+            [disabled]="spanIssue() !== '' || bpmIssue() !== ''"
+          />
+        </div>
+      </form>
+    </p-dialog>
+  `,
+  styles: `
+    form {
+      display: flex;
+      flex-direction: column;
+      gap: 14px;
+    }
+    .two {
+      display: grid;
+      grid-template-columns: repeat(2, minmax(0, 1fr));
+      gap: 14px;
+    }
+    .own {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      min-height: 24px;
+    }
+    .own input {
+      width: 18px;
+      height: 18px;
+      accent-color: var(--primary);
+    }
+    .buttons {
+      display: flex;
+      justify-content: flex-end;
+      gap: 8px;
+    }
+  `,
+})
+export class PassageEditor {
+  private readonly api = inject(ScoreApi);
+  private readonly destroyRef = inject(DestroyRef);
+  private readonly session = inject(SessionStore);
+
+  readonly passage = input.required<PassageView>();
+  readonly saved = output<PassageView>();
+  readonly closed = output<void>();
+
+  protected readonly rules = [...RULES];
+  protected readonly steps = [...STEPS];
+  protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
+  protected readonly name = signal('');
+  protected readonly span = signal('');
+  protected readonly bpm = signal<number | null>(null);
+  protected readonly unit = signal<BeatUnit>('quarter');
+  protected readonly isOwn = signal(false);
+  protected readonly stepKind = signal<LadderStep['kind']>('percent');
+  protected readonly stepSize = signal<number | null>(4);
+  protected readonly rule = signal<RungRule>('three-in-a-row');
+  protected readonly isBusy = signal(false);
+  protected readonly failure = signal<string | null>(null);
+  private version = 0;
+
+  private readonly parsedSpan = computed(() => parseSpan(this.span()));
+  protected readonly spanIssue = computed(() => {
+    const span = this.parsedSpan();
+    return span.ok ? '' : (span.issues[0]?.message ?? '');
+  });
+  private readonly step = computed((): LadderStep => {
+    const kind = this.stepKind();
+    return kind === 'dial' ? { kind } : { kind, size: this.stepSize() ?? 0 };
+  });
+  protected readonly bpmIssue = computed(() => {
+    const toBpm = this.bpm() ?? Number.NaN;
+    const ladder = buildLadder({
+      fromBpm: Math.max(10, toBpm / 2),
+      toBpm,
+      step: this.step(),
+      unit: this.unit(),
+    });
+    return ladder.ok ? '' : (ladder.issues[0]?.message ?? '');
+  });
+
+  constructor() {
+    effect(() => this.show(this.passage()));
+  }
+
+  protected setBpm(bpm: number | null): void {
+    this.bpm.set(bpm);
+    this.isOwn.set(true);
+  }
+
+  protected setUnit(unit: BeatUnit): void {
+    this.unit.set(unit);
+    this.isOwn.set(true);
+  }
+
+  private show(passage: PassageView): void {
+    this.version = passage.version;
+    this.name.set(passage.name);
+    this.span.set(passage.from === passage.to ? passage.from : `${passage.from}–${passage.to}`);
+    this.bpm.set(passage.target.bpm);
+    this.unit.set(passage.target.beatUnit);
+    this.isOwn.set(passage.hasOwnTarget);
+    this.stepKind.set(passage.step.kind);
+    this.stepSize.set(passage.step.kind === 'dial' ? 4 : passage.step.size);
+    this.rule.set(passage.rule);
+  }
+
+  protected save(): void {
+    const span = this.parsedSpan();
+    const bpm = this.bpm();
+    if (!span.ok || bpm === null || this.bpmIssue() !== '' || this.isBusy()) return;
+    const step = this.step();
+    this.isBusy.set(true);
+    this.api
+      .changePassage(
+        { ...this.passage(), version: this.version },
+        {
+          name: this.name().trim(),
+          ...span.value,
+          target: this.isOwn() ? { bpm, beatUnit: this.unit() } : null,
+          step: { kind: step.kind, size: step.kind === 'dial' ? null : step.size },
+          rule: this.rule(),
+        },
+      )
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (passage) => this.saved.emit(passage),
+        error: (error: unknown) => {
+          const trouble = troubleOf(error);
+          this.isBusy.set(false);
+          this.failure.set(trouble.message);
+          if (trouble.code === 'version-stale') this.version = (trouble.current as PassageView).version;
+        },
+      });
+  }
+}

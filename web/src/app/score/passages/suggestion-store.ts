@@ -1,0 +1,135 @@
+import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
+import { v7 as newId } from 'uuid';
+import {
+  fitAround,
+  mergeNext,
+  moveEnd,
+  seamsOf,
+  splitAt,
+  type SuggestedPassage,
+} from '@vivid-cue/core/passages';
+import type { Span } from '@vivid-cue/core/score';
+import type { PassageView } from '@vivid-cue/contract';
+import { ScoreApi } from '../../data/score-api';
+import { ReadingStore } from '../findings/reading-store';
+import { RoomStore } from '../room/room-store';
+
+/** A suggestion that can be taken, joined, cut, named, moved or dropped. */
+export interface Ghost extends SuggestedPassage {
+  readonly id: string;
+}
+
+/** Suggested passages as ghosts, until they are taken or put away. */
+@Injectable()
+export class SuggestionStore {
+  private readonly api = inject(ScoreApi);
+  private readonly reading = inject(ReadingStore);
+  private readonly room = inject(RoomStore);
+
+  /** Asked for; without a passage yet they show by themselves. */
+  private readonly wanted = signal<boolean | null>(null);
+  readonly hasSeams = signal(true);
+  readonly chosen = signal<number | null>(null);
+  /** The ghosts as they were read, then as they were edited. */
+  readonly ghosts = linkedSignal<readonly SuggestedPassage[], readonly Ghost[]>({
+    source: () => this.reading.result()?.suggestions ?? [],
+    computation: (suggestions) => suggestions.map((one) => ({ ...one, id: newId() })),
+  });
+  private readonly passages = computed(() => this.room.room()?.passages ?? []);
+  readonly isShown = computed(
+    () => (this.wanted() ?? this.passages().length === 0) && this.free().length > 0,
+  );
+  /** Ghosts where no passage lies yet. */
+  readonly free = computed(() =>
+    fitAround(
+      this.ghosts(),
+      this.passages().filter(({ isSeam }) => !isSeam),
+    ),
+  );
+  /** The joins between ghosts, and between them and the passages that are there. */
+  readonly seams = computed((): readonly Span[] => {
+    const known = this.passages();
+    const all = seamsOf([...known.filter(({ isSeam }) => !isSeam), ...this.free()]);
+    return all.filter(
+      (seam) => !known.some((one) => one.fromIndex === seam.fromIndex && one.endIndex === seam.endIndex),
+    );
+  });
+
+  show(): void {
+    this.wanted.set(true);
+  }
+
+  putAway(): void {
+    this.wanted.set(false);
+    this.chosen.set(null);
+  }
+
+  /** Suggests once more what was edited away. */
+  again(): void {
+    this.ghosts.set((this.reading.result()?.suggestions ?? []).map((one) => ({ ...one, id: newId() })));
+    this.show();
+  }
+
+  merge(ghost: Ghost): void {
+    this.edit(ghost, (all, at) => mergeNext(all, at));
+  }
+
+  split(ghost: Ghost, index: number): void {
+    this.edit(ghost, (all, at) =>
+      splitAt(all, at, index).map((one, n) =>
+        n === at + 1 && one.id === ghost.id ? { ...one, id: newId(), why: 'cut by you' } : one,
+      ),
+    );
+  }
+
+  move(ghost: Ghost, index: number): void {
+    const limit = this.reading.result()?.facts.length ?? 0;
+    this.edit(ghost, (all, at) => moveEnd(all, at, { index, limit }));
+  }
+
+  rename(ghost: Ghost, name: string): void {
+    this.ghosts.update((all) => all.map((one) => (one.id === ghost.id ? { ...one, name } : one)));
+  }
+
+  drop(ghost: Ghost): void {
+    this.ghosts.update((all) => all.filter(({ id }) => id !== ghost.id));
+    this.chosen.set(null);
+  }
+
+  /** Makes passages of ghosts, with the seams between them where they are wanted. */
+  take(ghosts: readonly Ghost[], done: (made: readonly PassageView[]) => void): void {
+    const room = this.room.room();
+    if (!room || ghosts.length === 0) return;
+    const isAll = ghosts.length === this.free().length;
+    const seams = isAll && this.hasSeams() ? this.seams() : [];
+    const number = (index: number): string => room.score?.digest.measures[index]?.number ?? '';
+    const passage = ({ fromIndex, endIndex }: Span, name: string, id: string, isSeam: boolean) => ({
+      id,
+      name,
+      from: number(fromIndex),
+      to: number(endIndex - 1),
+      target: null,
+      isSeam,
+    });
+    const list = [
+      ...ghosts.map((ghost) => passage(ghost, ghost.name, ghost.id, false)),
+      ...seams.map((seam) =>
+        passage(seam, `seam ${number(seam.fromIndex)}|${number(seam.endIndex - 1)}`, newId(), true),
+      ),
+    ];
+    this.room.run(this.api.addPassages(room.programPartId, list), (made) => {
+      this.room.replaceAll(made);
+      this.chosen.set(null);
+      done(made);
+    });
+  }
+
+  private edit(ghost: Ghost, change: (all: readonly Ghost[], at: number) => readonly Ghost[]): void {
+    // What is seen is what is edited: the ghosts as they stand around the passages.
+    const all = this.free();
+    this.ghosts.update(() => {
+      const at = all.findIndex(({ id }) => id === ghost.id);
+      return at < 0 ? all : change(all, at);
+    });
+  }
+}

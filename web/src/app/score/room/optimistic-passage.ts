@@ -1,0 +1,54 @@
+import { advance, placeOf } from '@vivid-cue/core/climb';
+import { convertBpm, quarterBpm } from '@vivid-cue/core/music';
+import { addRep, passageSentence, readinessAt } from '@vivid-cue/core/readiness';
+import { dayNumber, type PassageView, type RepInput } from '@vivid-cue/contract';
+
+/** Where and when the reps are counted. Units: milliseconds since 1970. */
+export interface CountingPlace {
+  readonly zone: string;
+  readonly nowMs: number;
+}
+
+/**
+ * A passage as it will stand when the server has the waiting reps: the same computation, made here, so that number,
+ * tempo and state change at once.
+ * Shape:  reps in the order played
+ */
+export function withWaitingReps(
+  view: PassageView,
+  reps: readonly RepInput[],
+  { zone, nowMs }: CountingPlace,
+): PassageView {
+  if (reps.length === 0) return view;
+  const { beatUnit: unit, bpm: targetBpm } = view.target;
+  const rungBpms = view.rungs.map(({ bpm }) => bpm);
+  let { record, ladder } = view;
+  for (const rep of reps) {
+    const atMs = Date.parse(rep.at);
+    const day = dayNumber(atMs, zone);
+    const fact = {
+      atMs,
+      day,
+      quarterBpm: quarterBpm(rep.bpm, rep.beatUnit),
+      context: rep.context,
+      isClean: rep.isClean,
+    };
+    record = addRep(record, fact, quarterBpm(targetBpm, unit));
+    ladder = advance(
+      ladder,
+      { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean: rep.isClean, day },
+      rungBpms,
+      view.rule,
+    );
+  }
+  const readiness = readinessAt(record, nowMs);
+  const place = placeOf(ladder, view.rule);
+  return {
+    ...view,
+    record,
+    ladder,
+    readiness,
+    place,
+    sentence: passageSentence({ readiness, place, rungBpms, targetBpm, unit }),
+  };
+}

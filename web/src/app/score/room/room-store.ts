@@ -1,0 +1,183 @@
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { v7 as newId } from 'uuid';
+import type { Observable } from 'rxjs';
+import type {
+  CueView,
+  FindingMarkView,
+  PassageView,
+  RepInput,
+  RepView,
+  ScoreRoomView,
+} from '@vivid-cue/contract';
+import { troubleOf } from '../../data/problem';
+import { RepOutbox } from '../../data/rep-outbox';
+import { ScoreApi } from '../../data/score-api';
+import { SessionStore } from '../../data/session-store';
+import { withWaitingReps } from './optimistic-passage';
+import type { ShownRep, RepWish } from './rep';
+
+/** What one open score room knows: the room, the open passage, its reps, what still waits to be sent. */
+@Injectable()
+export class RoomStore {
+  private readonly api = inject(ScoreApi);
+  private readonly outbox = inject(RepOutbox);
+  private readonly session = inject(SessionStore);
+  private readonly destroyRef = inject(DestroyRef);
+
+  readonly room = signal<ScoreRoomView | null>(null);
+  readonly failure = signal<string | null>(null);
+  readonly openId = signal<string | null>(null);
+  private readonly storedReps = signal<readonly RepView[]>([]);
+  private readonly gone = signal<ReadonlySet<string>>(new Set());
+
+  /** The passages as they will stand when everything that waits is with the server. */
+  readonly passages = computed((): readonly PassageView[] => {
+    const waiting = this.outbox.waiting();
+    const place = { zone: this.session.zone(), nowMs: Date.now() };
+    return (this.room()?.passages ?? []).map((passage) =>
+      withWaitingReps(
+        passage,
+        waiting.filter(({ passageId }) => passageId === passage.id).map(({ rep }) => rep),
+        place,
+      ),
+    );
+  });
+  readonly open = computed(() => this.passages().find(({ id }) => id === this.openId()) ?? null);
+  private readonly openWaiting = computed(() =>
+    this.outbox
+      .waiting()
+      .filter(({ passageId }) => passageId === this.openId())
+      .map(({ rep }) => rep),
+  );
+  readonly reps = computed((): readonly ShownRep[] => {
+    const waitingIds = new Set(this.openWaiting().map(({ id }) => id));
+    const stored = this.storedReps().filter(({ id }) => !waitingIds.has(id) && !this.gone().has(id));
+    const shown = (rep: RepInput, isWaiting: boolean): ShownRep => ({
+      id: rep.id,
+      bpm: rep.bpm,
+      isClean: rep.isClean,
+      isWaiting,
+    });
+    return [
+      ...[...this.openWaiting()].reverse().map((rep) => shown(rep, true)),
+      ...stored.map((rep) => shown(rep, false)),
+    ];
+  });
+  readonly waitingCount = computed(() => this.openWaiting().length);
+  readonly repTrouble = this.outbox.trouble;
+
+  constructor() {
+    this.outbox.answered$.pipe(takeUntilDestroyed()).subscribe((passage) => this.replace(passage));
+  }
+
+  load(programPartId: string): void {
+    this.run(this.api.room(programPartId), (room) => this.show(room));
+  }
+
+  show(room: ScoreRoomView): void {
+    this.failure.set(null);
+    this.room.set(room);
+  }
+
+  openPassage(id: string | null): void {
+    this.openId.set(id);
+    this.storedReps.set([]);
+    if (id === null) return;
+    this.run(this.api.passage(id), ({ passage, reps }) => {
+      this.replace(passage);
+      if (this.openId() === id) this.storedReps.set(reps);
+    });
+  }
+
+  /** Logs a rep: it is kept on this device first, then sent. */
+  log(wish: RepWish): void {
+    const passage = this.open();
+    if (!passage) return;
+    // An instant is never the same twice, so that the order of reps is the order of playing.
+    const lastMs = Math.max(
+      passage.record.lastAtMs ?? 0,
+      ...this.openWaiting().map(({ at }) => Date.parse(at)),
+    );
+    const rep: RepInput = {
+      id: newId(),
+      at: new Date(Math.max(Date.now(), lastMs + 1)).toISOString(),
+      beatUnit: passage.target.beatUnit,
+      ...wish,
+    };
+    this.storedReps.update((reps) => [{ ...rep, day: 0 }, ...reps]);
+    void this.outbox.add(passage.id, rep);
+  }
+
+  /** Takes the newest rep back, sent or not. */
+  async takeBack(): Promise<void> {
+    const [last] = this.reps();
+    if (!last) return;
+    this.gone.update((ids) => new Set([...ids, last.id]));
+    if (await this.outbox.withdraw(last.id)) return;
+    this.api
+      .takeBack(last.id)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (passage) => this.replace(passage),
+        error: (error: unknown) => {
+          this.gone.update((ids) => new Set([...ids].filter((id) => id !== last.id)));
+          this.failure.set(troubleOf(error).message);
+        },
+      });
+  }
+
+  /** Puts a passage in its place; a new one where the music has it. */
+  replace(passage: PassageView): void {
+    const room = this.room();
+    if (!room) return;
+    const others = room.passages.filter(({ id }) => id !== passage.id);
+    const isNew = others.length === room.passages.length;
+    const passages = isNew
+      ? [...others, passage].sort((a, b) => a.fromIndex - b.fromIndex || a.endIndex - b.endIndex)
+      : room.passages.map((known) => (known.id === passage.id ? passage : known));
+    this.room.set({ ...room, passages });
+  }
+
+  /** Several passages at once, each in its place. */
+  replaceAll(passages: readonly PassageView[]): void {
+    for (const passage of passages) this.replace(passage);
+  }
+
+  setMarks(findingMarks: readonly FindingMarkView[]): void {
+    const room = this.room();
+    if (room) this.room.set({ ...room, findingMarks });
+  }
+
+  /** Puts a cue in its place in the music. */
+  replaceCue(cue: CueView): void {
+    const room = this.room();
+    if (!room) return;
+    const cues = [...room.cues.filter(({ id }) => id !== cue.id), cue].sort(
+      (a, b) => a.fromIndex - b.fromIndex || a.endIndex - b.endIndex,
+    );
+    this.room.set({ ...room, cues });
+  }
+
+  dropCue(cueId: string): void {
+    const room = this.room();
+    if (room) this.room.set({ ...room, cues: room.cues.filter(({ id }) => id !== cueId) });
+  }
+
+  drop(passageId: string): void {
+    const room = this.room();
+    if (room) this.room.set({ ...room, passages: room.passages.filter(({ id }) => id !== passageId) });
+    if (this.openId() === passageId) this.openId.set(null);
+  }
+
+  /** Runs a request; what goes wrong becomes the page's sentence. */
+  run<T>(call: Observable<T>, done: (value: T) => void): void {
+    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+      next: (value) => {
+        this.failure.set(null);
+        done(value);
+      },
+      error: (error: unknown) => this.failure.set(troubleOf(error).message),
+    });
+  }
+}
