@@ -1,6 +1,7 @@
 import { convertCommand } from './commands/convert.js';
 import { ladderCommand } from './commands/ladder.js';
 import { phraseCommand } from './commands/phrase.js';
+import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
 import { scoreCommand } from './commands/score.js';
 import { sheetCommand } from './commands/sheet.js';
@@ -20,7 +21,8 @@ const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
   '       vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
-  '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial [--unit quarter] [--json]',
+  '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
+  '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
   '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--json]',
   '       vivid-cue tempo|span|scale "PHRASE" [--json], or - for one phrase a line on standard input',
 ].join('\n');
@@ -30,6 +32,7 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   read: readCommand,
   convert: convertCommand,
   ladder: ladderCommand,
+  readiness: readinessCommand,
   sheet: sheetCommand,
   tempo: phraseCommand('tempo'),
   span: phraseCommand('span'),

@@ -53,7 +53,6 @@ export {
   type AskedQuestion,
   type ChoiceInput,
   type DeadlineInput,
-  type PartDetail,
   type ProgramBehind,
   type RevisionInput,
   type RevisionLine,
@@ -70,6 +69,7 @@ export {
   passageChangeSchema,
   passageInputSchema,
   passageListSchema,
+  programChangeSchema,
   programInputSchema,
   repInputSchema,
   scaleChoiceSchema,
@@ -105,13 +105,10 @@ export {
 } from './score-marks.js';
 export { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from './sheet-csv.js';
 export {
-  blankDetail,
+  adoptedSheet,
   deadlineStructure,
-  partInput,
-  partStructure,
   sheetFromStructure,
   sheetStructure,
-  shownTempo,
-  tempoPhrase,
+  storedPart,
   type StructureOptions,
 } from './structure.js';

@@ -4,7 +4,7 @@ import type { BeatUnit } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
-import type { NumberRestart, ScoreDigest } from '@vivid-cue/core/score';
+import type { NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
 import { beatUnitField, bpmField, idField, measureNumberField, textField } from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import type { SheetPartInput } from './sheets.js';
@@ -15,6 +15,13 @@ export const programInputSchema = object({
   id: idField.required(),
   studentId: idField.required(),
   sheetId: idField.required(),
+  /** The sheet's division that the student plays in, where it has several. */
+  division: string().trim().max(120).nullable(),
+}).exact();
+
+/** The division of the sheet that a student plays in. */
+export const programChangeSchema = object({
+  division: string().trim().max(120).nullable().defined(),
 }).exact();
 
 /** The tempo the student aims at in a part. */
@@ -59,7 +66,7 @@ export const scorePartSchema = object({ partId: string().min(1).max(80).required
 
 const RUNG_RULES: readonly RungRule[] = ['three-in-a-row', 'five-in-a-row', 'no-surprises'];
 const stepSchema = object({
-  kind: string<LadderStep['kind']>().oneOf(['percent', 'bpm', 'dial']).required(),
+  kind: string<LadderStep['kind']>().oneOf(['usual', 'percent', 'bpm', 'dial']).required(),
   size: number().min(0.5, 'A step is at least 0.5.').max(100, 'A step is at most 100.').nullable().defined(),
 }).exact();
 
@@ -146,8 +153,17 @@ export interface PassageView {
   readonly place: LadderPlace;
   readonly record: PassageRecord;
   readonly readiness: PassageReadiness;
+  /** The middle 80 % of what the chance may be; null without a rep. */
+  readonly interval: { readonly low: number; readonly high: number } | null;
+  /** The fastest tempo at which the rung's rule was met, and the one that is reliable today; in the target's unit. */
+  readonly playedCleanBpm: number | null;
+  readonly reliableBpm: number | null;
+  /** Whether the target is the sheet's own number. */
+  readonly isAsked: boolean;
   readonly sentence: string;
   readonly version: number;
+  /** How often its record was written: of two views with one version the one with more writes is the newer. */
+  readonly writes: number;
 }
 
 /** A passage with its latest reps, newest first. */
@@ -164,14 +180,15 @@ export interface ScoreRoomView {
   readonly sheetTitle: string;
   readonly partLabel: string;
   readonly workTitle: string;
-  readonly span: { readonly from: string; readonly to: string } | null;
+  /** What the sheet asks, in words; "" for the whole piece. */
+  readonly askedText: string;
   readonly spanIssue: string | null;
   readonly tempoText: string;
   readonly target: { readonly bpm: number; readonly beatUnit: BeatUnit } | null;
   readonly daysLeft: number | null;
   readonly score: { readonly id: string; readonly fileName: string; readonly digest: ScoreDigest } | null;
-  /** The part's measures by index, half-open; null without a score or with a span the score does not hold. */
-  readonly range: { readonly fromIndex: number; readonly endIndex: number } | null;
+  /** The part's runs of measures in the order played, half-open; empty without a score or where the score does not hold them. */
+  readonly runs: readonly Span[];
   readonly passages: readonly PassageView[];
   readonly cues: readonly CueView[];
   readonly findingMarks: readonly FindingMarkView[];
@@ -185,8 +202,7 @@ export interface ScoreRoomView {
     readonly parts: readonly {
       readonly id: string;
       readonly label: string;
-      readonly fromIndex: number;
-      readonly endIndex: number;
+      readonly runs: readonly Span[];
     }[];
   };
   readonly part: {
@@ -201,6 +217,8 @@ export interface ScoreRoomView {
 export interface ProgramPartDetail {
   readonly id: string;
   readonly part: SheetPartInput;
+  /** The part's name, with what it holds for where the sheet has several of that name. */
+  readonly name: string;
   readonly askedText: string;
   /** The asked measures in the score's own numbers, where the sheet names them otherwise. */
   readonly resolvedText: string | null;
@@ -227,6 +245,9 @@ export interface ProgramPageView {
   readonly sheetTitle: string;
   readonly revisionNumber: number;
   readonly currentRevision: number;
+  /** The division of the sheet that the student plays in; what there is to choose from. */
+  readonly division: string | null;
+  readonly divisions: readonly string[];
   readonly notes: readonly { readonly kind: string; readonly text: string }[];
   readonly openQuestions: readonly string[];
   readonly parts: readonly ProgramPartDetail[];

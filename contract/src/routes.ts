@@ -41,6 +41,7 @@ export const ROUTES = {
   createCalendarLink: { method: 'POST', path: '/api/calendar-links', access: 'instructor' },
   revokeCalendarLink: { method: 'DELETE', path: '/api/calendar-links/:linkId', access: 'instructor' },
   readCalendar: { method: 'GET', path: '/api/calendar/:token', access: 'open' },
+  changeProgram: { method: 'PUT', path: '/api/programs/:programId', access: 'instructor' },
   readProgram: { method: 'GET', path: '/api/programs/:programId', access: 'instructor' },
   changePartChoice: { method: 'PUT', path: '/api/program-parts/:programPartId/choice', access: 'instructor' },
   writeScale: { method: 'PUT', path: '/api/program-parts/:programPartId/scale', access: 'instructor' },

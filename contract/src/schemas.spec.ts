@@ -1,3 +1,4 @@
+import { blankPart } from '@vivid-cue/core/sheet';
 import type { Schema } from 'yup';
 import {
   pathOf,
@@ -43,7 +44,8 @@ describe('what crosses the wire', () => {
   });
 
   it('takes only days that exist and both ends of a span or none', () => {
-    const part = { id: ID, kind: 'etude', label: 'Etude', workTitle: '', from: '1', to: '22A', tempo };
+    const run = { from: 1, to: '22A', anchorText: null };
+    const part = { ...blankPart('Etude', 'etude', ID), measures: [run], tempo };
     const deadline = { id: ID, kind: 'audition', date: '2028-02-29', time: null, zone: 'UTC' };
     const sheet = {
       id: ID,

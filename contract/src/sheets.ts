@@ -1,16 +1,25 @@
-import { array, boolean, mixed, number, object, string, type InferType } from 'yup';
 import {
-  ACCOMPANIMENTS,
+  array,
+  boolean,
+  mixed,
+  number,
+  object,
+  string,
+  type InferType,
+  type ObjectSchema,
+  type Schema,
+} from 'yup';
+import {
   CHOICE_RULES,
   DEADLINE_KINDS,
+  NO_SOURCE,
   NOTE_KINDS,
+  PART_FIELDS,
   PART_KINDS,
-  REPEATS,
   SHEET_TEXT_LIMIT,
-  type Accompaniment,
-  type Repeats,
+  type PartField,
+  type SheetPart,
 } from '@vivid-cue/core/sheet';
-import { SCALE_NOTE_VALUES, type ScaleNoteValue } from '@vivid-cue/core/scale';
 import type { RevisionDifference } from '@vivid-cue/core/program';
 import { idField, spanPointField, tempoSchema, textField } from './fields.js';
 import { isZone } from './zones.js';
@@ -58,55 +67,82 @@ const deadlineSchema = object({
 }).exact();
 
 const printed = (max: number) => string().trim().max(max).nullable().defined();
-const spanSchema = object({
-  from: spanPointField.required(),
-  to: spanPointField.required(),
-  anchorText: printed(200),
-}).exact();
 
-/** Everything a part states beside its name, its span and its tempo. */
-const detailSchema = object({
-  appliesTo: array(string().trim().max(80).required()).max(20).required(),
-  composer: printed(120),
-  book: printed(160),
-  number: printed(20),
-  page: printed(20),
-  edition: printed(80),
-  measures: array(spanSchema.required()).max(20).required(),
-  key: printed(40),
-  octaves: number().min(0.5).max(5).nullable().defined(),
-  noteValue: string<ScaleNoteValue>().oneOf(SCALE_NOTE_VALUES).nullable().defined(),
-  range: object({ low: string().trim().max(60).required(), high: string().trim().max(60).required() })
-    .exact()
-    .nullable()
-    .defined(),
-  articulation: printed(160),
-  memory: boolean().nullable().defined(),
-  repeats: string<Repeats>().oneOf(REPEATS).required(),
-  accompaniment: string<Accompaniment>().oneOf(ACCOMPANIMENTS).nullable().defined(),
-  maxSeconds: number().integer().min(1).max(36000).nullable().defined(),
-  minSeconds: number().integer().min(1).max(36000).nullable().defined(),
-  points: number().min(0).max(10000).nullable().defined(),
-}).exact();
-
-const partSchema = object({
-  id: idField.required(),
-  kind: string().oneOf(PART_KINDS).required('Say what kind of part it is.'),
-  label: textField('The part’s name', 80).required('The part’s name is missing.'),
-  workTitle: string().trim().max(160).defined(),
-  from: spanPointField.nullable().defined(),
-  to: spanPointField.nullable().defined(),
-  tempo: tempoSchema.required(),
-  detail: detailSchema.nullable().optional(),
-})
-  .exact()
+/** One end of a run: a printed number, or a text as spanPointField has it. */
+const pointSchema = mixed<number | string>()
   .test(
-    'span-complete',
-    'Give both the first and the last measure, or neither.',
-    ({ from, to }) => (from === null) === (to === null),
+    'point',
+    'Name a measure: a printed number such as 9 or 22A, a mark such as K or K-6, start or end.',
+    (point) =>
+      typeof point === 'number'
+        ? Number.isInteger(point) && point >= 0 && point <= 9999
+        : spanPointField.isValidSync(point, { strict: true }),
+  )
+  .required();
+const runSchema = object({ from: pointSchema, to: pointSchema, anchorText: printed(200) }).exact();
+const names = () => array(string().trim().max(80).required()).max(40).required();
+const scopeSchema = object({ instruments: names(), divisions: names(), options: names() }).exact();
+
+/** The schema of one field of a part, made from its descriptor. */
+function fieldSchema({ caption, type }: PartField): Schema {
+  switch (type.kind) {
+    case 'text':
+      return string()
+        .trim()
+        .max(type.maxLength, `The ${caption} has at most ${type.maxLength} characters.`)
+        .nullable()
+        .defined();
+    case 'number': {
+      const between = number()
+        .min(type.min, `${caption}: at least ${type.min}.`)
+        .max(type.max, `${caption}: at most ${type.max}.`);
+      return (type.isWhole ? between.integer(`${caption}: a whole number.`) : between).nullable().defined();
+    }
+    case 'choice': {
+      const message = `Choose one for ${caption}: ${type.values.join(', ')}.`;
+      return type.unset === null
+        ? string()
+            .nullable()
+            .defined()
+            .oneOf([...type.values, null], message)
+        : string().oneOf(type.values, message).required(`Say what ${caption} it is.`);
+    }
+    case 'yes-no':
+      return boolean().strict().nullable().defined();
+    case 'measures':
+      return array(runSchema.required()).max(20, 'A part has at most 20 runs of measures.').required();
+    case 'tempo':
+      return tempoSchema.required();
+    case 'key':
+      return printed(40);
+    case 'range':
+      return object({ low: string().trim().max(60).required(), high: string().trim().max(60).required() })
+        .exact()
+        .nullable()
+        .defined();
+    case 'scope':
+      return scopeSchema.required();
+  }
+}
+
+const SOURCE_NAMES: readonly string[] = Object.keys(NO_SOURCE);
+const fieldSchemas = (isSource: boolean): Record<string, Schema> =>
+  Object.fromEntries(
+    PART_FIELDS.filter(({ name }) => SOURCE_NAMES.includes(name) === isSource).map((field) => [
+      field.name,
+      fieldSchema(field),
+    ]),
   );
 
-/** Labels, bundles and groups of a rule of choice. */
+/** A part as core has it, made from the table of its fields. */
+const partSchema = object({
+  id: idField.required(),
+  ...fieldSchemas(false),
+  label: textField('The part’s name', 80).required('The part’s name is missing.'),
+  source: object(fieldSchemas(true)).exact().required(),
+}).exact() as unknown as ObjectSchema<SheetPart>;
+
+/** Parts by their identifiers, bundles and groups of a rule of choice; what no part answers to is named in words. */
 const choiceSchema = object({
   rule: string().oneOf(CHOICE_RULES).required(),
   n: number().integer().min(1).max(40).nullable().defined(),
@@ -114,10 +150,10 @@ const choiceSchema = object({
     mixed<string | string[]>()
       .test('labels', 'A choice names parts.', (one) =>
         typeof one === 'string'
-          ? one.length <= 80
+          ? one.length <= 200
           : Array.isArray(one) &&
             one.length <= 40 &&
-            one.every((label) => typeof label === 'string' && label.length <= 80),
+            one.every((label) => typeof label === 'string' && label.length <= 200),
       )
       .required(),
   )
@@ -131,6 +167,7 @@ const noteSchema = object({
 
 /** A question the sheet leaves open, with the answer and its reason where one was given. */
 const questionSchema = object({
+  partId: idField.nullable().defined(),
   about: string().trim().max(200).required(),
   ask: string().trim().max(600).required(),
   candidates: array(mixed().defined()).max(20).required(),
@@ -139,13 +176,16 @@ const questionSchema = object({
 }).exact();
 
 const extrasFields = {
-  choices: array(choiceSchema.required()).max(20),
-  notes: array(noteSchema.required()).max(100),
-  questions: array(questionSchema.required()).max(100),
+  choices: array(choiceSchema.required()).max(60, 'A sheet has at most 60 rules of choice.'),
+  notes: array(noteSchema.required()).max(300, 'A sheet has at most 300 notes.'),
+  questions: array(questionSchema.required()).max(300, 'A sheet has at most 300 questions.'),
   publishedText: string()
     .max(SHEET_TEXT_LIMIT, 'A published text has at most 400,000 characters.')
     .nullable(),
 };
+
+/** Parts of one sheet: a document for a whole band has some (our own limit). */
+const MAX_PARTS = 300;
 
 const sheetFields = {
   body: textField('The body’s name', 160).required('The body’s name is missing.'),
@@ -154,9 +194,12 @@ const sheetFields = {
     .matches(/^\d{4}(-\d{2})?$/u, 'A year is one such as 2027 or 2026-27.')
     .required('The year is missing.'),
   division: string().trim().max(120).defined(),
-  instrument: textField('The instrument', 60).required('The instrument is missing.'),
-  deadlines: array(deadlineSchema.required()).max(30).required(),
-  parts: array(partSchema.required()).min(1, 'Add at least one part.').max(60).required(),
+  instrument: textField('The list of instruments', 400).required('The instrument is missing.'),
+  deadlines: array(deadlineSchema.required()).max(60, 'A sheet has at most 60 dates.').required(),
+  parts: array(partSchema.required())
+    .min(1, 'Add at least one part.')
+    .max(MAX_PARTS, `A sheet has at most ${MAX_PARTS} parts; take those of other instruments away.`)
+    .required(),
   ...extrasFields,
 };
 
@@ -186,8 +229,6 @@ export const moveSchema = object({
 
 /** A new revision, as a type. */
 export type RevisionInput = InferType<typeof revisionInputSchema>;
-/** Everything a part states beside its name, span and tempo. */
-export type PartDetail = InferType<typeof detailSchema>;
 /** A rule of choice. */
 export type ChoiceInput = InferType<typeof choiceSchema>;
 /** A question with its answer. */
@@ -198,8 +239,8 @@ export type SheetInput = InferType<typeof sheetInputSchema>;
 export type SheetChange = InferType<typeof sheetChangeSchema>;
 /** One date of a sheet. */
 export type DeadlineInput = InferType<typeof deadlineSchema>;
-/** One part of a sheet. */
-export type SheetPartInput = InferType<typeof partSchema>;
+/** One part of a sheet: the same on the wire as in core. */
+export type SheetPartInput = SheetPart;
 
 /** A revision of a sheet. */
 export interface RevisionLine {

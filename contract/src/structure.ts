@@ -1,53 +1,15 @@
-import { tempoText, type TempoMark } from '@vivid-cue/core/music';
 import {
   blankPart,
-  NO_SOURCE,
+  choicesByPart,
   NO_TEMPO,
+  scopeOf,
   type Deadline,
+  type ExchangedSheet,
   type SheetPart,
-  type SheetSpan,
   type StructuredSheet,
 } from '@vivid-cue/core/sheet';
-import type {
-  ChoiceInput,
-  DeadlineInput,
-  PartDetail,
-  SheetChange,
-  SheetPartInput,
-  SheetView,
-} from './sheets.js';
+import type { ChoiceInput, DeadlineInput, SheetChange, SheetView } from './sheets.js';
 import { zoneOfPrinted } from './zones.js';
-
-/**
- * A stored part as the core's rules see it.
- * Shape:  a part without details states only label, kind, span, tempo and title
- * Units:  as SheetPart
- */
-export function partStructure({
-  kind,
-  label,
-  workTitle,
-  from,
-  to,
-  tempo,
-  detail,
-}: SheetPartInput): SheetPart {
-  const blank = blankPart(label, kind);
-  const point = (text: string): number | string => (/^\d+$/u.test(text) ? Number(text) : text);
-  const span = from === null || to === null ? [] : [{ from: point(from), to: point(to), anchorText: null }];
-  const head = { ...blank, title: workTitle === '' ? null : workTitle, tempo };
-  if (detail == null) return { ...head, measures: span };
-  const { composer, book, number, page, edition, measures, ...rest } = detail;
-  return {
-    ...head,
-    ...rest,
-    source: { ...NO_SOURCE, composer, book, number, page, edition },
-    measures:
-      measures.length > 0
-        ? measures.map((run) => ({ ...run, from: point(run.from), to: point(run.to) }))
-        : span,
-  };
-}
 
 /** A stored date as the core's rules see it. */
 export function deadlineStructure({ kind, date, endDate, time, zone, text }: DeadlineInput): Deadline {
@@ -85,12 +47,12 @@ export function sheetStructure(sheet: SheetChange | SheetView): StructuredSheet 
             },
           ],
     deadlines: sheet.deadlines.map((deadline) => deadlineStructure(deadline)),
-    parts: sheet.parts.map((part) => partStructure(part)),
+    parts: sheet.parts,
     choices: (sheet.choices ?? []) as StructuredSheet['choices'],
     notes: (sheet.notes ?? []) as StructuredSheet['notes'],
     questions: (sheet.questions ?? [])
       .filter(({ answer }) => answer === null)
-      .map(({ about, ask, candidates }) => ({ about, ask, candidates })),
+      .map(({ partId, about, ask, candidates }) => ({ partId, about, ask, candidates })),
     amends: null,
     changes: [],
   };
@@ -112,19 +74,20 @@ export interface StructureOptions {
  */
 export function sheetFromStructure(sheet: StructuredSheet, { zone, newId }: StructureOptions): SheetChange {
   return {
-    body: calmTitle(sheet.body ?? '').slice(0, 160),
+    body: calmTitle(sheet.body ?? ''),
     year: sheet.year ?? '',
-    division: divisionText(sheet).slice(0, 120),
-    instrument: sheet.instruments.join(', ').slice(0, 60),
-    deadlines: sheet.deadlines.slice(0, 30).map((deadline) => deadlineInput(deadline, { zone, newId })),
-    parts: sheet.parts.slice(0, 60).map((part) => partInput(part, newId())),
+    division: divisionText(sheet),
+    instrument: sheet.instruments.join(', '),
+    deadlines: sheet.deadlines.map((deadline) => deadlineInput(deadline, { zone, newId })),
+    parts: sheet.parts.map((part) => storedPart(part)),
     choices: sheet.choices.map(({ rule, n, of }) => ({
       rule,
       n,
       of: of.map((one) => (typeof one === 'string' ? one : [...one])),
     })) as ChoiceInput[],
-    notes: sheet.notes.slice(0, 100).map(({ kind, text }) => ({ kind, text: text.slice(0, 2000) })),
-    questions: sheet.questions.slice(0, 100).map(({ about, ask, candidates }) => ({
+    notes: sheet.notes.map(({ kind, text }) => ({ kind, text })),
+    questions: sheet.questions.map(({ partId, about, ask, candidates }) => ({
+      partId,
       about: about.slice(0, 200),
       ask: ask.slice(0, 600),
       candidates: [...candidates].slice(0, 20).map((one) => one ?? ''),
@@ -194,66 +157,53 @@ function deadlineInput({ what, date, time, zone, text }: Deadline, options: Stru
   };
 }
 
-/** A part as the application stores it. */
-export function partInput(part: SheetPart, id: string): SheetPartInput {
-  const { label, kind, title, tempo, source, measures, ...rest } = part;
+/** A part as the application stores it: a tempo without its note value is none yet, seconds are whole. */
+export function storedPart(part: SheetPart): SheetPart {
+  const { tempo, minSeconds, maxSeconds } = part;
   const hasUnit = tempo.beatUnit !== null || (tempo.bpmMin === null && tempo.bpmMax === null);
-  const cut = (text: string | null, max: number): string | null => text?.slice(0, max) ?? null;
   return {
-    id,
-    kind,
-    label: label.slice(0, 80),
-    workTitle: (title ?? '').slice(0, 160),
-    from: pointText(measures[0]?.from),
-    to: pointText(measures.at(-1)?.to),
-    tempo: hasUnit ? { ...tempo, words: cut(tempo.words, 120) } : NO_TEMPO,
-    detail: {
-      appliesTo: rest.appliesTo.map((one) => one.slice(0, 80)).slice(0, 20),
-      composer: cut(source.composer, 120),
-      book: cut(source.book, 160),
-      number: cut(source.number, 20),
-      page: cut(source.page, 20),
-      edition: cut(source.edition, 80),
-      measures: measures.slice(0, 20).map((span) => spanInput(span)),
-      key: cut(rest.key, 40),
-      octaves: rest.octaves,
-      noteValue: rest.noteValue,
-      range: rest.range && { low: rest.range.low.slice(0, 60), high: rest.range.high.slice(0, 60) },
-      articulation: cut(rest.articulation, 160),
-      memory: rest.memory,
-      repeats: rest.repeats,
-      accompaniment: rest.accompaniment,
-      maxSeconds: rest.maxSeconds === null ? null : Math.round(rest.maxSeconds),
-      minSeconds: rest.minSeconds === null ? null : Math.round(rest.minSeconds),
-      points: rest.points,
-    },
+    ...part,
+    tempo: hasUnit ? tempo : NO_TEMPO,
+    minSeconds: minSeconds === null ? null : Math.round(minSeconds),
+    maxSeconds: maxSeconds === null ? null : Math.round(maxSeconds),
   };
 }
 
-function pointText(point: number | string | undefined): string | null {
-  return point === undefined ? null : String(point);
-}
-
-function spanInput({ from, to, anchorText }: SheetSpan): PartDetail['measures'][number] {
-  return { from: String(from), to: String(to), anchorText: anchorText?.slice(0, 200) ?? null };
-}
-
-/** A part of which nothing beside label, kind, span and tempo is stated. */
-export function blankDetail(): PartDetail {
-  return partInput(blankPart('', 'other'), '').detail as PartDetail;
-}
-
-/** A tempo as a person writes it, so that it reads back the same: "dotted-quarter = 60-66". */
-export function tempoPhrase({ beatUnit, bpmMin, bpmMax, bound, words }: TempoMark): string {
-  const low = bpmMin ?? bpmMax;
-  if (low === null || beatUnit === null) return words ?? '';
-  const number = bound === 'range' ? `${low}-${bpmMax}` : String(low);
-  const limit = { min: ' or faster', max: ' or slower' }[bound as string] ?? '';
-  return `${words === null ? '' : `${words}, `}${beatUnit} = ${bound === 'about' ? 'ca. ' : ''}${number}${limit}`;
-}
-
-/** A tempo mark with note glyphs, for reading. */
-export function shownTempo(mark: TempoMark): string {
-  const low = mark.bpmMin ?? mark.bpmMax;
-  return low === null || mark.beatUnit === null ? (mark.words ?? '') : tempoText(low, mark.beatUnit);
+/**
+ * A sheet from a file of the exchange format, as one of our own.
+ * Shape:  every part gets an identifier of its own, and choices and questions follow
+ * Source: docs/formats.md
+ */
+export function adoptedSheet(file: ExchangedSheet, newId: () => string): StructuredSheet {
+  const ids = new Map<string, string>();
+  const parts = file.parts.map(({ appliesTo, ...rest }, n): SheetPart => {
+    const part = { ...blankPart(rest.label, rest.kind), ...rest };
+    const known = typeof part.id === 'string' && part.id !== '' ? part.id : `part-${n}`;
+    ids.set(known, newId());
+    return {
+      ...part,
+      id: known,
+      scope: scopeOf(
+        appliesTo ?? [],
+        file.division.map(({ name }) => name),
+      ),
+    };
+  });
+  const choices = choicesByPart(file.choices, parts);
+  const own = (id: string): string => ids.get(id) ?? id;
+  const aboutPart = (about: string): string | null => {
+    const label = about.replace(/\/[^/]*$/u, '');
+    const named = parts.filter((part) => part.label === label);
+    return named.length === 1 ? own(named[0]?.id ?? '') : null;
+  };
+  return {
+    ...file,
+    parts: parts.map((part) => ({ ...part, id: own(part.id) })),
+    choices: choices.map((choice) => ({
+      ...choice,
+      of: choice.of.map((one) => (typeof one === 'string' ? own(one) : one.map(own))),
+    })),
+    questions: file.questions.map((question) => ({ ...question, partId: aboutPart(question.about) })),
+    changes: [],
+  };
 }

@@ -56,6 +56,9 @@ export interface ProgramPartView {
 
 /** A program with its parts. */
 export interface ProgramView {
+  /** How many of its parts have a number, of how many. */
+  readonly tracked: readonly [known: number, all: number];
+  readonly expectedSlips: number | null;
   readonly id: string;
   readonly sheetId: string;
   readonly sheetTitle: string;

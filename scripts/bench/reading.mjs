@@ -1,6 +1,6 @@
 import createVerovioModule from 'verovio/wasm';
 import { enableLog, LOG_OFF, VerovioToolkit } from 'verovio/esm';
-import { suggestPassages } from '../../core/dist/climb/index.js';
+import { suggestPassages } from '../../core/dist/passages/index.js';
 import {
   engravedNotes,
   findingsOf,

@@ -3,13 +3,18 @@ import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { connect } from './db/connect.js';
 import { purgeRemoved } from './jobs/purge.js';
+import { rebuildReadiness } from './jobs/rebuild.js';
 
 const logger = pino({ name: 'vivid-cue' });
+
+/** The migration that leaves snapshots to be counted anew. */
+const RECOUNTED_BY = '18-beliefs';
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   const db = connect(config.databaseUrl);
-  await db.migrate.latest();
+  const [, applied] = (await db.migrate.latest()) as [number, readonly string[]];
+  if (applied.includes(RECOUNTED_BY)) await rebuildReadiness(db);
   await purgeRemoved(db, Date.now());
   const daily = setInterval(
     () => void purgeRemoved(db, Date.now()).catch(() => logger.error('purge failed')),

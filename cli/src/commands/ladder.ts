@@ -3,7 +3,7 @@ import { CommandError, readArgs } from '../command-error.js';
 import { readUnit } from './convert.js';
 
 /**
- * `ladder --from 60 --to 127 --step 10|4%|dial`: the rungs of a climb.
+ * `ladder --from 60 --to 127 --step 10|4%|dial|usual`: the rungs of a climb.
  * Shape:  JSON text, see docs/formats.md
  * Units:  beats of the unit per minute
  * Errors: CommandError for ends or steps that make no ladder
@@ -44,9 +44,11 @@ function readNumber(text: string | undefined, name: string): number {
 
 function readStep(text: string | undefined): LadderStep {
   if (text === undefined) return DEFAULT_STEP;
-  if (text === 'dial') return { kind: 'dial' };
+  if (text === 'dial' || text === 'usual') return { kind: text };
   const match = /^(\d+(?:\.\d+)?)(%?)$/u.exec(text.trim());
   if (!match)
-    throw new CommandError(`--step takes a number (10), a percentage (4%) or "dial"; "${text}" came.`);
+    throw new CommandError(
+      `--step takes a number (10), a percentage (4%), "dial" or "usual"; "${text}" came.`,
+    );
   return { kind: match[2] === '%' ? 'percent' : 'bpm', size: Number(match[1]) };
 }

@@ -1,5 +1,6 @@
 import {
   amendSheet,
+  exchangedSheet,
   isErrataNotice,
   readErrata,
   readSheet,
@@ -24,7 +25,9 @@ export function sheetCommand(args: readonly string[], folder: string): string {
   const text = readText(folder, file, SHEET_TEXT_LIMIT);
   if (text.trim() === '') throw new CommandError(`"${file}" is empty; put the published text in it.`);
   return JSON.stringify(
-    structure(text, values.errata === undefined ? null : readText(folder, values.errata, SHEET_TEXT_LIMIT)),
+    exchangedSheet(
+      structure(text, values.errata === undefined ? null : readText(folder, values.errata, SHEET_TEXT_LIMIT)),
+    ),
     null,
     2,
   );

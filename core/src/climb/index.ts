@@ -2,6 +2,8 @@ export {
   buildLadder,
   DEFAULT_START_PERCENT,
   DEFAULT_STEP,
+  MIN_STEP_BPM,
+  USUAL_PERCENTS,
   passageLadder,
   type LadderCode,
   type LadderOptions,

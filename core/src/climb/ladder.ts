@@ -3,16 +3,22 @@ import { checkBpm, clickAt, DIAL, type BeatUnit } from '../music/index.js';
 
 /**
  * How far one rung lies from the next.
- * Shape:  percent counts percent of the target; dial uses the metronome's own numbers; bpm a fixed step
+ * Shape:  usual is eight rungs, denser near the top; percent counts percent of the target; dial uses the metronome's
+ *         own numbers; bpm a fixed step
  * Units:  percent of target, or beats per minute
  */
 export type LadderStep =
+  | { readonly kind: 'usual' }
   | { readonly kind: 'percent'; readonly size: number }
   | { readonly kind: 'bpm'; readonly size: number }
   | { readonly kind: 'dial' };
 
-/** The usual step: 4 percent of the target. Source: common practice, no source. */
-export const DEFAULT_STEP: LadderStep = Object.freeze({ kind: 'percent', size: 4 });
+/** The usual step. Source: the design: a ladder spends a student's minutes. */
+export const DEFAULT_STEP: LadderStep = Object.freeze({ kind: 'usual' });
+/** Percent of the target of the usual rungs, from half of it. Source: the design. */
+export const USUAL_PERCENTS: readonly number[] = Object.freeze([50, 58, 66, 74, 82, 89, 95, 100]);
+/** Rungs lie at least so far apart: nobody hears less. Units: beats per minute (common practice, no source). */
+export const MIN_STEP_BPM = 1;
 /** Where a climb starts when no clean tempo is known: half the target. Source: common practice, no source. */
 export const DEFAULT_START_PERCENT = 50;
 /** More rungs than this are a slip of the pen (our own limit). */
@@ -43,9 +49,9 @@ export type LadderCode = 'bpm-out-of-range' | 'ladder-backwards' | 'ladder-step'
 
 /**
  * The rungs from the start to the target: both ends are rungs and the last step is shortened to land on the target.
- * Shape:  rising, at least one rung
+ * Shape:  strictly rising, at least one rung, not rounded
  * Units:  beats of `unit` per minute
- * Errors: bpm-out-of-range; ladder-backwards; ladder-step for a step of 0 or less or over MAX_RUNGS rungs
+ * Errors: bpm-out-of-range; ladder-backwards; ladder-step for a step below MIN_STEP_BPM or over MAX_RUNGS rungs
  * Source: the design's check: 60 to 127 in steps of 10 is eight rungs
  */
 export function buildLadder({
@@ -67,47 +73,65 @@ export function buildLadder({
       'from',
       `A ladder climbs; it cannot start at ${fromBpm} and end at ${toBpm}.`,
     );
-  const size = step.kind === 'percent' ? (toBpm * step.size) / 100 : step.kind === 'bpm' ? step.size : 1;
-  if (!(size > 0) || (toBpm - fromBpm) / size > MAX_RUNGS) {
-    return fail(
-      'ladder-step',
-      'step',
-      `A step must be above 0 and leave at most ${MAX_RUNGS} rungs; this one does not.`,
-    );
-  }
-  const between =
-    step.kind === 'dial'
-      ? DIAL.filter((mark) => mark > fromBpm && mark < toBpm)
-      : evenSteps(fromBpm, toBpm, size);
-  const tempos = fromBpm === toBpm ? [toBpm] : [fromBpm, ...between, toBpm];
-  return ok(tempos.map((bpm, index) => rung(bpm, index, toBpm, unit)));
+  const refusal = stepIssue(step, fromBpm, toBpm);
+  if (refusal !== null) return fail('ladder-step', 'step', refusal);
+  const tempos = [fromBpm, ...between(step, fromBpm, toBpm).filter((bpm) => bpm < toBpm), toBpm];
+  return ok([...new Set(tempos)].map((bpm, index) => rung(bpm, index, toBpm, unit)));
 }
 
-function evenSteps(fromBpm: number, toBpm: number, size: number): number[] {
-  const steps: number[] = [];
-  // A rung within a thousandth of the target would be the target twice (rounding of the sums).
-  for (let n = 1; fromBpm + n * size < toBpm - 0.001; n += 1) steps.push(fromBpm + n * size);
-  return steps;
+function stepIssue(step: LadderStep, fromBpm: number, toBpm: number): string | null {
+  if (step.kind === 'usual' || step.kind === 'dial') return null;
+  const size = stepBpm(step, toBpm);
+  if (!(size >= MIN_STEP_BPM))
+    return `Rungs lie at least ${MIN_STEP_BPM} beat a minute apart; this step is ${tidy(size)}. Choose a larger one, or the usual eight rungs.`;
+  if ((toBpm - fromBpm) / size > MAX_RUNGS)
+    return `A ladder has at most ${MAX_RUNGS} rungs; choose a larger step.`;
+  return null;
+}
+
+function stepBpm({ kind, size }: Extract<LadderStep, { size: number }>, toBpm: number): number {
+  return kind === 'percent' ? (toBpm * size) / 100 : size;
+}
+
+/** The rungs between the ends, rising; some may reach the target. */
+function between(step: LadderStep, fromBpm: number, toBpm: number): number[] {
+  if (step.kind === 'dial') return DIAL.filter((mark) => mark > fromBpm);
+  if (step.kind === 'usual') return usualRungs(fromBpm, toBpm);
+  const size = stepBpm(step, toBpm);
+  const count = Math.ceil((toBpm - fromBpm) / size) - 1;
+  // Sums of percents stay whole until the one division, so that no rung drifts.
+  return Array.from({ length: Math.max(0, count) }, (_, n) =>
+    step.kind === 'percent' ? (fromBpm * 100 + (n + 1) * step.size * toBpm) / 100 : fromBpm + (n + 1) * size,
+  );
+}
+
+/** The usual percents, drawn together where the climb starts higher; rungs too near to their neighbours are left out. */
+function usualRungs(fromBpm: number, toBpm: number): number[] {
+  const [lowest = 0] = USUAL_PERCENTS;
+  const isWhole = fromBpm * 100 === toBpm * lowest;
+  const rungs: number[] = [];
+  for (const percent of USUAL_PERCENTS.slice(1, -1)) {
+    const bpm = isWhole
+      ? (toBpm * percent) / 100
+      : fromBpm + ((toBpm - fromBpm) * (percent - lowest)) / (100 - lowest);
+    const below = rungs.at(-1) ?? fromBpm;
+    if (bpm - below >= MIN_STEP_BPM && toBpm - bpm >= MIN_STEP_BPM) rungs.push(bpm);
+  }
+  return rungs;
 }
 
 function rung(bpm: number, index: number, toBpm: number, unit: BeatUnit): Rung {
-  const exact = round(bpm);
-  const click = clickAt(exact, unit, toBpm);
-  return {
-    index,
-    bpm: exact,
-    percent: round((bpm / toBpm) * 100),
-    click: { unit: click.unit, bpm: round(click.bpm) },
-  };
+  return { index, bpm, percent: tidy((bpm * 100) / toBpm), click: clickAt(bpm, unit, toBpm) };
 }
 
-function round(value: number): number {
-  return Math.round(value * 100) / 100;
+/** A number without the noise of its last places. */
+function tidy(value: number): number {
+  return Math.round(value * 1e6) / 1e6;
 }
 
 /**
- * The usual ladder of a passage: half tempo to target by 4 percent.
- * Shape:  14 rungs
+ * The ladder of a passage: half tempo to target.
+ * Shape:  eight rungs by the usual step
  * Units:  beats of `unit` per minute
  * Errors: as buildLadder
  * Source: common practice, no source

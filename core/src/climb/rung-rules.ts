@@ -25,15 +25,21 @@ export interface LadderPlace {
 }
 
 /**
- * All that must be kept of a row of reps to go on counting: the place, and the days in the running streak.
- * Shape:  plain data
- * Units:  reps, days
+ * All that must be kept of a row of reps to go on counting: the place, the running streak, and what was met so far.
+ * Shape:  `streakBpm` is the slowest rep of the running streak; `topRung` the highest rung ever played, -1 before;
+ *         `isFirstSight` while no rep on this rung was a slip and it was never played before; `cleanBpm` the fastest
+ *         tempo at which the rule was met, null before
+ * Units:  reps, days, beats of the ladder's unit per minute
  */
 export interface LadderState {
   readonly rungIndex: number;
   readonly streak: number;
   readonly streakDays: number;
+  readonly streakBpm: number | null;
   readonly lastDay: number | null;
+  readonly topRung: number;
+  readonly isFirstSight: boolean;
+  readonly cleanBpm: number | null;
   readonly isDone: boolean;
 }
 
@@ -42,9 +48,16 @@ export const LADDER_START: LadderState = Object.freeze({
   rungIndex: 0,
   streak: 0,
   streakDays: 0,
+  streakBpm: null,
   lastDay: null,
+  topRung: -1,
+  isFirstSight: true,
+  cleanBpm: null,
   isDone: false,
 });
+
+/** Rungs that a rule met at first sight moves up, without a slip on a rung never played before. Source: the design. */
+export const FIRST_SIGHT_RUNGS = 2;
 
 /**
  * The state after one more rep. A rep counts for the rung nearest at or below its tempo; playing another rung by choice
@@ -61,14 +74,26 @@ export function advance(
 ): LadderState {
   const top = Math.max(0, rungBpms.length - 1);
   const rungIndex = rungOf(rungBpms, rep.bpm);
-  const kept = rungIndex === state.rungIndex && rep.isClean ? state : LADDER_START;
-  const streak = rep.isClean ? kept.streak + 1 : 0;
-  const streakDays = rep.isClean
-    ? kept.streakDays + (kept.streak === 0 || kept.lastDay !== rep.day ? 1 : 0)
-    : 0;
+  const here = rungIndex === state.rungIndex ? state : arriveAt(state, rungIndex);
+  const topRung = Math.max(here.topRung, rungIndex);
+  if (!rep.isClean)
+    return { ...here, ...NO_STREAK, lastDay: rep.day, topRung, isFirstSight: false, isDone: false };
+  const streak = here.streak + 1;
+  const streakDays = here.streakDays + (here.streak === 0 || here.lastDay !== rep.day ? 1 : 0);
+  const streakBpm = Math.min(here.streakBpm ?? rep.bpm, rep.bpm);
   const isMet = streak >= repsNeeded(rule) && (rule !== 'no-surprises' || streakDays >= NO_SURPRISES.days);
-  if (isMet && rungIndex < top) return { ...LADDER_START, rungIndex: rungIndex + 1, lastDay: rep.day };
-  return { rungIndex, streak, streakDays, lastDay: rep.day, isDone: isMet || (kept.isDone && rep.isClean) };
+  const cleanBpm = isMet ? Math.max(here.cleanBpm ?? 0, streakBpm) : here.cleanBpm;
+  const next = { ...here, lastDay: rep.day, topRung, cleanBpm };
+  if (!isMet || rungIndex === top)
+    return { ...next, streak, streakDays, streakBpm, isDone: here.isDone || isMet };
+  return arriveAt(next, Math.min(top, rungIndex + (here.isFirstSight ? FIRST_SIGHT_RUNGS : 1)));
+}
+
+const NO_STREAK = { streak: 0, streakDays: 0, streakBpm: null } as const;
+
+/** Another rung, with nothing played on it since. */
+function arriveAt(state: LadderState, rungIndex: number): LadderState {
+  return { ...state, ...NO_STREAK, rungIndex, isFirstSight: rungIndex > state.topRung, isDone: false };
 }
 
 /**
@@ -106,8 +131,6 @@ function repsNeeded(rule: RungRule): number {
 const RUNG_TOLERANCE_BPM = 0.51;
 
 function rungOf(rungBpms: readonly number[], bpm: number): number {
-  return Math.max(
-    0,
-    rungBpms.findLastIndex((rungBpm) => rungBpm <= bpm + RUNG_TOLERANCE_BPM),
-  );
+  const index = rungBpms.findLastIndex((rungBpm) => rungBpm <= bpm + RUNG_TOLERANCE_BPM);
+  return Math.max(0, index);
 }

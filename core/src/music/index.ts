@@ -46,6 +46,7 @@ export {
   MAX_BPM,
   MIN_BPM,
   quarterBpm,
+  secondsAt,
   secondsOf,
   unitLength,
   type BeatUnit,
@@ -64,12 +65,12 @@ export {
   type TempoQuestion,
 } from './tempo-parse.js';
 export { scanTempos, scanTempoWords, type TempoFound } from './tempo-scan.js';
+export { markPhrase, markText, tempoText } from './tempo-text.js';
 export { NOTE_VALUES } from './tempo.data.js';
 export {
   inVocabulary,
   measuresText,
   measureWord,
-  tempoText,
   unitGlyph,
   unitWords,
   withSigns,

@@ -129,7 +129,15 @@ function nextSmaller(unit: BeatUnit): BeatUnit | null {
  * Source: arithmetic; check: 32 quarters at 132 last 14.55 s
  */
 export function secondsOf(length: Quarters, atQuarterBpm: number): number {
-  return (toNumber(length) * 60) / atQuarterBpm;
+  return secondsAt(toNumber(length), atQuarterBpm);
+}
+
+/**
+ * How long so many quarters last: the one place where quarters become seconds.
+ * Units:  quarter notes, quarter notes per minute, seconds
+ */
+export function secondsAt(quarterCount: number, atQuarterBpm: number): number {
+  return (quarterCount * 60) / atQuarterBpm;
 }
 
 /** What can be wrong with a tempo number. */

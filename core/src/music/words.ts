@@ -1,5 +1,5 @@
 import { NOTE_VALUES } from './tempo.data.js';
-import { unitLength, type BeatUnit } from './tempo.js';
+import type { BeatUnit } from './tempo.js';
 
 /** The two vocabularies a studio can choose: measure and quarter note, or bar and crotchet. */
 export type Vocabulary = 'us' | 'uk';
@@ -45,17 +45,6 @@ export function measuresText(from: string, to: string, vocabulary: Vocabulary): 
 export function measureWord(count: number, vocabulary: Vocabulary): string {
   const word = vocabulary === 'us' ? 'measure' : 'bar';
   return count === 1 ? word : `${word}s`;
-}
-
-/**
- * A tempo as printed: glyph, equals, whole number where it is whole.
- * Shape:  "♩=116"
- * Units:  beats of the unit per minute
- * Source: common practice
- */
-export function tempoText(bpm: number, unit: BeatUnit): string {
-  unitLength(unit);
-  return `${unitGlyph(unit)}=${Math.round(bpm * 10) / 10}`;
 }
 
 const VALUE_WORDS: readonly (readonly [RegExp, string])[] = [

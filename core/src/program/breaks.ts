@@ -1,5 +1,14 @@
-import { tempoText, unitGlyph, type TempoMark } from '../music/index.js';
-import type { Deadline, SheetChangeNotice, SheetPart } from '../sheet/model.js';
+import { markText, type TempoMark } from '../music/index.js';
+import { inSpan, type Span } from '../score/index.js';
+import {
+  fieldOf,
+  isSameField,
+  PART_FIELDS,
+  partName,
+  type Deadline,
+  type SheetChangeNotice,
+  type SheetPart,
+} from '../sheet/index.js';
 
 /** A part of a revision: its own key stays the same from revision to revision. */
 export interface RevisedPart {
@@ -13,23 +22,6 @@ export interface RevisionDifference {
   readonly added: readonly string[];
   readonly removed: readonly string[];
 }
-
-const FIELDS: readonly (keyof SheetPart)[] = [
-  ...([
-    'label',
-    'kind',
-    'title',
-    'measures',
-    'tempo',
-    'key',
-    'octaves',
-    'noteValue',
-    'range',
-    'articulation',
-  ] as const),
-  ...(['memory', 'repeats', 'accompaniment', 'maxSeconds', 'minSeconds', 'points'] as const),
-];
-const SOURCE_FIELDS = ['composer', 'book', 'number', 'page', 'edition'] as const;
 
 /**
  * What differs between two revisions, field by field.
@@ -47,27 +39,35 @@ export function diffRevisions(
   const stays = new Set(after.parts.map(({ originId }) => originId));
   return {
     changes: [...changes, ...dateChanges(before.deadlines, after.deadlines)],
-    added: after.parts.filter(({ originId }) => !known.has(originId)).map(({ part }) => part.label),
-    removed: before.parts.filter(({ originId }) => !stays.has(originId)).map(({ part }) => part.label),
+    added: after.parts
+      .filter(({ originId }) => !known.has(originId))
+      .map(({ part }) =>
+        partName(
+          part,
+          after.parts.map((one) => one.part),
+        ),
+      ),
+    removed: before.parts
+      .filter(({ originId }) => !stays.has(originId))
+      .map(({ part }) =>
+        partName(
+          part,
+          before.parts.map((one) => one.part),
+        ),
+      ),
   };
 }
 
 function partChanges(old: SheetPart, part: SheetPart): SheetChangeNotice[] {
-  const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
-  return [
-    ...FIELDS.filter((field) => !isSame(old[field], part[field])).map((field) => ({
-      part: part.label,
-      field,
-      old: old[field],
-      new: part[field],
-    })),
-    ...SOURCE_FIELDS.filter((field) => old.source[field] !== part.source[field]).map((field) => ({
-      part: part.label,
-      field,
-      old: old.source[field],
-      new: part.source[field],
-    })),
-  ];
+  return PART_FIELDS.filter(
+    (field) => !isSameField(field, fieldOf(old, field.name), fieldOf(part, field.name)),
+  ).map(({ name }) => ({
+    partId: part.id,
+    part: part.label,
+    field: name,
+    old: fieldOf(old, name),
+    new: fieldOf(part, name),
+  }));
 }
 
 function dateChanges(before: readonly Deadline[], after: readonly Deadline[]): RevisionDifference['changes'] {
@@ -76,6 +76,7 @@ function dateChanges(before: readonly Deadline[], after: readonly Deadline[]): R
     return (['date', 'time'] as const)
       .filter((field) => (old?.[field] ?? null) !== deadline[field])
       .map((field) => ({
+        partId: null,
         part: `deadlines[${deadline.what}]`,
         field,
         old: old?.[field] ?? null,
@@ -85,27 +86,20 @@ function dateChanges(before: readonly Deadline[], after: readonly Deadline[]): R
   });
 }
 
-/** A tempo mark in one line: "♩=88–96", "at least ♩=60", "Vivace". */
-export function markText({ beatUnit, bpmMin, bpmMax, bound, words }: TempoMark): string {
-  const low = bpmMin ?? bpmMax;
-  if (low === null) return words ?? (bound === 'none' ? 'no tempo' : '');
-  const unit = beatUnit === null ? '?=' : `${unitGlyph(beatUnit)}=`;
-  const number = beatUnit === null ? `${unit}${low}` : tempoText(low, beatUnit);
-  const text =
-    {
-      min: `at least ${number}`,
-      max: `at most ${number}`,
-      about: `about ${number}`,
-      range: `${number}–${bpmMax}`,
-    }[bound as string] ?? number;
-  return words === null ? text : `${words}, ${text}`;
+/** A passage as the moving of a program needs it. */
+export interface TrackedPassage extends Span {
+  readonly name: string;
 }
 
-/** A passage as the moving of a program needs it. Shape: half-open measure indexes. */
-export interface TrackedPassage {
-  readonly name: string;
-  readonly fromIndex: number;
-  readonly endIndex: number;
+/** What a new revision may break in one part of one student's preparation. */
+export interface PartMove {
+  /** The runs asked before and now; null where the score does not hold them. */
+  readonly before: readonly Span[] | null;
+  readonly after: readonly Span[] | null;
+  /** First and last measure index, both included, in words. */
+  readonly spanText: (first: number, last: number) => string;
+  readonly passages: readonly TrackedPassage[];
+  readonly tempo: { readonly old: TempoMark; readonly now: TempoMark; readonly ownTarget: boolean } | null;
 }
 
 /**
@@ -113,28 +107,15 @@ export interface TrackedPassage {
  * Shape:  one sentence each; empty where nothing breaks
  * Units:  measure indexes, half-open; beats of the unit per minute
  */
-export function breaksOf({
-  before,
-  after,
-  spanText,
-  passages,
-  tempo,
-}: {
-  readonly before: { readonly fromIndex: number; readonly endIndex: number } | null;
-  readonly after: { readonly fromIndex: number; readonly endIndex: number } | null;
-  /** First and last measure index, both included, in words. */
-  readonly spanText: (first: number, last: number) => string;
-  readonly passages: readonly TrackedPassage[];
-  readonly tempo: { readonly old: TempoMark; readonly now: TempoMark; readonly ownTarget: boolean } | null;
-}): string[] {
+export function breaksOf({ before, after, spanText, passages, tempo }: PartMove): string[] {
   const found: string[] = [];
   if (before && after) {
-    if (after.fromIndex < before.fromIndex)
-      found.push(grown(spanText, after.fromIndex, Math.min(before.fromIndex, after.endIndex), passages));
-    if (after.endIndex > before.endIndex)
-      found.push(grown(spanText, Math.max(before.endIndex, after.fromIndex), after.endIndex, passages));
-    const outside = passages.filter(
-      ({ fromIndex, endIndex }) => fromIndex < after.fromIndex || endIndex > after.endIndex,
+    const known = indexesOf(before);
+    for (const run of runsOf([...indexesOf(after)].filter((index) => !known.has(index))))
+      found.push(grown(spanText, run, passages));
+    const asked = indexesOf(after);
+    const outside = passages.filter((passage) =>
+      [...indexesOf([passage])].some((index) => !asked.has(index)),
     );
     if (outside.length > 0)
       found.push(
@@ -143,26 +124,49 @@ export function breaksOf({
   }
   if (tempo && JSON.stringify(tempo.old) !== JSON.stringify(tempo.now))
     found.push(
-      `The tempo moves from ${markText(tempo.old)} to ${markText(tempo.now)}${tempo.ownTarget ? '; the student’s own target stays' : '; the target moves along'}.`,
+      `The tempo moves from ${tempoName(tempo.old)} to ${tempoName(tempo.now)}${tempo.ownTarget ? '; the student’s own target stays' : '; the target moves along'}.`,
     );
   return found;
 }
 
+function tempoName(mark: TempoMark): string {
+  return markText(mark) || 'no tempo';
+}
+
+function indexesOf(runs: readonly Span[]): Set<number> {
+  return new Set(
+    runs.flatMap(({ fromIndex, endIndex }) =>
+      Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
+    ),
+  );
+}
+
+/** Neighbouring indexes as runs. */
+function runsOf(indexes: readonly number[]): Span[] {
+  const runs: { fromIndex: number; endIndex: number }[] = [];
+  for (const index of [...indexes].sort((a, b) => a - b)) {
+    const last = runs.at(-1);
+    if (last?.endIndex === index) last.endIndex = index + 1;
+    else runs.push({ fromIndex: index, endIndex: index + 1 });
+  }
+  return runs;
+}
+
 function grown(
   spanText: (first: number, last: number) => string,
-  from: number,
-  end: number,
+  { fromIndex, endIndex }: Span,
   passages: readonly TrackedPassage[],
 ): string {
-  const bare = Array.from({ length: end - from }, (_, n) => from + n).filter(
-    (index) => !passages.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex),
+  const length = endIndex - fromIndex;
+  const bare = [...indexesOf([{ fromIndex, endIndex }])].filter(
+    (index) => !passages.some((passage) => inSpan(passage, index)),
   ).length;
-  const isOne = end - from === 1;
+  const isOne = length === 1;
   const cover =
     bare === 0
       ? 'passages cover them already'
-      : bare === end - from
+      : bare === length
         ? `no passage covers ${isOne ? 'it' : 'them'}`
         : `no passage covers ${bare} of them`;
-  return `${spanText(from, end - 1)} ${isOne ? 'is' : 'are'} new: ${cover}.`;
+  return `${spanText(fromIndex, endIndex - 1)} ${isOne ? 'is' : 'are'} new: ${cover}.`;
 }

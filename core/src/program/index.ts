@@ -1,17 +1,19 @@
 export {
   breaksOf,
   diffRevisions,
-  markText,
+  type PartMove,
   type RevisedPart,
   type RevisionDifference,
   type TrackedPassage,
 } from './breaks.js';
 export {
+  choiceText,
   clockText,
   judgeAnswer,
   judgeChoice,
   judgeProgram,
   type PartAnswer,
+  type Taken,
   type TempoPolicy,
   type Verdict,
   type VerdictStatus,

@@ -1,7 +1,7 @@
 import { playedSeconds, repeatedStretches, resolveSpan, withoutPickup } from '../score/index.js';
 import { breaksOf, diffRevisions } from './breaks.js';
-import { blankPart } from '../sheet/model.js';
-import { judgeAnswer, judgeChoice, judgeProgram, type PartAnswer } from './verdict.js';
+import { blankPart } from '../sheet/index.js';
+import { judgeAnswer, judgeChoice, judgeProgram, type Verdict, type PartAnswer } from './verdict.js';
 
 const answer: PartAnswer = {
   isTaken: true,
@@ -113,9 +113,11 @@ describe('judgeAnswer', () => {
 
 describe('judgeChoice', () => {
   it('counts one of, n of, bundles and one from each', () => {
+    const judge = (choice: Parameters<typeof judgeChoice>[0], ids: readonly string[]): Verdict =>
+      judgeChoice(choice, { ids: new Set(ids), nameOf: (id) => id });
     const one = { rule: 'oneOf' as const, n: 1, of: ['A', ['B', 'C']] };
     expect<readonly string[]>(
-      [[], ['A'], ['B'], ['B', 'C'], ['A', 'B', 'C']].map((taken) => judgeChoice(one, new Set(taken)).status),
+      [[], ['A'], ['B'], ['B', 'C'], ['A', 'B', 'C']].map((taken) => judge(one, taken).status),
     ).toEqual([...['undecided', 'satisfied', 'undecided', 'satisfied', 'over']]);
     const each = {
       rule: 'oneFromEach' as const,
@@ -125,12 +127,12 @@ describe('judgeChoice', () => {
         ['B1', 'B2'],
       ],
     };
-    expect(judgeChoice(each, new Set(['A1'])).status).toBe('undecided');
-    expect(judgeChoice(each, new Set(['A1', 'B2'])).status).toBe('satisfied');
+    expect(judge(each, ['A1']).status).toBe('undecided');
+    expect(judge(each, ['A1', 'B2']).status).toBe('satisfied');
     expect(
       judgeProgram(
         [{ label: 'A', verdict: { status: 'left-out', reasons: [], open: [] } }],
-        [judgeChoice(each, new Set(['A1', 'A2', 'B1']))],
+        [judge(each, ['A1', 'A2', 'B1'])],
       ).status,
     ).toBe('over');
   });
@@ -170,8 +172,8 @@ describe('revisions', () => {
 
   it('break a span that grew, a passage left outside and a tempo that moved', () => {
     const broken = breaksOf({
-      before: { fromIndex: 0, endIndex: 24 },
-      after: { fromIndex: 4, endIndex: 32 },
+      before: [{ fromIndex: 0, endIndex: 24 }],
+      after: [{ fromIndex: 4, endIndex: 32 }],
       spanText: (first, last) => `${first + 1}–${last + 1}`,
       passages: [{ name: 'the sixteenths', fromIndex: 2, endIndex: 6 }],
       tempo: { old: mark(96), now: mark(104), ownTarget: false },

@@ -1,5 +1,5 @@
 import { quarterBpm, tempoText, type BeatUnit, type TempoMark } from '../music/index.js';
-import type { Choice, SheetPart } from '../sheet/model.js';
+import type { Choice, SheetPart } from '../sheet/index.js';
 
 /** How a choice stands to what the sheet asks. */
 export type VerdictStatus = 'satisfied' | 'short' | 'over' | 'undecided' | 'left-out';
@@ -138,48 +138,69 @@ function limitText({ minSeconds, maxSeconds }: SheetPart): string {
     : `the limit is ${clockText(maxSeconds)}`;
 }
 
+/** Parts to choose from: which are taken, and how each is called. */
+export interface Taken {
+  readonly ids: ReadonlySet<string>;
+  readonly nameOf: (id: string) => string;
+}
+
+/** A rule of choice in words: "One of Option 1, Option 2 with Option 3". */
+export function choiceText({ rule, n, of }: Choice, nameOf: Taken['nameOf']): string {
+  const isEach = rule === 'oneFromEach';
+  const names = of.map((one) =>
+    typeof one === 'string' ? nameOf(one) : one.map(nameOf).join(isEach ? ' / ' : ' with '),
+  );
+  if (isEach) return `One from each of: ${names.join('; ')}`;
+  if (rule === 'all') return `All of: ${names.join(', ')}`;
+  return `${n === 1 || n === null ? 'One' : n} of: ${names.join(', ')}`;
+}
+
 /**
  * Whether what is taken follows a rule of choice.
- * Shape:  labels that no part has count as not taken
+ * Shape:  parts that are not there count as not taken
  * Source: docs/formats.md
  */
-export function judgeChoice({ rule, n, of }: Choice, taken: ReadonlySet<string>): Verdict {
+export function judgeChoice(choice: Choice, taken: Taken): Verdict {
+  return choice.rule === 'oneFromEach' ? judgeGroups(choice, taken) : judgeCount(choice, taken);
+}
+
+function judgeGroups({ n, of }: Choice, { ids, nameOf }: Taken): Verdict {
+  const wanted = n ?? 1;
+  const off = of.flatMap((group) => {
+    const members = typeof group === 'string' ? [group] : group;
+    const count = members.filter((id) => ids.has(id)).length;
+    const names = members.map(nameOf).join(', ');
+    const text =
+      count > wanted ? `${count} of ${names} are chosen, one is asked.` : `None of ${names} is chosen yet.`;
+    return count === wanted ? [] : [{ count, text }];
+  });
+  if (off.length === 0) return { status: 'satisfied', reasons: ['One from each group is chosen.'], open: [] };
+  const texts = off.map(({ text }) => text);
+  const isOver = off.some(({ count }) => count > wanted);
+  return { status: isOver ? 'over' : 'undecided', reasons: texts, open: texts };
+}
+
+function judgeCount({ rule, n, of }: Choice, { ids, nameOf }: Taken): Verdict {
   const isTaken = (item: string | readonly string[]): boolean =>
-    typeof item === 'string' ? taken.has(item) : item.every((label) => taken.has(label));
-  const names = (items: Choice['of']): string =>
-    items.map((item) => (typeof item === 'string' ? item : item.join(' with '))).join(', ');
-  if (rule === 'oneFromEach') {
-    const off = of.flatMap((group) => {
-      const labels = typeof group === 'string' ? [group] : group;
-      const count = labels.filter((label) => taken.has(label)).length;
-      const names = labels.join(', ');
-      const text =
-        count > (n ?? 1)
-          ? `${count} of ${names} are chosen, one is asked.`
-          : `None of ${names} is chosen yet.`;
-      return count === (n ?? 1) ? [] : [{ count, text }];
-    });
-    const texts = off.map(({ text }) => text);
-    if (texts.length === 0)
-      return { status: 'satisfied', reasons: ['One from each group is chosen.'], open: [] };
-    const isOver = off.some(({ count }) => count > (n ?? 1));
-    return { status: isOver ? 'over' : 'undecided', reasons: texts, open: texts };
-  }
+    typeof item === 'string' ? ids.has(item) : item.every((id) => ids.has(id));
+  const names = of
+    .map((item) => (typeof item === 'string' ? nameOf(item) : item.map(nameOf).join(' with ')))
+    .join(', ');
   const count = of.filter(isTaken).length;
   const wanted = rule === 'all' ? of.length : (n ?? 1);
   const isWhole = wanted === of.length;
   if (count === wanted)
     return {
       status: 'satisfied',
-      reasons: [`${wanted === 1 ? 'One' : wanted} of ${names(of)} is chosen.`],
+      reasons: [`${wanted === 1 ? 'One' : wanted} of ${names} is chosen.`],
       open: [],
     };
   const status = count > wanted ? 'over' : rule === 'all' ? 'short' : 'undecided';
   const asked = isWhole ? 'All' : wanted === 1 ? 'One' : String(wanted);
   const text =
     count === 0 && !isWhole
-      ? `None of ${names(of)} is chosen yet.`
-      : `${asked} of ${names(of)} must be chosen; ${count} ${count === 1 ? 'is' : 'are'}.`;
+      ? `None of ${names} is chosen yet.`
+      : `${asked} of ${names} must be chosen; ${count} ${count === 1 ? 'is' : 'are'}.`;
   return { status, reasons: [text], open: [text] };
 }
 

@@ -7,15 +7,17 @@ export {
   logistic,
   PRIOR,
   type Belief,
+  type BeliefAtSteepness,
   type RepContext,
 } from './belief.js';
 export {
   addRep,
   beliefAt,
-  cleanShareOf,
+  chanceInterval,
   readinessAt,
   recordAt,
   recordOf,
+  reliableShareAt,
   STATES,
   UNOPENED_RECORD,
   type PassageReadiness,
@@ -25,6 +27,7 @@ export {
 } from './passage-record.js';
 export {
   partReadinessAt,
+  type MeasureToJudge,
   type PartReadiness,
   type PartToJudge,
   type TrackedPassage,
@@ -33,8 +36,12 @@ export { SimulatedPlayer } from './player.js';
 export {
   partSentence,
   passageSentence,
+  readinessText,
+  SLIPS_LEAD_BELOW,
   STATE_WORDS,
+  type PartMover,
   type PartSentenceFacts,
   type PassageSentenceFacts,
+  type PassageTempos,
 } from './sentences.js';
 export { MODEL, STATE_KNEES } from './model.data.js';

@@ -1,12 +1,12 @@
-import { inSpan } from '../score/index.js';
-import { chanceOfClean, gainAt, PRIOR } from './belief.js';
-import { MODEL } from './model.data.js';
+import { inSpan, type Span } from '../score/index.js';
+import { afterPractice, chanceOfClean, informationOf, PRIOR } from './belief.js';
+import { WITNESS } from './model.data.js';
 import {
   beliefAt,
   readinessAt,
   STATES,
-  type PassageRecord,
   type PassageReadiness,
+  type PassageRecord,
   type ReadinessState,
 } from './passage-record.js';
 
@@ -15,100 +15,190 @@ import {
  * Shape:  half-open run of measure indexes
  * Units:  `seconds` of the stretch at its target tempo
  */
-export interface TrackedPassage {
+export interface TrackedPassage extends Span {
   readonly id: string;
-  readonly fromIndex: number;
-  readonly endIndex: number;
+  readonly isSeam: boolean;
   readonly seconds: number;
   readonly record: PassageRecord;
 }
 
-/** A part as its readiness needs it: what it asks for, how long each measure lasts, what is tracked. */
+/** One measure of a part's score. Units: seconds at target tempo; demand 0 to 1. */
+export interface MeasureToJudge {
+  readonly seconds: number;
+  readonly demand: number;
+}
+
+/** A part as its readiness needs it: what it asks for, run by run, every measure of the score, and what is tracked. */
 export interface PartToJudge {
-  readonly fromIndex: number;
-  readonly endIndex: number;
-  /** Seconds of every measure of the score at target tempo, by index. */
-  readonly measureSeconds: readonly number[];
+  readonly runs: readonly Span[];
+  readonly measures: readonly MeasureToJudge[];
   readonly passages: readonly TrackedPassage[];
 }
 
 /**
  * A part's readiness at an instant.
- * Shape:  `chance` and `expectedSlips` null while no passage has a rep; `restMeasures` lie in no passage
+ * Shape:  `chance` and `expectedSlips` null while nothing of it has a rep; `untracked` measures lie in no passage,
+ *         `unplayed` ones in none that was played
  * Units:  chance 0 to 1; slips a run; measure indexes; `movesMost` is a passage id
- * Source: the design's model: product over passages, seams and the rest
+ * Source: the design's model: hazards of measures
  */
 export interface PartReadiness {
   readonly state: ReadinessState;
   readonly chance: number | null;
   readonly expectedSlips: number | null;
-  readonly restMeasures: readonly number[];
+  readonly measures: number;
+  readonly untracked: readonly number[];
+  readonly unplayed: readonly number[];
   readonly reps: number;
   readonly movesMost: string | null;
-  /** The state of every passage by its id. */
-  readonly passageStates: ReadonlyMap<string, ReadinessState>;
+  /** The state of every asked measure by its index. */
+  readonly measureStates: ReadonlyMap<number, ReadinessState>;
 }
 
-/** The chance that a passage nobody has opened goes clean in a run. */
-const UNOPENED_CHANCE = chanceOfClean(PRIOR, 1, 'run');
-
-/** A tracked passage with what was judged of it. */
-interface JudgedPassage {
-  readonly passage: TrackedPassage;
-  readonly readiness: PassageReadiness;
-}
-
+/** Measures ask at least so much of a player, however empty they look (our own floor). */
+const DEMAND_FLOOR = 0.1;
 /** Seconds of setting up before each rep, beside the playing itself (our own estimate). */
 const SECONDS_BETWEEN_REPS = 8;
+/** So many measures make a passage of their own where nobody has cut one (the middle of 2 to 8). */
+const MEASURES_OF_A_PASSAGE = 4;
+/** The hazard of a passage nobody has opened. */
+const UNOPENED_HAZARD = -Math.log(chanceOfClean(PRIOR, 1, 'run'));
+
+/** A passage with what was judged of it. */
+interface Judged {
+  readonly passage: TrackedPassage;
+  readonly readiness: PassageReadiness;
+  /** −ln of its chance in a run. */
+  readonly hazard: number;
+  /** How much its word counts; 0 without reps. */
+  readonly weight: number;
+  /** The sum of its measures' demands. */
+  readonly demand: number;
+}
+
+/** A measure with those that speak for it. */
+interface JudgedMeasure {
+  readonly index: number;
+  readonly demand: number;
+  readonly speakers: readonly Judged[];
+  readonly hazard: number | null;
+}
 
 /**
- * How ready a part is: the chance of a clean run over its passages and the rest of its measures.
- * Shape:  measures in no passage are tracked as one unopened passage, so a part never looks done while half of it is
- *         untracked
+ * How ready a part is: the chance of a clean run over all it asks.
+ * Shape:  a passage's hazard −ln(chance) is spread over its measures by their demand; a measure takes the mean of what
+ *         the played passages over it say, weighted by what is known of them, so that overlaps count once; a seam adds
+ *         only what the join costs beyond its two sides; measures that nothing played covers are the rest, one
+ *         unopened passage
  * Units:  milliseconds since 1970
- * Source: the design's model
+ * Source: the design's model, chapter 9
  */
 export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness {
-  const judged = part.passages.map((passage) => ({ passage, readiness: readinessAt(passage.record, nowMs) }));
-  const restMeasures = uncovered(part);
+  const judged = part.passages.map((passage) => judge(part, passage, nowMs));
+  const measures = askedMeasures(part).map((index) => judgeMeasure(part, index, judged));
   const reps = judged.reduce((sum, { readiness }) => sum + readiness.reps, 0);
-  const chances = judged.map(({ readiness }) => readiness.chance ?? UNOPENED_CHANCE);
-  if (restMeasures.length > 0) chances.push(UNOPENED_CHANCE);
+  const unplayed = measures.filter(({ hazard }) => hazard === null);
+  const isKnown = unplayed.length < measures.length;
+  const slips = expectedSlips(measures, judged, unplayed.length);
   return {
-    state: partState(part, judged, restMeasures),
-    chance: reps === 0 ? null : chances.reduce((product, chance) => product * chance, 1),
-    expectedSlips: reps === 0 ? null : chances.reduce((sum, chance) => sum + 1 - chance, 0),
-    restMeasures,
+    state: partState(part, measures, judged),
+    chance: isKnown ? Math.exp(-slips) : null,
+    expectedSlips: isKnown ? slips : null,
+    measures: measures.length,
+    untracked: measures
+      .filter(({ index }) => !part.passages.some((passage) => inSpan(passage, index)))
+      .map(({ index }) => index),
+    unplayed: unplayed.map(({ index }) => index),
     reps,
-    movesMost: movesMost(judged, nowMs),
-    passageStates: new Map(judged.map(({ passage, readiness }) => [passage.id, readiness.state])),
+    movesMost: movesMost(measures, judged, nowMs),
+    measureStates: new Map(measures.map((measure) => [measure.index, measureState(measure, judged)])),
   };
 }
 
-function uncovered(part: PartToJudge): number[] {
-  const rest: number[] = [];
-  for (let index = part.fromIndex; index < part.endIndex; index += 1) {
-    if (!part.passages.some((passage) => inSpan(passage, index))) rest.push(index);
-  }
-  return rest;
+function askedMeasures({ runs }: PartToJudge): number[] {
+  return runs.flatMap(({ fromIndex, endIndex }) =>
+    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
+  );
 }
 
+function demandOf({ measures }: PartToJudge, index: number): number {
+  return Math.max(DEMAND_FLOOR, measures[index]?.demand ?? 1);
+}
+
+function judge(part: PartToJudge, passage: TrackedPassage, nowMs: number): Judged {
+  const { record } = passage;
+  const readiness = readinessAt(record, nowMs);
+  let demand = 0;
+  for (let index = passage.fromIndex; index < passage.endIndex; index += 1) demand += demandOf(part, index);
+  return {
+    passage,
+    readiness,
+    demand,
+    hazard: readiness.chance === null ? UNOPENED_HAZARD : -Math.log(readiness.chance),
+    weight: record.reps === 0 ? 0 : informationOf(beliefAt(record, nowMs)) * contextWeight(record),
+  };
+}
+
+/** Runs say more about a run than reps joined to their neighbours do, and those more than reps alone. */
+function contextWeight({ reps, joinedReps, runReps }: PassageRecord): number {
+  return 1 + (WITNESS.joined * joinedReps + WITNESS.run * runReps) / reps;
+}
+
+function judgeMeasure(part: PartToJudge, index: number, judged: readonly Judged[]): JudgedMeasure {
+  const played = judged.filter(({ weight, passage }) => weight > 0 && inSpan(passage, index));
+  const sides = played.filter(({ passage }) => !passage.isSeam);
+  // A seam speaks for a measure only where nothing else does.
+  const speakers = sides.length > 0 ? sides : played;
+  const demand = demandOf(part, index);
+  const total = speakers.reduce((sum, { weight }) => sum + weight, 0);
+  const hazard = speakers.reduce((sum, one) => sum + (one.weight * one.hazard * demand) / one.demand, 0);
+  return { index, demand, speakers, hazard: speakers.length === 0 ? null : hazard / total };
+}
+
+function expectedSlips(
+  measures: readonly JudgedMeasure[],
+  judged: readonly Judged[],
+  unplayed: number,
+): number {
+  const known = measures.reduce((sum, { hazard }) => sum + (hazard ?? 0), 0);
+  const joins = judged.reduce((sum, one) => sum + joinCost(one, measures), 0);
+  return known + joins + UNOPENED_HAZARD * Math.min(1, unplayed / MEASURES_OF_A_PASSAGE);
+}
+
+/** What a played seam costs beyond what its two sides say of its measures. */
+function joinCost({ passage, weight, hazard }: Judged, measures: readonly JudgedMeasure[]): number {
+  if (!passage.isSeam || weight === 0) return 0;
+  const said = measures.filter(({ index }) => inSpan(passage, index));
+  if (said.length === 0) return 0;
+  return Math.max(0, hazard - said.reduce((sum, one) => sum + (one.hazard ?? 0), 0));
+}
+
+/** The state of the passage that is known best of those over a measure. */
+function measureState({ index, speakers }: JudgedMeasure, judged: readonly Judged[]): ReadinessState {
+  const best = speakers.reduce<Judged | null>(
+    (first, next) => (first === null || next.weight > first.weight ? next : first),
+    null,
+  );
+  if (best) return best.readiness.state;
+  return judged.some(({ passage }) => inSpan(passage, index)) ? 'mapped' : 'unopened';
+}
+
+/** At tempo or holding only if every measure is; below that where the middle of the part stands. */
 function partState(
   part: PartToJudge,
-  judged: readonly JudgedPassage[],
-  rest: readonly number[],
+  measures: readonly JudgedMeasure[],
+  judged: readonly Judged[],
 ): ReadinessState {
   if (judged.length === 0) return 'unopened';
-  const restSeconds = rest.reduce((sum, index) => sum + (part.measureSeconds[index] ?? 0), 0);
-  const weighed = judged.map(({ passage, readiness }) => ({
-    rank: STATES.indexOf(readiness.state),
-    seconds: passage.seconds,
+  const weighed = measures.map((measure) => ({
+    rank: STATES.indexOf(measureState(measure, judged)),
+    seconds: part.measures[measure.index]?.seconds ?? 0,
   }));
-  if (rest.length > 0) weighed.push({ rank: 0, seconds: restSeconds });
-  const isAllAtTempo = weighed.every(({ rank }) => rank >= STATES.indexOf('at-tempo'));
-  const median = weightedMedian(weighed);
   const lowest = Math.min(...weighed.map(({ rank }) => rank));
-  const rank = isAllAtTempo ? lowest : Math.min(median, STATES.indexOf('climbing'));
+  const rank =
+    lowest >= STATES.indexOf('at-tempo')
+      ? lowest
+      : Math.min(weightedMedian(weighed), STATES.indexOf('climbing'));
   return STATES[Math.max(rank, STATES.indexOf('mapped'))] ?? 'mapped';
 }
 
@@ -123,15 +213,33 @@ function weightedMedian(weighed: readonly { readonly rank: number; readonly seco
   return sorted.at(-1)?.rank ?? 0;
 }
 
-/** The passage where a minute of practice raises the chance of a clean run most: gain of ln(chance) per second. */
-function movesMost(judged: readonly JudgedPassage[], nowMs: number): string | null {
-  let best: { id: string; gain: number } | null = null;
-  for (const { passage, readiness } of judged) {
-    const { mean, sd } = beliefAt(passage.record, nowMs);
-    const later = chanceOfClean({ mean: mean + gainAt(mean, MODEL.gainPerRep), sd }, 1, 'run');
-    const gain =
-      Math.log(later / (readiness.chance ?? UNOPENED_CHANCE)) / (passage.seconds + SECONDS_BETWEEN_REPS);
+/** The passage where a minute of practice takes most off the part's hazard. */
+function movesMost(
+  measures: readonly JudgedMeasure[],
+  judged: readonly Judged[],
+  nowMs: number,
+): string | null {
+  const played = measures.filter(({ hazard }) => hazard !== null).length;
+  let best: { readonly id: string; readonly gain: number } | null = null;
+  for (const one of judged) {
+    const { passage } = one;
+    // A join is no matter while most of the piece has not been played.
+    if (passage.isSeam && played * 2 < measures.length) continue;
+    const later = -Math.log(chanceOfClean(afterPractice(beliefAt(passage.record, nowMs)), 1, 'run'));
+    const gain = ((one.hazard - later) * voiceOf(one, measures)) / (passage.seconds + SECONDS_BETWEEN_REPS);
     if (best === null || gain > best.gain) best = { id: passage.id, gain };
   }
   return best?.id ?? null;
+}
+
+/** How much of a passage's hazard stands in the part's: 1 where it alone speaks, 0 where others do. */
+function voiceOf(one: Judged, measures: readonly JudgedMeasure[]): number {
+  if (one.passage.isSeam) return joinCost(one, measures) > 0 ? 1 : 0;
+  return measures
+    .filter(({ index }) => inSpan(one.passage, index))
+    .reduce((sum, { demand, speakers }) => {
+      const total = speakers.reduce((weights, { weight }) => weights + weight, 0);
+      const share = total === 0 ? 1 : one.weight / total;
+      return sum + (share * demand) / one.demand;
+    }, 0);
 }

@@ -1,15 +1,17 @@
 import {
   afterDays,
   afterRep,
+  beliefAtTarget,
   chanceOfClean,
+  cleanChanceAt,
   difficulty,
-  logistic,
   PRIOR,
   shareAtChance,
+  thetaQuantile,
   type Belief,
   type RepContext,
 } from './belief.js';
-import { MODEL, STATE_KNEES } from './model.data.js';
+import { STATE_KNEES } from './model.data.js';
 
 /**
  * One attempt at a passage.
@@ -26,12 +28,14 @@ export interface Rep {
 
 /**
  * All that must be kept of a passage's reps to tell its readiness on any later day: the snapshot's core.
- * Shape:  `lastAtMs`, `firstDay`, `lastDay` null before the first rep
+ * Shape:  `firstDay`, `lastDay`, `lastAtMs` null before the first rep; `runReps` counts runs and mocks
  * Units:  as Rep; `belief` as of the last rep
  */
 export interface PassageRecord {
   readonly belief: Belief;
   readonly reps: number;
+  readonly joinedReps: number;
+  readonly runReps: number;
   readonly practiceDays: number;
   readonly firstDay: number | null;
   readonly lastDay: number | null;
@@ -42,6 +46,8 @@ export interface PassageRecord {
 export const UNOPENED_RECORD: PassageRecord = Object.freeze({
   belief: PRIOR,
   reps: 0,
+  joinedReps: 0,
+  runReps: 0,
   practiceDays: 0,
   firstDay: null,
   lastDay: null,
@@ -61,6 +67,8 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number
   return {
     belief: afterRep(rested, rep.quarterBpm / targetQuarterBpm, rep.context, rep.isClean),
     reps: record.reps + 1,
+    joinedReps: record.joinedReps + (rep.context === 'joined' ? 1 : 0),
+    runReps: record.runReps + (rep.context === 'run' || rep.context === 'mock' ? 1 : 0),
     practiceDays: record.practiceDays + (isNewDay ? 1 : 0),
     firstDay: record.firstDay ?? rep.day,
     lastDay: isNewDay ? rep.day : record.lastDay,
@@ -96,47 +104,29 @@ export const STATES: readonly ReadinessState[] = [
 
 /**
  * A passage's readiness at an instant.
- * Shape:  numbers null while there is no rep; `low`…`high` holds the chance with 80 % belief
- * Units:  chances 0 to 1; `cleanShare` is clean tempo over target, never above 1.5
+ * Shape:  numbers null while there is no rep
+ * Units:  chances 0 to 1 of clean at target in a run
  * Source: the design's model
  */
 export interface PassageReadiness {
   readonly state: ReadinessState;
   readonly chance: number | null;
-  readonly low: number | null;
-  readonly high: number | null;
-  readonly cleanShare: number | null;
   readonly reps: number;
   readonly practiceDays: number;
 }
 
-/** Standard deviations that hold the middle 80 % of a normal distribution. Source: normal table, from memory. */
-const MIDDLE_80 = 1.2816;
-
 /**
- * How ready a passage is at an instant: the chance of clean at target in a run, its interval, the clean tempo, the
- * state.
+ * How ready a passage is at an instant: the chance of clean at target in a run, and the state.
  * Shape:  with no reps there is no number, only the state
  * Units:  milliseconds since 1970
  * Source: the design's model
  */
 export function readinessAt(record: PassageRecord, nowMs: number): PassageReadiness {
   const { reps, practiceDays } = record;
-  if (reps === 0)
-    return { state: 'mapped', chance: null, low: null, high: null, cleanShare: null, reps, practiceDays };
+  if (reps === 0) return { state: 'mapped', chance: null, reps, practiceDays };
   const belief = beliefAt(record, nowMs);
-  const cost = difficulty(1, 'run');
   const chance = chanceOfClean(belief, 1, 'run');
-  const cleanShare = cleanShareOf(belief);
-  return {
-    state: stateOf(record, chance, cleanShare),
-    chance,
-    low: logistic(belief.mean - MIDDLE_80 * belief.sd - cost),
-    high: logistic(belief.mean + MIDDLE_80 * belief.sd - cost),
-    cleanShare,
-    reps,
-    practiceDays,
-  };
+  return { state: stateOf(record, belief, chance), chance, reps, practiceDays };
 }
 
 /**
@@ -149,32 +139,47 @@ export function beliefAt(record: PassageRecord, nowMs: number): Belief {
 }
 
 /**
- * The share of the target tempo at which a rep alone is clean with a chance of 80 %.
- * Shape:  0.05 to 1.5
- * Units:  tempo over target
- * Source: the design's model
+ * The middle 80 % of what the chance of clean at target in a run may be.
+ * Shape:  low ≤ high, both 0 to 1
+ * Units:  milliseconds since 1970; chances
  */
-export function cleanShareOf(belief: Belief): number {
-  return shareAtChance(belief, STATE_KNEES.cleanChance);
-}
-
-function stateOf(record: PassageRecord, chance: number, cleanShare: number): ReadinessState {
-  const spreadDays = (record.lastDay ?? 0) - (record.firstDay ?? 0);
-  const isSpread =
-    record.practiceDays >= STATE_KNEES.holdingDays && spreadDays >= STATE_KNEES.holdingSpreadDays;
-  if (chance >= STATE_KNEES.holdingChance && cleanShare >= 1 && isSpread) return 'holding';
-  if (cleanShare >= 1) return 'at-tempo';
-  return cleanShare >= STATE_KNEES.climbingShare ? 'climbing' : 'grounded';
+export function chanceInterval(
+  record: PassageRecord,
+  nowMs: number,
+): { readonly low: number; readonly high: number } {
+  const belief = beliefAt(record, nowMs);
+  // At the target the tempo costs nothing, whatever the steepness.
+  const cost = difficulty(1, 1, 'run');
+  const at = (share: number): number => cleanChanceAt(thetaQuantile(belief, share), cost);
+  return { low: at(0.1), high: at(0.9) };
 }
 
 /**
- * The same record seen from another target tempo: chance at tempo b is logistic(theta − k·ln(b/target)), so a target
- * `ratio` times as fast lowers the belief by k·ln(ratio).
- * Shape:  only the belief's mean moves
- * Units:  `ratio` above 0
+ * The share of the target tempo that is reliable: alone it goes clean with a chance of 80 %.
+ * Shape:  0.05 to 1.5
+ * Units:  tempo over target; milliseconds since 1970
+ * Source: the design's model
+ */
+export function reliableShareAt(record: PassageRecord, nowMs: number): number {
+  return shareAtChance(beliefAt(record, nowMs), STATE_KNEES.reliableChance);
+}
+
+function stateOf(record: PassageRecord, belief: Belief, chance: number): ReadinessState {
+  const isReliableAt = (share: number): boolean =>
+    chanceOfClean(belief, share, 'alone') >= STATE_KNEES.reliableChance;
+  if (!isReliableAt(1)) return isReliableAt(STATE_KNEES.climbingShare) ? 'climbing' : 'grounded';
+  const spreadDays = (record.lastDay ?? 0) - (record.firstDay ?? 0);
+  const isSpread =
+    record.practiceDays >= STATE_KNEES.holdingDays && spreadDays >= STATE_KNEES.holdingSpreadDays;
+  return chance >= STATE_KNEES.holdingChance && isSpread ? 'holding' : 'at-tempo';
+}
+
+/**
+ * The same record seen from another target tempo, to which the belief is carried by the curve of the model.
+ * Shape:  only the belief's means move
+ * Units:  `ratio` above 0: the other target over this one
  * Source: the design's model, chapter 9
  */
 export function recordAt(record: PassageRecord, ratio: number): PassageRecord {
-  const { mean, sd } = record.belief;
-  return { ...record, belief: { mean: mean - MODEL.tempoSlope * Math.log(ratio), sd } };
+  return ratio === 1 ? record : { ...record, belief: beliefAtTarget(record.belief, ratio) };
 }

@@ -1,15 +1,19 @@
 import { normalDraw, type Random } from '../base/index.js';
-import { difficulty, gainAt, halfLifeDays, logistic, type RepContext } from './belief.js';
+import { cleanChanceAt, difficulty, gainAt, halfLifeDays, type RepContext } from './belief.js';
 import { MODEL } from './model.data.js';
+
+/** How far players stand apart at their start. Units: log tempo (our own). */
+const START_SPREAD = 0.15;
 
 /**
  * A simulated player of one passage: true skill that grows with reps and sinks with rest, as the model supposes, but
- * with a rate of its own.
+ * with a rate and a steepness of its own.
  * Shape:  changes with every call; randomness is passed in
  * Units:  logits, days
  * Source: the design's model; used by the demo and the calibration spec
  */
 export class SimulatedPlayer {
+  private readonly prior: number;
   private theta: number;
   private practiceDays = 0;
 
@@ -17,13 +21,15 @@ export class SimulatedPlayer {
     private readonly random: Random,
     private readonly gainPerRep: number = MODEL.gainPerRep,
     startTheta?: number,
+    private readonly steepness = 12,
   ) {
-    this.theta = startTheta ?? normalDraw(random, MODEL.priorMean, MODEL.priorSd * 0.7);
+    this.prior = steepness * Math.log(MODEL.priorShare);
+    this.theta = startTheta ?? normalDraw(random, this.prior, steepness * START_SPREAD);
   }
 
   /** The true chance of a clean rep now. */
   chance(tempoShare: number, context: RepContext): number {
-    return logistic(this.theta - difficulty(tempoShare, context));
+    return cleanChanceAt(this.theta, difficulty(this.steepness, tempoShare, context));
   }
 
   /** Plays one rep and learns from it. Gives whether it was clean. */
@@ -42,7 +48,7 @@ export class SimulatedPlayer {
   /** Days pass without practice. */
   rest(days: number): void {
     const halfLife = halfLifeDays(this.practiceDays);
-    this.theta = MODEL.priorMean + (this.theta - MODEL.priorMean) * 2 ** (-days / halfLife);
-    this.theta += normalDraw(this.random, 0, Math.sqrt(MODEL.dayVariance * days));
+    this.theta = this.prior + (this.theta - this.prior) * 2 ** (-days / halfLife);
+    this.theta += normalDraw(this.random, 0, Math.sqrt(MODEL.dayVariance * days + MODEL.moodVariance));
   }
 }

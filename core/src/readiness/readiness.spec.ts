@@ -1,19 +1,21 @@
-import { normalDraw, seededRandom } from '../base/index.js';
+import fc from 'fast-check';
 import {
   addRep,
-  beliefAt,
+  afterRep,
+  chanceInterval,
   chanceOfClean,
-  cleanShareOf,
   difficulty,
   halfLifeDays,
   logistic,
   partReadinessAt,
+  PRIOR,
   readinessAt,
+  recordAt,
   recordOf,
-  SimulatedPlayer,
+  reliableShareAt,
   UNOPENED_RECORD,
   type Belief,
-  type PartToJudge,
+  type PartReadiness,
   type PassageRecord,
   type Rep,
   type RepContext,
@@ -21,7 +23,22 @@ import {
 import { MODEL } from './model.data.js';
 
 const DAY_MS = 86_400_000;
-const sharp = (mean: number): Belief => ({ mean, sd: 1e-6 });
+/** A skill and a steepness that are known. */
+const sharp = (theta: number, steepness = 12): Belief => [{ steepness, weight: 1, mean: theta, sd: 1e-6 }];
+const known = (theta: number, change: Partial<PassageRecord> = {}): PassageRecord => ({
+  ...UNOPENED_RECORD,
+  belief: sharp(theta),
+  reps: 20,
+  practiceDays: 4,
+  firstDay: 0,
+  lastDay: 10,
+  lastAtMs: 10 * DAY_MS,
+  ...change,
+});
+/** A record whose chance in a run is this one at its last instant. */
+const heldAt = (chance: number, change: Partial<PassageRecord> = {}): PassageRecord =>
+  known(Math.log(chance / (1 - MODEL.lapse - chance)) + MODEL.contextCost.run, change);
+const NOW = 10 * DAY_MS;
 const rep = (day: number, share: number, isClean: boolean, context: RepContext = 'alone'): Rep => ({
   atMs: day * DAY_MS,
   day,
@@ -29,37 +46,68 @@ const rep = (day: number, share: number, isClean: boolean, context: RepContext =
   context,
   isClean,
 });
+const chanceOf = (record: PassageRecord, nowMs: number): number => readinessAt(record, nowMs).chance ?? -1;
 
 describe('the readiness model', () => {
-  it('is Rasch’s one-parameter logistic form: even odds where skill meets difficulty (Rasch 1960)', () => {
+  it('is Rasch’s one-parameter logistic form with a lapse: even odds of what the lapse leaves (Rasch 1960)', () => {
     expect(logistic(0)).toBe(0.5);
-    expect(chanceOfClean(sharp(difficulty(0.9, 'run')), 0.9, 'run')).toBeCloseTo(0.5, 6);
-  });
-
-  it('makes half tempo 12 ln 2 = 8.3178 logits easier and a run 0.8 harder (the design’s constants)', () => {
-    expect(difficulty(0.5, 'alone')).toBeCloseTo(-8.3178, 4);
-    expect(difficulty(1, 'run') - difficulty(1, 'alone')).toBeCloseTo(0.8, 12);
-  });
-
-  it('finds the clean tempo where a rep alone is clean four times in five', () => {
-    // ln(0.8/0.2) = 1.3863; a skill of 1.3863 is clean at target, one of 1.3863 + 12 ln 0.9 at nine tenths.
-    expect(cleanShareOf(sharp(1.3863))).toBeCloseTo(1, 4);
-    expect(cleanShareOf(sharp(1.3863 + 12 * Math.log(0.9)))).toBeCloseTo(0.9, 4);
-  });
-
-  it('gives no number while there is no rep, only the state', () => {
-    expect(readinessAt(UNOPENED_RECORD, 0)).toEqual(
-      jasmine.objectContaining({ state: 'mapped', chance: null, cleanShare: null }),
+    expect(chanceOfClean(sharp(difficulty(12, 0.9, 'run')), 0.9, 'run')).toBeCloseTo(
+      (1 - MODEL.lapse) / 2,
+      6,
     );
   });
 
-  it('rises with a clean rep, falls with a slip, and a slip at low tempo counts more than one at target', () => {
+  it('makes half tempo k·ln 2 logits easier and a run 0.8 harder (the design’s constants)', () => {
+    expect(difficulty(12, 0.5, 'alone')).toBeCloseTo(-8.3178, 4);
+    expect(difficulty(4, 0.5, 'alone')).toBeCloseTo(-2.7726, 4);
+    expect(difficulty(12, 1, 'run') - difficulty(12, 1, 'alone')).toBeCloseTo(0.8, 12);
+  });
+
+  it('finds the reliable tempo where a rep alone is clean four times in five', () => {
+    // 0.8 / (1 − lapse) of the logistic: ln(p / (1 − p)) logits above even odds.
+    const p = 0.8 / (1 - MODEL.lapse);
+    const theta = Math.log(p / (1 - p));
+    const at = (belief: Belief): number => reliableShareAt(known(0, { belief }), NOW);
+    expect(at(sharp(theta))).toBeCloseTo(1, 3);
+    expect(at(sharp(theta + 12 * Math.log(0.9)))).toBeCloseTo(0.9, 3);
+    expect(at(sharp(theta + 4 * Math.log(0.9), 4))).toBeCloseTo(0.9, 3);
+  });
+
+  it('gives no number while there is no rep, only the state', () => {
+    expect(readinessAt(UNOPENED_RECORD, 0)).toEqual({
+      state: 'mapped',
+      chance: null,
+      reps: 0,
+      practiceDays: 0,
+    });
+  });
+
+  it('rises with a clean rep and falls with a slip; of a known steepness a slip at low tempo says more than one at target', () => {
     const before = recordOf([rep(1, 0.7, true)], 100);
-    const chance = (record: PassageRecord): number => readinessAt(record, DAY_MS).chance ?? -1;
-    expect(chance(addRep(before, rep(1, 0.8, true), 100))).toBeGreaterThan(chance(before));
-    const slipLow = addRep(before, rep(1, 0.6, false), 100).belief.mean;
-    const slipHigh = addRep(before, rep(1, 1, false), 100).belief.mean;
-    expect(slipLow).toBeLessThan(slipHigh);
+    expect(chanceOf(addRep(before, rep(1, 0.8, true), 100), DAY_MS)).toBeGreaterThan(
+      chanceOf(before, DAY_MS),
+    );
+    expect(chanceOf(addRep(before, rep(1, 0.8, false), 100), DAY_MS)).toBeLessThan(chanceOf(before, DAY_MS));
+    const steady: Belief = [{ steepness: 12, weight: 1, mean: 0, sd: 1.5 }];
+    const slip = (share: number): number => chanceOfClean(afterRep(steady, share, 'alone', false), 1, 'run');
+    expect(slip(0.6)).toBeLessThan(slip(1));
+  });
+
+  it('learns how steep a player is: clean slow and never fast is steep, clean as often at any tempo is not', () => {
+    const played = (share: number, isClean: boolean): Rep[] =>
+      Array.from({ length: 8 }, () => rep(1, share, isClean));
+    const steepnessOf = ({ belief }: PassageRecord): number =>
+      belief.reduce((sum, { steepness, weight }) => sum + steepness * weight, 0);
+    const cliff = recordOf([...played(0.7, true), ...played(0.85, false)], 100);
+    const flat = recordOf(
+      [0.6, 0.7, 0.8, 0.9, 1].flatMap((share) => [
+        rep(1, share, true),
+        rep(1, share, true),
+        rep(1, share, false),
+      ]),
+      100,
+    );
+    expect(steepnessOf(cliff)).toBeGreaterThan(steepnessOf(flat));
   });
 
   it('sinks and widens with days without practice, the slower the more practice days lie behind', () => {
@@ -73,148 +121,178 @@ describe('the readiness model', () => {
     );
     const kept = (record: PassageRecord): number => {
       const then = record.lastAtMs ?? 0;
-      return (readinessAt(record, then + 14 * DAY_MS).chance ?? 0) / (readinessAt(record, then).chance ?? 1);
+      return chanceOf(record, then + 14 * DAY_MS) / chanceOf(record, then);
     };
     expect(kept(once)).toBeLessThan(1);
     expect(kept(spaced)).toBeGreaterThan(kept(once));
     expect(halfLifeDays(9)).toBe(3 * halfLifeDays(1));
+    const width = (nowMs: number): number => {
+      const { low, high } = chanceInterval(spaced, nowMs);
+      return high - low;
+    };
+    expect(width(12 * DAY_MS)).toBeLessThan(width(19 * DAY_MS));
   });
 
-  it('rebuilds the same record from the facts as it grew rep by rep', () => {
-    const reps = [
-      rep(1, 0.5, true),
-      rep(1, 0.54, false),
-      rep(3, 0.54, true, 'joined'),
-      rep(9, 0.7, true, 'run'),
-    ];
-    let grown = UNOPENED_RECORD;
-    for (const one of reps) grown = addRep(grown, one, 100);
-    expect(recordOf(reps, 100)).toEqual(grown);
+  it('keeps the chance between the bounds of its interval, and all weights one, whatever was played', () => {
+    const anyRep = fc.record({
+      day: fc.integer({ min: 0, max: 40 }),
+      share: fc.double({ min: 0.3, max: 1.2, noNaN: true }),
+      isClean: fc.boolean(),
+      context: fc.constantFrom<RepContext>('alone', 'joined', 'run', 'mock'),
+    });
+    const holds = fc.property(fc.array(anyRep, { minLength: 1, maxLength: 40 }), (reps) => {
+      const record = recordOf(
+        reps.map(({ day, share, isClean, context }) => rep(day, share, isClean, context)),
+        100,
+      );
+      const chance = chanceOf(record, 41 * DAY_MS);
+      const weights = record.belief.reduce((sum, { weight }) => sum + weight, 0);
+      return chance > 0 && chance < 1 - MODEL.lapse && Math.abs(weights - 1) < 1e-9;
+    });
+    expect(() => fc.assert(holds)).not.toThrow();
+  });
+
+  it('sees the same record from a faster target as less ready, by k·ln(ratio) at each steepness', () => {
+    const record = recordOf([rep(1, 0.8, true), rep(1, 0.9, true), rep(2, 1, false)], 100);
+    const means = ({ belief }: PassageRecord): number[] => belief.map(({ mean }) => mean);
+    const faster = recordAt(record, 1.25);
+    record.belief.forEach(({ steepness }, n) =>
+      expect((means(record)[n] ?? 0) - (means(faster)[n] ?? 0)).toBeCloseTo(steepness * Math.log(1.25), 12),
+    );
+  });
+
+  it('begins with even odds at the prior’s share of the target, whatever the steepness', () => {
+    for (const one of PRIOR)
+      expect(chanceOfClean([{ ...one, weight: 1 }], MODEL.priorShare, 'alone')).toBeCloseTo(
+        (1 - MODEL.lapse) / 2,
+        6,
+      );
   });
 });
 
 describe('a part', () => {
-  const ready = recordOf(
-    Array.from({ length: 40 }, (_, n) => rep(1 + (n % 10) * 2, 1, true)).sort((a, b) => a.day - b.day),
-    100,
-  );
-  const part = (passages: readonly (readonly [number, number, PassageRecord])[]): PartToJudge => ({
-    fromIndex: 0,
-    endIndex: 8,
-    measureSeconds: Array.from({ length: 8 }, () => 2),
-    passages: passages.map(([fromIndex, endIndex, record], n) => ({
-      id: `p${n}`,
-      fromIndex,
-      endIndex,
-      seconds: 2 * (endIndex - fromIndex),
-      record,
-    })),
+  type Piece = readonly [
+    id: string,
+    fromIndex: number,
+    endIndex: number,
+    record: PassageRecord,
+    isSeam?: boolean,
+  ];
+  const judge = (
+    pieces: readonly Piece[],
+    { runs = [[0, 8]], demands = [] }: { runs?: (readonly [number, number])[]; demands?: number[] } = {},
+  ): PartReadiness =>
+    partReadinessAt(
+      {
+        runs: runs.map(([fromIndex, endIndex]) => ({ fromIndex, endIndex })),
+        measures: Array.from({ length: 16 }, (_, n) => ({ seconds: 2, demand: demands[n] ?? 1 })),
+        passages: pieces.map(([id, fromIndex, endIndex, record, isSeam = false]) => ({
+          id,
+          fromIndex,
+          endIndex,
+          isSeam,
+          seconds: 2 * (endIndex - fromIndex),
+          record,
+        })),
+      },
+      NOW,
+    );
+
+  it('counts overlaps once: a passage held at 0.864 with an unplayed one inside stays 0.864 (the design’s check)', () => {
+    const alone = judge([['a', 0, 8, heldAt(0.864)]]);
+    const inside = judge([
+      ['a', 0, 8, heldAt(0.864)],
+      ['b', 2, 4, UNOPENED_RECORD],
+    ]);
+    expect(alone.chance).toBeCloseTo(0.864, 5);
+    expect(inside.chance).toBeCloseTo(0.864, 5);
   });
-  const now = 19 * DAY_MS;
+
+  it('multiplies halves, and a passage over both that says the same changes nothing (the design’s check)', () => {
+    const halves: Piece[] = [
+      ['a', 0, 4, heldAt(0.9)],
+      ['b', 4, 8, heldAt(0.9)],
+    ];
+    expect(judge(halves).chance).toBeCloseTo(0.81, 5);
+    expect(judge([...halves, ['whole', 0, 8, heldAt(0.81)]]).chance).toBeCloseTo(0.81, 5);
+    expect(judge(halves).expectedSlips).toBeCloseTo(-Math.log(0.81), 5);
+  });
+
+  it('hears what is known better: a passage played in runs outweighs one that was guessed alone', () => {
+    const vague = heldAt(0.3, { belief: [{ steepness: 12, weight: 1, mean: -0.1, sd: 2 }] });
+    const inRuns = heldAt(0.9, { runReps: 20, belief: sharp(3.2) });
+    const mixed = judge([
+      ['vague', 0, 8, vague],
+      ['runs', 0, 8, inRuns],
+    ]);
+    expect(mixed.chance).toBeGreaterThan(0.85);
+  });
+
+  it('lets a seam add only what the join costs beyond its sides, never less than nothing', () => {
+    const sides: Piece[] = [
+      ['a', 0, 4, heldAt(0.9)],
+      ['b', 4, 8, heldAt(0.9)],
+    ];
+    const bare = judge(sides).chance ?? 0;
+    expect(judge([...sides, ['seam', 3, 5, heldAt(0.96), true]]).chance).toBeLessThanOrEqual(bare);
+    // Two of eight measures carry a quarter of the hazard: a seam as good as they are costs nothing.
+    expect(judge([...sides, ['seam', 3, 5, heldAt(0.97), true]]).chance).toBeCloseTo(bare, 5);
+    expect(judge([...sides, ['seam', 3, 5, heldAt(0.5), true]]).chance).toBeCloseTo(
+      (0.5 * bare) / 0.81 ** 0.25,
+      4,
+    );
+    expect(judge([...sides, ['seam', 3, 5, UNOPENED_RECORD, true]]).chance).toBeCloseTo(bare, 12);
+  });
+
+  it('spreads a hazard by demand, so that a run over the easy half is safer', () => {
+    const piece: Piece = ['a', 0, 8, heldAt(0.6)];
+    const demands = [0.1, 0.1, 0.1, 0.1, 1, 1, 1, 1];
+    const easy = judge([piece], { runs: [[0, 4]], demands });
+    const hard = judge([piece], { runs: [[4, 8]], demands });
+    expect(easy.chance ?? 0).toBeGreaterThan(hard.chance ?? 1);
+    expect((easy.chance ?? 0) * (hard.chance ?? 0)).toBeCloseTo(0.6, 5);
+  });
+
+  it('takes a part of several runs for what they are, not for what lies between', () => {
+    const runs = [
+      [0, 2],
+      [6, 8],
+    ] as (readonly [number, number])[];
+    const judged = judge([['a', 0, 2, heldAt(0.9)]], { runs });
+    expect(judged.measures).toBe(4);
+    expect(judged.untracked).toEqual([6, 7]);
+  });
 
   it('never looks done while some of it is untracked', () => {
-    const whole = partReadinessAt(
-      part([
-        [0, 4, ready],
-        [4, 8, ready],
-      ]),
-      now,
-    );
-    const half = partReadinessAt(part([[0, 4, ready]]), now);
-    expect(whole.state).toBe('holding');
+    const half = judge([['a', 0, 4, heldAt(0.95)]]);
+    expect(half.untracked).toEqual([4, 5, 6, 7]);
     expect(half.state).not.toBe('holding');
-    expect(half.restMeasures).toEqual([4, 5, 6, 7]);
-    expect(half.chance ?? 1).toBeLessThan(0.05);
-    expect(half.expectedSlips ?? 0).toBeGreaterThan(whole.expectedSlips ?? 9);
+    expect(half.chance ?? 1).toBeLessThan(0.3);
   });
 
-  it('multiplies the chances of its passages', () => {
-    const one = readinessAt(ready, now).chance ?? 0;
-    expect(
-      partReadinessAt(
-        part([
-          [0, 4, ready],
-          [4, 8, ready],
-        ]),
-        now,
-      ).chance,
-    ).toBeCloseTo(one * one, 12);
-  });
-
-  it('names the passage that would move it most', () => {
-    const weak = recordOf([rep(18, 0.8, true), rep(18, 0.85, true)], 100);
-    expect(
-      partReadinessAt(
-        part([
-          [0, 4, ready],
-          [4, 8, weak],
-        ]),
-        now,
-      ).movesMost,
-    ).toBe('p1');
-  });
-
-  it('is unopened without passages and has no number without reps', () => {
-    expect(partReadinessAt(part([]), now)).toEqual(
-      jasmine.objectContaining({ state: 'unopened', chance: null }),
+  it('has no number where nothing was played, and is unopened without passages', () => {
+    expect(judge([])).toEqual(
+      jasmine.objectContaining({ state: 'unopened', chance: null, expectedSlips: null }),
     );
-    expect(partReadinessAt(part([[0, 8, UNOPENED_RECORD]]), now)).toEqual(
+    expect(judge([['a', 0, 8, UNOPENED_RECORD]])).toEqual(
       jasmine.objectContaining({ state: 'mapped', chance: null }),
     );
   });
-});
 
-describe('calibration on simulated players', () => {
-  interface Forecast {
-    readonly stated: number;
-    readonly naive: number;
-    readonly isClean: boolean;
-  }
-
-  /** Players of every rate climb for four weeks; before each rep the model and "the last ten" state their chance. */
-  function forecasts(seed: number): Forecast[] {
-    const random = seededRandom(seed);
-    const all: Forecast[] = [];
-    for (let n = 0; n < 120; n += 1) {
-      const player = new SimulatedPlayer(random, Math.max(0.005, normalDraw(random, MODEL.gainPerRep, 0.02)));
-      let record = UNOPENED_RECORD;
-      let share = 0.5;
-      const last: boolean[] = [];
-      for (let day = 0; day < 28; day += 1 + Math.floor(random() * 3)) {
-        player.startDay();
-        const context: RepContext = random() < 0.25 ? 'run' : 'alone';
-        for (let k = 0; k < 10; k += 1) {
-          const atMs = day * DAY_MS + k * 60_000;
-          const belief = beliefAt(record, atMs);
-          const played = random() < 0.4 ? 0.5 + 0.6 * random() : share;
-          const stated = chanceOfClean(belief, played, context);
-          const isClean = player.play(played, context);
-          const naive = (last.filter(Boolean).length + 1) / (last.length + 2);
-          if (record.reps >= 5) all.push({ stated, naive, isClean });
-          record = addRep(record, { atMs, day, quarterBpm: 100 * played, context, isClean }, 100);
-          last.push(isClean);
-          if (last.length > 10) last.shift();
-          share = Math.min(1, Math.max(0.5, share + (isClean ? 0.012 : -0.03)));
-        }
-        player.rest(1);
-      }
-    }
-    return all;
-  }
-
-  it('states chances that come true within 0.05 on average over ten bins, and beats the last ten on Brier score', () => {
-    const all = forecasts(20261125);
-    const gaps: number[] = [];
-    for (let bin = 0; bin < 10; bin += 1) {
-      const inside = all.filter(({ stated }) => Math.min(9, Math.floor(stated * 10)) === bin);
-      const mean = (pick: (forecast: Forecast) => number): number =>
-        inside.reduce((sum, one) => sum + pick(one), 0) / inside.length;
-      gaps.push(Math.abs(mean(({ stated }) => stated) - mean(({ isClean }) => Number(isClean))));
-    }
-    const brier = (pick: (forecast: Forecast) => number): number =>
-      all.reduce((sum, one) => sum + (pick(one) - Number(one.isClean)) ** 2, 0) / all.length;
-    expect(gaps.length).toBe(10);
-    expect(gaps.reduce((sum, gap) => sum + gap, 0) / gaps.length).toBeLessThanOrEqual(0.05);
-    expect(brier(({ stated }) => stated)).toBeLessThan(brier(({ naive }) => naive));
+  it('names the passage that a minute moves most, and no seam while most of the piece is unplayed', () => {
+    const weak = recordOf([rep(9, 0.8, true), rep(9, 0.85, true), rep(9, 0.9, true)], 100);
+    expect(
+      judge([
+        ['strong', 0, 4, heldAt(0.95)],
+        ['weak', 4, 8, weak],
+      ]).movesMost,
+    ).toBe('weak');
+    expect(
+      judge([
+        ['a', 0, 2, heldAt(0.9)],
+        ['b', 2, 8, UNOPENED_RECORD],
+        ['seam', 1, 3, heldAt(0.2), true],
+      ]).movesMost,
+    ).not.toBe('seam');
   });
 });

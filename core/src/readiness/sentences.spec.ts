@@ -1,55 +1,83 @@
+import type { RungRule } from '../climb/index.js';
 import {
   partSentence,
   passageSentence,
+  readinessText,
   STATES,
   STATE_WORDS,
+  type PartMover,
   type PartReadiness,
-  type PassageReadiness,
+  type PassageSentenceFacts,
   type ReadinessState,
 } from './index.js';
 
-const readiness = (state: ReadinessState, cleanShare: number | null): PassageReadiness => ({
-  state,
-  cleanShare,
-  chance: cleanShare === null ? null : 0.5,
-  low: null,
-  high: null,
-  reps: cleanShare === null ? 0 : 12,
-  practiceDays: 2,
-});
-const rungBpms = [58, 63, 116];
-const say = (
-  state: ReadinessState,
-  cleanShare: number | null,
-  place: { rungIndex: number; streak: number; isDone?: boolean },
-): string =>
+type Change = Partial<Omit<PassageSentenceFacts, 'readiness' | 'place'>> & {
+  readonly reps?: number;
+  readonly state?: ReadinessState;
+  readonly rungIndex?: number;
+  readonly isDone?: boolean;
+};
+
+const say = ({
+  reps = 12,
+  state = 'climbing',
+  rungIndex = 1,
+  isDone = false,
+  ...facts
+}: Change = {}): string =>
   passageSentence({
-    readiness: readiness(state, cleanShare),
-    place: { needed: 3, isDone: false, ...place },
-    rungBpms,
+    readiness: { state, chance: reps === 0 ? null : 0.5, reps, practiceDays: 2 },
+    place: { rungIndex, streak: 0, needed: 3, isDone },
+    rungBpms: [58, 63, 116],
+    rule: 'three-in-a-row',
+    playedCleanBpm: 63,
+    reliableBpm: 53.4,
     targetBpm: 116,
     unit: 'quarter',
+    isAsked: true,
+    ...facts,
   });
 
 describe('the passage’s sentence', () => {
-  it('says where to start, what is asked and what moves up', () => {
-    expect(say('mapped', null, { rungIndex: 0, streak: 0 })).toBe(
-      'Nobody has played it yet. Start at ♩=58; three clean in a row moves up.',
+  it('says played clean of what was met and reliable of what is estimated (the design’s example)', () => {
+    expect(say()).toBe(
+      'Played clean at ♩=63; reliable at about ♩=53; the sheet asks ♩=116. Three clean in a row at ♩=63 moves up; 1 rung to go.',
     );
-    expect(say('grounded', 0.61, { rungIndex: 1, streak: 2 })).toBe(
-      'Clean at ♩=70 today; the sheet asks ♩=116. Three clean in a row at ♩=63 moves up; 1 rung to go.',
-    );
-    expect(say('climbing', 0.9, { rungIndex: 2, streak: 1 })).toContain(
-      'Three clean in a row at ♩=116 finishes the ladder.',
-    );
-    expect(say('at-tempo', 1.02, { rungIndex: 2, streak: 3, isDone: true })).toBe(
-      'Clean at the target, ♩=116. Now play it in a run, on another day.',
-    );
-    expect(say('holding', 1.1, { rungIndex: 2, streak: 3, isDone: true })).toContain('Keep the load light');
   });
 
-  it('never claims a clean tempo that was not reached', () => {
-    expect(say('climbing', 0.9999, { rungIndex: 1, streak: 0 })).toContain('Clean at ♩=115 today');
+  it('claims no clean tempo after one rep, and no estimate of so little', () => {
+    expect(say({ reps: 1, playedCleanBpm: null, reliableBpm: 35, rungIndex: 0 })).toBe(
+      'No tempo met its rule yet; the sheet asks ♩=116. Three clean in a row at ♩=58 moves up; 2 rungs to go.',
+    );
+  });
+
+  it('says that the sheet asks only where it does', () => {
+    expect(say({ isAsked: false })).toContain('the target is ♩=116');
+    expect(say({ isAsked: false })).not.toContain('sheet');
+  });
+
+  it('says where to start and by which rule', () => {
+    const rule: RungRule = 'no-surprises';
+    expect(say({ reps: 0, rungIndex: 0 })).toBe(
+      'Nobody has played it yet. Start at ♩=58; three clean in a row moves up.',
+    );
+    expect(say({ reps: 0, rungIndex: 0, rule })).toContain('eight without a slip over two days moves up');
+  });
+
+  it('ends the ladder at the target, then asks for runs', () => {
+    expect(say({ rungIndex: 2 })).toContain('Three clean in a row at ♩=116 finishes the ladder.');
+    const done = { rungIndex: 2, isDone: true, playedCleanBpm: 116 };
+    expect(say({ ...done, reliableBpm: 120 })).toBe(
+      'Played clean at the target, ♩=116. Now play it in a run, on another day.',
+    );
+    expect(say({ ...done, reliableBpm: 108.2 })).toContain('reliable at about ♩=108');
+    expect(say({ ...done, reliableBpm: 120, state: 'holding' })).toContain('Keep the load light');
+  });
+
+  it('never rounds a tempo up', () => {
+    expect(say({ playedCleanBpm: 115.9, reliableBpm: 115.99 })).toContain(
+      'Played clean at ♩=115; reliable at about ♩=115',
+    );
   });
 });
 
@@ -57,43 +85,49 @@ describe('the part’s sentence', () => {
   const part = (change: Partial<PartReadiness>): PartReadiness => ({
     state: 'climbing',
     chance: 0.2,
-    expectedSlips: 1.4,
-    restMeasures: [],
+    expectedSlips: 1.6,
+    measures: 28,
+    untracked: [],
+    unplayed: [],
     reps: 40,
     movesMost: 'a',
-    passageStates: new Map(),
+    measureStates: new Map(),
     ...change,
   });
-  const mover = { name: 'the return', cleanBpm: 92.7, targetBpm: 116, unit: 'quarter' as const };
+  const mover: PartMover = {
+    name: 'the return',
+    reps: 12,
+    playedCleanBpm: 96.6,
+    reliableBpm: 92.7,
+    targetBpm: 116,
+    unit: 'quarter',
+    isAsked: true,
+  };
 
   it('names the passage that decides and the measures nobody tracks, in the studio’s words', () => {
-    expect(
-      partSentence({ part: part({ restMeasures: [4, 5] }), totalMeasures: 28, vocabulary: 'us', mover }),
-    ).toBe('“the return” decides: clean at ♩=92, the sheet asks 116. 2 of 28 measures lie in no passage.');
-    expect(
-      partSentence({ part: part({ restMeasures: [4, 5] }), totalMeasures: 28, vocabulary: 'uk', mover }),
-    ).toContain('2 of 28 bars');
+    const open = part({ untracked: [4, 5], unplayed: [4, 5] });
+    expect(partSentence({ part: open, vocabulary: 'us', mover })).toBe(
+      '“the return” decides: played clean at ♩=96; reliable at about ♩=92; the sheet asks ♩=116. 2 of 28 measures lie in no passage.',
+    );
+    expect(partSentence({ part: open, vocabulary: 'uk', mover })).toContain('2 of 28 bars');
+  });
+
+  it('calls nothing deciding while most of the piece is unplayed', () => {
+    const unplayed = Array.from({ length: 20 }, (_, n) => n);
+    const said = partSentence({ part: part({ unplayed }), vocabulary: 'us', mover });
+    expect(said).not.toContain('decides');
+    expect(said).toContain('20 of 28 measures were not played yet');
   });
 
   it('says what to do first where nothing is cut or played', () => {
+    expect(partSentence({ part: part({ reps: 0 }), vocabulary: 'us', mover: null })).toContain(
+      'cut the 28 measures into passages',
+    );
+    expect(partSentence({ part: part({ reps: 0 }), vocabulary: 'us', mover })).toContain(
+      'Start with “the return”',
+    );
     expect(
-      partSentence({ part: part({ reps: 0 }), totalMeasures: 28, vocabulary: 'us', mover: null }),
-    ).toContain('cut the 28 measures into passages');
-    expect(
-      partSentence({
-        part: part({ reps: 0 }),
-        totalMeasures: 28,
-        vocabulary: 'us',
-        mover: { ...mover, cleanBpm: null },
-      }),
-    ).toContain('Start with “the return”');
-    expect(
-      partSentence({
-        part: part({}),
-        totalMeasures: 28,
-        vocabulary: 'us',
-        mover: { ...mover, cleanBpm: null },
-      }),
+      partSentence({ part: part({}), vocabulary: 'us', mover: { ...mover, reps: 0, playedCleanBpm: null } }),
     ).toContain('nobody has played it yet');
   });
 
@@ -106,5 +140,16 @@ describe('the part’s sentence', () => {
       'At tempo',
       'Holding',
     ]);
+  });
+});
+
+describe('readinessText', () => {
+  it('lets the slips lead under five in a hundred, and gives no number where nothing is known', () => {
+    expect([readinessText(0.744, 0.3), readinessText(0.05, 3), readinessText(0.049, 3.02)]).toEqual([
+      '74 %',
+      '5 %',
+      '3.0 slips a run',
+    ]);
+    expect(readinessText(null, null)).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { LadderPlace } from '../climb/index.js';
+import type { LadderPlace, RungRule } from '../climb/index.js';
 import { measureWord, tempoText, type BeatUnit, type Vocabulary } from '../music/index.js';
 import type { PartReadiness } from './part-readiness.js';
 import type { PassageReadiness } from './passage-record.js';
@@ -13,90 +13,137 @@ export const STATE_WORDS = Object.freeze({
   holding: 'Holding',
 });
 
+/** Below this chance the expected slips say more, because they still move when it does not. Source: the design. */
+export const SLIPS_LEAD_BELOW = 0.05;
+/** An estimate of a tempo is told from so many reps on (our own knee). */
+const REPS_FOR_AN_ESTIMATE = 5;
+
+/**
+ * How ready something is, in as few signs as a table has room for.
+ * Shape:  "74 %", "3.2 slips a run" under 5 %, null where nothing is known
+ * Units:  chance 0 to 1; slips a run
+ */
+export function readinessText(chance: number | null, expectedSlips: number | null): string | null {
+  if (chance === null) return null;
+  if (chance >= SLIPS_LEAD_BELOW || expectedSlips === null) return `${Math.round(chance * 100)} %`;
+  return `${expectedSlips.toFixed(1)} slips a run`;
+}
+
+/** The two tempos of a passage, the one met and the one estimated, in the target's unit. Units: beats per minute. */
+export interface PassageTempos {
+  readonly playedCleanBpm: number | null;
+  readonly reliableBpm: number | null;
+  readonly targetBpm: number;
+  readonly unit: BeatUnit;
+  /** Whether the target is the sheet's own number. */
+  readonly isAsked: boolean;
+}
+
 /** What the passage's sentence needs. */
-export interface PassageSentenceFacts {
+export interface PassageSentenceFacts extends PassageTempos {
   readonly readiness: PassageReadiness;
   readonly place: LadderPlace;
   readonly rungBpms: readonly number[];
-  readonly targetBpm: number;
-  readonly unit: BeatUnit;
+  readonly rule: RungRule;
 }
 
 /**
- * Says what holds a passage back and what moves it next.
- * Shape:  one or two sentences
+ * Says what holds a passage back and what moves it next. Played clean is a fact, reliable an estimate, and neither is
+ * said for the other.
+ * Shape:  one to three sentences
  * Units:  beats of `unit` per minute
  */
-export function passageSentence({
-  readiness,
-  place,
-  rungBpms,
-  targetBpm,
-  unit,
-}: PassageSentenceFacts): string {
+export function passageSentence(facts: PassageSentenceFacts): string {
+  const { readiness, place, rungBpms, targetBpm, unit, rule } = facts;
   const rung = tempoText(Math.round(rungBpms[place.rungIndex] ?? targetBpm), unit);
-  if (readiness.cleanShare === null)
-    return `Nobody has played it yet. Start at ${rung}; ${inARow(place.needed).toLowerCase()} moves up.`;
-  const clean = Math.floor(readiness.cleanShare * targetBpm);
-  const head =
-    clean >= targetBpm
-      ? `Clean at the target, ${tempoText(targetBpm, unit)}.`
-      : `Clean at ${tempoText(clean, unit)} today; the sheet asks ${tempoText(targetBpm, unit)}.`;
-  return `${head} ${nextStep(readiness, place, rungBpms, unit)}`;
+  if (readiness.reps === 0)
+    return `Nobody has played it yet. Start at ${rung}; ${inARow(rule).toLowerCase()} moves up.`;
+  return [temposText(facts, readiness.reps), nextStep(facts, rung)].join(' ');
 }
 
-function nextStep(
-  readiness: PassageReadiness,
-  place: LadderPlace,
-  rungBpms: readonly number[],
-  unit: BeatUnit,
+function temposText(
+  { playedCleanBpm, reliableBpm, targetBpm, unit, isAsked }: PassageTempos,
+  reps: number,
 ): string {
+  const goal = `${isAsked ? 'the sheet asks' : 'the target is'} ${tempoText(targetBpm, unit)}`;
+  if (playedCleanBpm !== null && playedCleanBpm >= targetBpm) {
+    const isSure = reliableBpm !== null && reliableBpm >= targetBpm;
+    const estimate = isSure || reliableBpm === null ? '' : `; reliable at about ${beats(reliableBpm, unit)}`;
+    return `Played clean at the target, ${tempoText(targetBpm, unit)}${estimate}.`;
+  }
+  const estimate =
+    reliableBpm === null || reps < REPS_FOR_AN_ESTIMATE
+      ? ''
+      : `reliable at about ${beats(reliableBpm, unit)}; `;
+  const fact =
+    playedCleanBpm === null ? 'No tempo met its rule yet' : `Played clean at ${beats(playedCleanBpm, unit)}`;
+  return `${fact}; ${estimate}${goal}.`;
+}
+
+/** A tempo rounded down, so that no sentence claims a beat that was not there. */
+function beats(bpm: number, unit: BeatUnit): string {
+  // Sums of floats may end a billionth below a whole number.
+  return tempoText(Math.floor(bpm + 1e-6), unit);
+}
+
+function nextStep({ readiness, place, rungBpms, rule }: PassageSentenceFacts, here: string): string {
   const top = rungBpms.length - 1;
-  const here = tempoText(Math.round(rungBpms[place.rungIndex] ?? 0), unit);
   if (place.rungIndex === top) {
     if (readiness.state === 'holding') return 'Keep the load light and play it in a run.';
     return place.isDone
       ? 'Now play it in a run, on another day.'
-      : `${inARow(place.needed)} at ${here} finishes the ladder.`;
+      : `${inARow(rule)} at ${here} finishes the ladder.`;
   }
   const rungsLeft = top - place.rungIndex;
-  return `${inARow(place.needed)} at ${here} moves up; ${rungsLeft} ${rungsLeft === 1 ? 'rung' : 'rungs'} to go.`;
+  return `${inARow(rule)} at ${here} moves up; ${rungsLeft} ${rungsLeft === 1 ? 'rung' : 'rungs'} to go.`;
 }
 
-function inARow(needed: number): string {
-  const words: Readonly<Record<number, string>> = { 3: 'Three', 5: 'Five', 8: 'Eight' };
-  return `${words[needed] ?? String(needed)} clean in a row`;
+const IN_A_ROW: Readonly<Record<RungRule, string>> = {
+  'three-in-a-row': 'Three clean in a row',
+  'five-in-a-row': 'Five clean in a row',
+  'no-surprises': 'Eight without a slip over two days',
+};
+
+function inARow(rule: RungRule): string {
+  return IN_A_ROW[rule];
 }
 
 /** What the part's sentence needs of the passage that would move it most. */
+export interface PartMover extends PassageTempos {
+  readonly name: string;
+  readonly reps: number;
+}
+
+/** What the part's sentence needs. */
 export interface PartSentenceFacts {
   readonly part: PartReadiness;
-  readonly totalMeasures: number;
   readonly vocabulary: Vocabulary;
-  readonly mover: {
-    readonly name: string;
-    readonly cleanBpm: number | null;
-    readonly targetBpm: number;
-    readonly unit: BeatUnit;
-  } | null;
+  readonly mover: PartMover | null;
 }
 
 /**
  * Says what holds a part back.
- * Shape:  one or two sentences
+ * Shape:  one to three sentences
  * Units:  beats per minute
  */
-export function partSentence({ part, totalMeasures, vocabulary, mover }: PartSentenceFacts): string {
-  const rest = part.restMeasures.length;
-  const measures = `${rest} of ${totalMeasures} ${measureWord(totalMeasures, vocabulary)}`;
-  if (!mover)
-    return `No passages yet: cut the ${totalMeasures} ${measureWord(totalMeasures, vocabulary)} into passages.`;
-  const untracked = rest > 0 ? ` ${measures} lie in no passage.` : '';
-  if (part.reps === 0) return `Nothing played yet. Start with “${mover.name}”.${untracked}`;
-  if (part.state === 'holding') return `Holding. Keep the load light.${untracked}`;
-  const { name, cleanBpm, targetBpm, unit } = mover;
-  if (cleanBpm === null)
-    return `“${name}” decides: nobody has played it yet; the sheet asks ${tempoText(targetBpm, unit)}.${untracked}`;
-  if (cleanBpm >= targetBpm) return `“${name}” moves it most: at tempo alone, now in runs.${untracked}`;
-  return `“${name}” decides: clean at ${tempoText(Math.floor(cleanBpm), unit)}, the sheet asks ${targetBpm}.${untracked}`;
+export function partSentence({ part, vocabulary, mover }: PartSentenceFacts): string {
+  const whole = `${part.measures} ${measureWord(part.measures, vocabulary)}`;
+  if (!mover) return `No passages yet: cut the ${whole} into passages.`;
+  const open = part.untracked.length > 0 ? ` ${part.untracked.length} of ${whole} lie in no passage.` : '';
+  if (part.reps === 0) return `Nothing played yet. Start with “${mover.name}”.${open}`;
+  if (part.state === 'holding') return `Holding. Keep the load light.${open}`;
+  const unplayed = part.unplayed.length - part.untracked.length;
+  const rest = unplayed > 0 ? ` ${unplayed} more ${unplayed === 1 ? 'was' : 'were'} not played yet.` : '';
+  return `${moverText(mover, part.unplayed.length * 2 < part.measures)}${open}${open === '' ? rest.replace(' more ', ` of ${whole} `) : rest}`;
+}
+
+/** While most of a part is unplayed nothing decides it yet; there is only what comes next. */
+function moverText(mover: PartMover, decides: boolean): string {
+  const { name, reps, reliableBpm, targetBpm, unit, isAsked } = mover;
+  const lead = decides ? `“${name}” decides` : `Next, “${name}”`;
+  const goal = `${isAsked ? 'the sheet asks' : 'the target is'} ${tempoText(targetBpm, unit)}`;
+  if (reps === 0) return `${lead}: nobody has played it yet; ${goal}.`;
+  if (reliableBpm !== null && reliableBpm >= targetBpm)
+    return `“${name}” moves it most: at tempo alone, now in runs.`;
+  return `${lead}: ${temposText(mover, reps).replace(/^[A-Z]/u, (letter) => letter.toLowerCase())}`;
 }

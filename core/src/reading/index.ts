@@ -2,6 +2,7 @@ export { beatOf } from './line/pace.js';
 export { inFamilyWords } from './findings/family-words.js';
 export {
   READING_STEPS,
+  measureDemands,
   readMusic,
   type MusicReading,
   type ReadingStep,

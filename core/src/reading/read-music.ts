@@ -93,3 +93,22 @@ export function readMusic(
     opening: openingTempo(asked, pace),
   };
 }
+
+/**
+ * What each measure asks beside the others, without the rest of the reading.
+ * Shape:  0 to 1 by measure index, at the file's own tempo
+ * Source: as demands
+ */
+export function measureDemands(score: Score): readonly number[] {
+  const line = soloLine(score);
+  const profile = instrumentProfile(score.instrument);
+  const pairs = awkwardPairs(score, line, profile.pairs);
+  const asked = demands(score, line, {
+    pace: paceOf(score, null),
+    profile,
+    inventory: inventory(score, line),
+    pairs,
+  });
+  const byIndex = new Map(asked.map(({ index, score: demand }) => [index, demand]));
+  return score.measures.map(({ index }) => byIndex.get(index) ?? 0);
+}

@@ -7,6 +7,7 @@ export { soundedNotes } from './sounded-notes.js';
 export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
 export {
+  inRuns,
   inSpan,
   measureIndexes,
   parseSpan,
@@ -32,3 +33,4 @@ export type {
   SoundedNote,
   TempoSegment,
 } from './model.js';
+export { runsPhrase, runsText, runText, type NamedRun } from './span-text.js';

@@ -22,6 +22,11 @@ export function inSpan(span: Span | null, index: number): boolean {
   return span !== null && span.fromIndex <= index && index < span.endIndex;
 }
 
+/** Whether a measure index lies in one of some runs; where there are none, every measure does. */
+export function inRuns(runs: readonly Span[], index: number): boolean {
+  return runs.length === 0 || runs.some((run) => inSpan(run, index));
+}
+
 /** Why a span cannot be used. */
 export type SpanCode = 'span-unreadable' | 'span-outside' | 'span-backwards';
 

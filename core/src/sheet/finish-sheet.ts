@@ -1,5 +1,6 @@
 import { asLabelled } from './choices.js';
 import { isInstrumentHeading, readHeading } from './heading.js';
+import { choicesByPart } from './identity.js';
 import { type Choice, type StructuredSheet } from './model.js';
 import type { PartDraft } from './part-draft.js';
 import { type SheetMark } from './reading.js';
@@ -42,6 +43,7 @@ export function finish(state: SheetState): StructuredSheet {
     ...(body === null
       ? [
           {
+            partId: null,
             about: 'body',
             ask: 'The text does not name the body that publishes the sheet. Which one is it?',
             candidates: [],
@@ -51,6 +53,7 @@ export function finish(state: SheetState): StructuredSheet {
     ...(year === null
       ? [
           {
+            partId: null,
             about: 'year',
             ask: 'The text does not say which year the sheet is for. Which one is it?',
             candidates: [],
@@ -64,6 +67,7 @@ export function finish(state: SheetState): StructuredSheet {
     parts.every(({ points, kind }) => points !== null || kind === 'other')
       ? [
           {
+            partId: null,
             about: 'points',
             ask: `The points add up to ${sum}, the sheet says ${state.total} in all. Which one holds?`,
             candidates: [sum, state.total],
@@ -78,10 +82,14 @@ export function finish(state: SheetState): StructuredSheet {
     division: state.divisions,
     deadlines: state.deadlines,
     parts,
-    choices: state.choices.map(({ choice, lists }) => finishChoice(state, choice, lists, labels)),
+    choices: state.choices.flatMap(({ choice, lists }) =>
+      choicesByPart([finishChoice(state, choice, lists, labels)], parts),
+    ),
     notes: state.notes,
     questions: [
-      ...new Map(questions.map((question) => [`${question.about}\n${question.ask}`, question])).values(),
+      ...new Map(
+        questions.map((question) => [`${question.partId}\n${question.about}\n${question.ask}`, question]),
+      ).values(),
     ],
     amends: null,
     changes: [],
@@ -105,7 +113,7 @@ function finishPart(
   if (sections.instruments.size === 1) for (const name of sections.instruments) draft.appliesTo.delete(name);
   if (sections.divisions.size === 1 && state.divisions.length === 1)
     for (const name of sections.divisions) draft.appliesTo.delete(name);
-  return draft.finish();
+  return draft.finish(state.divisions.map(({ name }) => name));
 }
 
 function listName(state: SheetState, letter: string): string {
@@ -134,7 +142,7 @@ function finishChoice(
           ),
         );
   const groups = names.map((name) =>
-    state.drafts.filter(({ appliesTo }) => appliesTo.has(name)).map(({ label }) => label),
+    state.drafts.filter(({ appliesTo }) => appliesTo.has(name)).map(({ id }) => id),
   );
   return { ...choice, of: groups.every((group) => group.length > 0) ? groups : names };
 }

@@ -3,6 +3,29 @@ export { readSheet, SHEET_TEXT_LIMIT } from './read-sheet.js';
 export type { SheetMark, SheetReading } from './reading.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';
 export { readSpanPhrase, type SpanReading } from './find-spans.js';
+export { choicesByPart, exchangedSheet, partName, type ExchangedSheet } from './identity.js';
+export {
+  fieldOf,
+  isSameField,
+  PART_FIELDS,
+  partField,
+  readField,
+  showField,
+  withField,
+  writeField,
+  type FieldRead,
+  type PartField,
+  type PartFieldType,
+} from './part-fields.js';
+export {
+  instrumentKey,
+  partsHolding,
+  scopeNames,
+  scopeOf,
+  WHOLE_SCOPE,
+  type PartPlayer,
+  type PartScope,
+} from './scope.js';
 export {
   ACCOMPANIMENTS,
   blankPart,

@@ -1,5 +1,6 @@
 import type { TempoMark } from '../music/index.js';
 import type { ScaleNoteValue } from '../scale/index.js';
+import { WHOLE_SCOPE, type PartScope } from './scope.js';
 
 /** What a date on a sheet is for. */
 export const DEADLINE_KINDS = [
@@ -105,10 +106,11 @@ export interface PrintedRange {
   readonly high: string;
 }
 
-/** One item of a sheet. Units: seconds, octaves, points. */
+/** One item of a sheet. Shape: known by its `id`; the label is only what is printed. Units: seconds, octaves, points. */
 export interface SheetPart {
+  readonly id: string;
   readonly label: string;
-  readonly appliesTo: readonly string[];
+  readonly scope: PartScope;
   readonly kind: PartKind;
   readonly title: string | null;
   readonly source: WorkSource;
@@ -127,7 +129,7 @@ export interface SheetPart {
   readonly points: number | null;
 }
 
-/** A rule of choice over labels; a nested list is a bundle taken together, or one group of oneFromEach. */
+/** A rule of choice over parts by their identifiers; a nested list is a bundle taken together, or one group of oneFromEach. */
 export interface Choice {
   readonly rule: ChoiceRule;
   readonly n: number | null;
@@ -140,15 +142,20 @@ export interface SheetNote {
   readonly text: string;
 }
 
-/** What only a person can say; `about` is a path such as "Etude 2/tempo" or "deadlines[recording]/date". */
+/**
+ * What only a person can say.
+ * Shape:  `about` is a path such as "Etude 2/tempo" or "deadlines[recording]/date"; `partId` where it is about a part
+ */
 export interface SheetQuestion {
+  readonly partId: string | null;
   readonly about: string;
   readonly ask: string;
   readonly candidates: readonly unknown[];
 }
 
-/** What an errata notice changes; null stands for "not stated before". */
+/** What an errata notice changes: `part` as printed, `partId` where the sheet has it; null stands for "not stated before". */
 export interface SheetChangeNotice {
+  readonly partId: string | null;
   readonly part: string;
   readonly field: string;
   readonly old: unknown;
@@ -197,10 +204,11 @@ export const NO_SOURCE: WorkSource = Object.freeze({
  * A part of which only the label and the kind are stated.
  * Shape:  every other field null, empty or unstated
  */
-export function blankPart(label: string, kind: PartKind): SheetPart {
+export function blankPart(label: string, kind: PartKind, id = ''): SheetPart {
   return {
+    id,
     label,
-    appliesTo: [],
+    scope: WHOLE_SCOPE,
     kind,
     title: null,
     source: NO_SOURCE,

@@ -65,6 +65,7 @@ function readNamedField(draft: PartDraft, key: string, value: string): void {
     if ('measures' in read) draft.add('measures', read.measures);
     else
       draft.questions.push({
+        partId: draft.id,
         about: `${draft.label}/measures`,
         ask: read.question,
         candidates: read.candidates,
@@ -91,6 +92,7 @@ function readTempoField(draft: PartDraft, value: string): void {
     draft.add('tempo', { ...read.candidates[0], beatUnit: null } as TempoMark);
   else
     draft.questions.push({
+      partId: draft.id,
       about: `${draft.label}/tempo`,
       ask: read.question,
       candidates: read.candidates,

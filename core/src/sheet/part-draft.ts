@@ -18,6 +18,7 @@ import {
   type SheetQuestion,
   type SheetSpan,
 } from './model.js';
+import { scopeOf } from './scope.js';
 import { readWork } from './work-line.js';
 
 /** One reading of a field, with the place it was read from. */
@@ -47,7 +48,12 @@ export class PartDraft {
   readonly texts: string[] = [];
   isAsMarked = false;
 
-  constructor(label: string, kind: PartKind, appliesTo: readonly string[] = []) {
+  constructor(
+    label: string,
+    kind: PartKind,
+    appliesTo: readonly string[] = [],
+    readonly id = '',
+  ) {
     this.label = label;
     this.kind = kind;
     this.appliesTo = new Set(appliesTo);
@@ -181,13 +187,16 @@ export class PartDraft {
   }
 
   /** The part with its questions, as far as it can be said. */
-  finish(): { readonly part: SheetPart; readonly questions: readonly SheetQuestion[] } {
+  finish(divisions: readonly (string | null)[] = []): {
+    readonly part: SheetPart;
+    readonly questions: readonly SheetQuestion[];
+  } {
     const first = <Value>(field: Reading['field']): Value | null =>
       (this.readings.find((reading) => reading.field === field)?.value as Value | undefined) ?? null;
     const one = <Value>(field: Reading['field']): Value | null => this.agreed(field, first(field));
     const part: SheetPart = {
-      ...blankPart(this.label, this.kind),
-      appliesTo: [...this.appliesTo],
+      ...blankPart(this.label, this.kind, this.id),
+      scope: scopeOf([...this.appliesTo], divisions),
       title: this.title(first('title')),
       source: {
         composer: first('composer'),
@@ -224,7 +233,7 @@ export class PartDraft {
   }
 
   private ask(field: string, ask: string, candidates: readonly unknown[]): void {
-    this.questions.push({ about: `${this.label}/${field}`, ask, candidates });
+    this.questions.push({ partId: this.id, about: `${this.label}/${field}`, ask, candidates });
   }
 
   private agreed<Value>(field: Reading['field'], first: Value | null): Value | null {

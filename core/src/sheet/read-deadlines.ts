@@ -113,40 +113,50 @@ function dateQuestion(
   printed: string,
 ): SheetQuestion | null {
   const about = `deadlines[${what}]/date`;
+  const partId = null;
   switch (doubt) {
     case null:
       return null;
     case 'year-missing':
-      return { about, ask: `"${printed}" has no year. Which year is meant?`, candidates };
+      return { partId, about, ask: `"${printed}" has no year. Which year is meant?`, candidates };
     case 'day-or-month-first':
       return {
+        partId,
         about,
         ask: `"${printed}" can be read month first or day first. Which day is meant?`,
         candidates,
       };
     case 'weekday-wrong':
       return {
+        partId,
         about,
         ask: `"${printed}": that day is not the weekday printed. Which one holds?`,
         candidates: [date],
       };
     case 'no-such-day':
-      return { about, ask: `"${printed}" is no day of the calendar. Which day is meant?`, candidates };
+      return {
+        partId,
+        about,
+        ask: `"${printed}" is no day of the calendar. Which day is meant?`,
+        candidates,
+      };
     case 'not-a-day':
-      return { about, ask: `"${printed}" names no single day. Which day is it?`, candidates };
+      return { partId, about, ask: `"${printed}" names no single day. Which day is it?`, candidates };
   }
 }
 
 /** The question that a printed time raises: midnight, or an hour without a.m. or p.m. */
 export function timeQuestion({ doubt }: TimeFound, what: DeadlineKind): SheetQuestion | null {
   const about = `deadlines[${what}]/time`;
+  const partId = null;
   if (doubt === 'midnight')
     return {
+      partId,
       about,
       ask: 'Midnight at the beginning or at the end of the day?',
       candidates: ['00:00', '23:59'],
     };
   if (doubt === 'half-day')
-    return { about, ask: 'The hour has no a.m. or p.m. Which one is meant?', candidates: [] };
+    return { partId, about, ask: 'The hour has no a.m. or p.m. Which one is meant?', candidates: [] };
   return null;
 }

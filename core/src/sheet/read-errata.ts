@@ -13,6 +13,8 @@ import type {
 } from './model.js';
 import { noteKindOf } from './notes.js';
 import { PartDraft } from './part-draft.js';
+import { partName } from './identity.js';
+import { scopeNames, WHOLE_SCOPE } from './scope.js';
 import { readDeadlines, whatOf } from './read-deadlines.js';
 import { clausesOf, sentencesOf } from './sentences.js';
 import { isRule } from './notes.js';
@@ -56,8 +58,15 @@ export interface ErrataReading {
   readonly unread: readonly string[];
 }
 
+/** What a sentence speaks of: a part of the sheet, or the name of one that no sheet is there for. */
+interface Subject {
+  readonly label: string;
+  readonly part: SheetPart | null;
+}
+
 /** A stated change before it is laid against a sheet; `old` null where the notice does not say what stood. */
 interface Statement {
+  readonly partId: string | null;
   readonly part: string;
   readonly field: string;
   readonly old: unknown;
@@ -72,12 +81,11 @@ interface Statement {
 export function readErrata(raw: string, base: StructuredSheet | null = null): ErrataReading {
   const text = cleanText(raw);
   const lines = readLines(text);
-  const labels = base?.parts.map(({ label }) => label) ?? [];
   const changes: SheetChangeNotice[] = [];
   const notes: SheetNote[] = [];
   const questions: SheetQuestion[] = [];
   const unread: string[] = [];
-  let subject: string | null = null;
+  let subject: Subject | null = null;
   for (const line of lines) {
     if (line.bullet === null && line.isAfterBlank) subject = null;
     for (const sentence of sentencesOf(line.plain).flatMap((one) => clausesOf(line.plain, one))) {
@@ -85,10 +93,17 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
       const printed = line.text.slice(sentence.start, sentence.end).trim();
       if (UNCHANGED.test(plain)) continue;
       const dates = dateChanges(plain, printed, base);
-      const named = subjectOf(plain, printed, labels, base);
+      const meant = subjectsOf(plain, printed, base);
+      const near = meant.length > 1 ? narrowed(meant, headsAbove(lines, line), plain) : meant;
+      const named = near.length === 1 ? present(near[0]) : null;
+      if (near.length > 1) {
+        questions.push(whichPart(printed, near, base));
+        unread.push(printed);
+        subject = null;
+        continue;
+      }
       subject = named ?? subject;
-      const stated =
-        dates.length > 0 ? dates : subject === null ? [] : partChanges(plain, printed, subject, base);
+      const stated = dates.length > 0 ? dates : subject === null ? [] : partChanges(plain, printed, subject);
       for (const one of stated) addChange(changes, one, base);
       if (stated.length > 0) continue;
       const kind = noteKindOf(plain);
@@ -99,7 +114,14 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
       if (isTitle) continue;
       if (kind !== null) {
         notes.push({ kind, text: printed });
-        if (subject !== null) changes.push({ part: subject, field: 'notes', old: null, new: printed });
+        if (subject !== null)
+          changes.push({
+            partId: subject.part?.id ?? null,
+            part: subject.label,
+            field: 'notes',
+            old: null,
+            new: printed,
+          });
       } else if (named === null && isHead(line, lines)) continue;
       else if (isRule(plain)) notes.push({ kind: 'other', text: printed });
       else if (!/^[\p{P}\s]*$/u.test(plain)) unread.push(printed);
@@ -135,35 +157,68 @@ function amendsOf(lines: readonly Line[], base: StructuredSheet | null): string 
   return named?.replace(/[.:]$/u, '').trim() ?? null;
 }
 
-/** The part that a sentence speaks of, as the sheet labels it. */
-function subjectOf(
-  plain: string,
-  printed: string,
-  labels: readonly string[],
-  base: StructuredSheet | null,
-): string | null {
+/** The parts that a sentence may speak of: several where more than one carries the name. */
+function subjectsOf(plain: string, printed: string, base: StructuredSheet | null): Subject[] {
+  const parts = base?.parts ?? [];
+  const known = (found: readonly SheetPart[]): Subject[] =>
+    found.map((part) => ({ label: part.label, part }));
   const mention = findMentions(plain, printed)[0] ?? null;
-  const byKey = (key: string): string | undefined => labels.find((label) => labelKey(label) === key);
   if (mention) {
-    const known = byKey(labelKey(mention.label));
-    if (known !== undefined) return known;
+    const named = parts.filter(({ label }) => labelKey(label) === labelKey(mention.label));
+    if (named.length > 0) return known(named);
     if (mention.isNumbered || base === null)
-      return mention.label.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase());
+      return [{ label: mention.label.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase()), part: null }];
   }
-  const byName = labels.find((label) =>
+  const first = parts.find(({ label }) =>
     new RegExp(
       `(?<![\\p{L}\\d])${labelKey(label).replace(/[^\p{L}\d]+/gu, '[- ]?')}s?(?![\\p{L}\\d])`,
       'iu',
     ).test(plain),
   );
-  if (byName !== undefined) return byName;
-  const byTitle = base?.parts.find(
+  if (first) return known(parts.filter(({ label }) => labelKey(label) === labelKey(first.label)));
+  const byTitle = parts.filter(
     ({ title }) => title !== null && plain.toLowerCase().includes(plainSigns(title).toLowerCase()),
   );
-  if (byTitle) return byTitle.label;
+  if (byTitle.length > 0) return known(byTitle);
   const kind = kindOf(plain);
-  const ofKind = base?.parts.filter((part) => part.kind === kind) ?? [];
-  return ofKind.length === 1 ? present(ofKind[0]).label : null;
+  const ofKind = parts.filter((part) => part.kind === kind);
+  return ofKind.length === 1 ? known(ofKind) : [];
+}
+
+/** Lines above that name no part: headings such as "Clarinet". */
+function headsAbove(lines: readonly Line[], line: Line): string[] {
+  return lines
+    .slice(0, lines.indexOf(line))
+    .map(({ plain }) => plain)
+    .filter((plain) => plain.length < 60 && findMentions(plain, plain).length === 0)
+    .reverse();
+}
+
+/** Of parts of one name, those whose instrument, division or list the sentence names, or else the nearest line above. */
+function narrowed(subjects: readonly Subject[], heads: readonly string[], plain: string): readonly Subject[] {
+  for (const text of [plain, ...heads]) {
+    const named = subjects.filter(({ part }) =>
+      scopeNames(part?.scope ?? WHOLE_SCOPE).some((name) =>
+        new RegExp(`(?<!\\p{L})${name.replace(/[^\p{L}\d]+/gu, '[^\\p{L}]*')}s?(?!\\p{L})`, 'iu').test(text),
+      ),
+    );
+    if (named.length > 0 && named.length < subjects.length) return named;
+  }
+  return subjects;
+}
+
+function whichPart(
+  printed: string,
+  subjects: readonly Subject[],
+  base: StructuredSheet | null,
+): SheetQuestion {
+  const names = subjects.flatMap(({ part }) => (part ? [partName(part, base?.parts ?? [])] : []));
+  return {
+    partId: null,
+    about: 'changes',
+    ask: `"${printed}" Which one is meant: ${names.join(' or ')}?`,
+    candidates: names,
+  };
 }
 
 function dateChanges(plain: string, printed: string, base: StructuredSheet | null): Statement[] {
@@ -181,6 +236,7 @@ function dateChanges(plain: string, printed: string, base: StructuredSheet | nul
   const stood = (old === null ? (dates.length > 1 ? dates[0] : undefined) : read(old)[0]) ?? null;
   const fields = (['date', 'time', 'zone'] as const).filter((field) => last[field] !== null);
   return fields.map((field) => ({
+    partId: null,
     part: `deadlines[${kind}]`,
     field,
     old: before?.[field] ?? stood?.[field] ?? null,
@@ -220,19 +276,14 @@ function measureRuns(plain: string): { readonly now: string; readonly old: strin
   return null;
 }
 
-function partChanges(
-  plain: string,
-  printed: string,
-  subject: string,
-  base: StructuredSheet | null,
-): Statement[] {
-  const part = base?.parts.find(({ label }) => label === subject) ?? null;
-  const kind = part?.kind ?? kindOf(subject) ?? 'other';
+function partChanges(plain: string, printed: string, { label, part }: Subject): Statement[] {
+  const kind = part?.kind ?? kindOf(label) ?? 'other';
+  const partId = part?.id ?? null;
   const isMusic = noteKindOf(plain) === 'erratum' && !/=|\bpoints?\b/iu.test(plain);
   if (isMusic) return [];
   const { now, old } = halves(plain);
   const read = (text: string): SheetPart => {
-    const draft = new PartDraft(subject, kind);
+    const draft = new PartDraft(label, kind);
     const own = text === plain ? printed : text;
     const line = new CoverableText(own, plainSigns(own));
     const mention = findMentions(line.plain, own)[0];
@@ -247,7 +298,8 @@ function partChanges(
       if (field === 'title' && part?.title === after.title) return [];
       return [
         {
-          part: subject,
+          partId,
+          part: label,
           field,
           old: part?.[field] ?? (before && isStated(before[field]) ? before[field] : null),
           now: after[field],
@@ -258,7 +310,8 @@ function partChanges(
       (['page', 'edition', 'number', 'book', 'composer'] as const)
         .filter((field) => after.source[field] !== null)
         .map((field) => ({
-          part: subject,
+          partId,
+          part: label,
           field,
           old: part?.source[field] ?? before?.source[field] ?? null,
           now: after.source[field],
@@ -274,7 +327,7 @@ function isStated(value: unknown): boolean {
 
 function addChange(
   changes: SheetChangeNotice[],
-  { part, field, old, now }: Statement,
+  { partId, part, field, old, now }: Statement,
   base: StructuredSheet | null,
 ): void {
   const isSame = base !== null && JSON.stringify(old) === JSON.stringify(now);
@@ -282,11 +335,14 @@ function addChange(
     isSame ||
     changes.some(
       (change) =>
-        change.part === part && change.field === field && JSON.stringify(change.new) === JSON.stringify(now),
+        change.partId === partId &&
+        change.part === part &&
+        change.field === field &&
+        JSON.stringify(change.new) === JSON.stringify(now),
     )
   )
     return;
-  changes.push({ part, field, old: isStated(old) ? old : null, new: now });
+  changes.push({ partId, part, field, old: isStated(old) ? old : null, new: now });
 }
 
 /**
@@ -300,20 +356,22 @@ export function amendSheet(sheet: StructuredSheet, errata: ErrataReading): Struc
   const parts = sheet.parts.map((part) =>
     amendPart(
       part,
-      errata.changes.filter((change) => labelKey(change.part) === labelKey(part.label)),
+      errata.changes.filter(({ partId }) => partId === part.id),
     ),
   );
   const deadlines = sheet.deadlines.map((deadline) => {
     const own = errata.changes.filter((change) => change.part === `deadlines[${deadline.what}]`);
     return own.reduce<Deadline>((result, { field, new: value }) => ({ ...result, [field]: value }), deadline);
   });
-  const answered = new Set(errata.changes.map(({ part, field }) => `${part}/${field}`));
+  const answered = new Set(errata.changes.map(({ partId, part, field }) => `${partId ?? part}/${field}`));
+  const isAnswered = ({ partId, about }: SheetQuestion): boolean =>
+    answered.has(partId === null ? about : `${partId}/${about.replace(/^.*\//u, '')}`);
   return {
     ...sheet,
     parts,
     deadlines,
     notes: [...sheet.notes, ...errata.notes],
-    questions: [...sheet.questions.filter(({ about }) => !answered.has(about)), ...errata.questions],
+    questions: [...sheet.questions.filter((question) => !isAnswered(question)), ...errata.questions],
     amends: errata.amends,
     changes: errata.changes,
   };

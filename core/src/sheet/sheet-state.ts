@@ -64,7 +64,11 @@ export class SheetState {
   readonly plainNames = new Map<string, RegExp>();
   header: Line['cells'] = null;
 
-  constructor(lines: readonly Line[], text: string) {
+  constructor(
+    lines: readonly Line[],
+    text: string,
+    readonly newId: () => string,
+  ) {
     this.lines = lines;
     this.text = text;
   }
@@ -157,7 +161,7 @@ export function applies(state: SheetState): string[] {
 
 /** Opens a part under the headings that hold here. */
 export function openPart(state: SheetState, label: string, kind: PartKind, line: Line): PartDraft {
-  const draft = new PartDraft(label, kind, applies(state));
+  const draft = new PartDraft(label, kind, applies(state), state.newId());
   state.drafts.push(draft);
   nameDraft(state, draft);
   state.current = draft;

@@ -3,7 +3,7 @@ import { v7 as newId } from 'uuid';
 import { normalDraw, seededRandom, type Random } from '@vivid-cue/core/base';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
-import { partInput, sheetFromStructure, sheetStructure, type PassageView } from '@vivid-cue/contract';
+import { sheetFromStructure, sheetStructure, storedPart, type PassageView } from '@vivid-cue/contract';
 import {
   addCue,
   addPassage,
@@ -91,7 +91,7 @@ async function seedSheet(
   { beginMs, nowMs }: { readonly beginMs: number; readonly nowMs: number },
 ): Promise<string> {
   const text = sheetText(file, nowMs);
-  const change = sheetFromStructure(readSheet(text).sheet, { zone: DEMO_STUDIO.zone, newId });
+  const change = sheetFromStructure(readSheet(text, newId).sheet, { zone: DEMO_STUDIO.zone, newId });
   const id = newId();
   await addSheet(studio, { id, ...change, publishedText: text }, beginMs);
   return id;
@@ -114,7 +114,7 @@ async function seedErratum(studio: Studio, sheetId: string, file: string, nowMs:
         note: 'Erratum 1, e-mail of the chair',
         ...{ body, year, division, instrument },
         deadlines: sheet.deadlines.map((deadline) => ({ ...deadline, id: newId() })),
-        parts: amended.parts.map((part) => partInput(part, newId())),
+        parts: amended.parts.map((part) => storedPart(part)),
         notes: amended.notes.map(({ kind, text }) => ({ kind, text })),
         choices: choices ?? [],
         questions: questions ?? [],

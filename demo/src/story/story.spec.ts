@@ -44,11 +44,15 @@ describe('the demo story', () => {
   });
 
   it('stores the readiness that a rebuild counts from its reps', async () => {
-    const stored: unknown = await db('readiness_snapshots').where({ studio_id: studio.id }).orderBy('id');
+    const snapshots = async (): Promise<object[]> => {
+      const rows = (await db('readiness_snapshots')
+        .where({ studio_id: studio.id })
+        .orderBy('id')) as object[];
+      return rows.map((row) => ({ ...row, writes: null }));
+    };
+    const stored = await snapshots();
     await rebuildReadiness(db);
-    expect(await db('readiness_snapshots').where({ studio_id: studio.id }).orderBy('id')).toEqual(
-      stored as never,
-    );
+    expect(await snapshots()).toEqual(stored);
   });
 });
 

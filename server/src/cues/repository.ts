@@ -1,7 +1,7 @@
 import type { CueKind } from '@vivid-cue/core/cues';
 import type { CueView } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import type { Practice } from '../practice/passage-row.js';
+import type { Practice } from '../practice/part-row.js';
 
 /** A cue as stored. */
 export interface CueRow {

@@ -3,9 +3,8 @@ import type { Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { spanColumns } from '../passages/span-columns.js';
 
-import { findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
-import { practiceKey } from '../practice/passage-row.js';
 
 function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): CueColumns {
   return { kind, text, ...spanColumns(part.measure_map, { from, to }) };
@@ -40,7 +39,7 @@ export async function changeCue(
   { id, version, change }: { readonly id: string; readonly version: number; readonly change: CueChange },
 ): Promise<CueView> {
   const row = await needCue(studio, id);
-  const [part] = await programPartRows(studio, { practice: row });
+  const [part] = await programPartRows(studio, { practices: [row] });
   if (!part) throw notFound('part');
   const isChanged = await updateCue(studio, id, version, columnsFor(part, change));
   const current = cueView(await needCue(studio, id));

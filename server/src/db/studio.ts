@@ -23,12 +23,16 @@ export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.
 }
 
 /**
- * Runs writes that belong together as one transaction, still inside the studio.
+ * Runs writes that belong together as one transaction, still inside the studio. Lock what is to be changed before
+ * reading what it depends on.
  * Shape:  the work's own result
  * Errors: whatever the work throws, after rolling back
  */
 export function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>): Promise<T> {
-  return studio.db.transaction((trx) => work({ db: trx, id: studio.id }));
+  // Read committed: what a transaction reads after it waited for a lock is what the other one left behind.
+  return studio.db.transaction((trx) => work({ db: trx, id: studio.id }), {
+    isolationLevel: 'read committed',
+  });
 }
 
 /**

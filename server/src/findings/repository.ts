@@ -1,6 +1,6 @@
 import type { FindingMarkView } from '@vivid-cue/contract';
 import { rowsOf, type Studio } from '../db/studio.js';
-import type { Practice } from '../practice/passage-row.js';
+import type { Practice } from '../practice/part-row.js';
 
 /** Decisions about the findings of a student's score, oldest first. */
 export async function findingMarks(

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Studio } from '../db/studio.js';
+import { together, type Studio } from '../db/studio.js';
 import { allPassageIds, findPassage } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 
@@ -13,10 +13,12 @@ export async function rebuildReadiness(db: Knex): Promise<number> {
   for (const { id } of studios) {
     const studio: Studio = { db, id };
     for (const passageId of await allPassageIds(studio)) {
-      const passage = await findPassage(studio, passageId);
-      if (!passage) continue;
-      await rebuildSnapshot(studio, passageId, passage);
-      count += 1;
+      const isCounted = await together(studio, async (inside) => {
+        const passage = await findPassage(inside, passageId, true);
+        if (passage) await rebuildSnapshot(inside, passageId, passage);
+        return passage !== null;
+      });
+      if (isCounted) count += 1;
     }
   }
   return count;

@@ -3,7 +3,8 @@ import type { BeatUnit } from '@vivid-cue/core/music';
 import { type RepContext } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { PASSAGE_COLUMNS, type PassageRow, type Practice, type Snapshot } from '../practice/passage-row.js';
+import { PASSAGE_COLUMNS, writeBelief, type PassageRow, type Snapshot } from '../practice/passage-row.js';
+import type { Practice } from '../practice/part-row.js';
 
 /** Puts a passage at other measures, in another score of the same student; its version moves on. */
 export async function placePassage(
@@ -19,6 +20,12 @@ export async function placePassage(
 /** Every passage of the studio, removed ones included: for the rebuild. */
 export async function allPassageIds(studio: Studio): Promise<string[]> {
   return ((await rowsOf(studio, 'passages').select('id')) as { id: string }[]).map(({ id }) => id);
+}
+
+/** Holds the rows of some passages until the transaction ends, in one order so that two writers never wait for each other. */
+export async function lockPassages(studio: Studio, ids: readonly string[]): Promise<void> {
+  if (ids.length > 0)
+    await rowsOf(studio, 'passages').whereIn('id', ids).orderBy('id').forUpdate().select('id');
 }
 
 /** One passage; `lock` holds its row until the transaction ends. */
@@ -156,9 +163,10 @@ export async function writeSnapshot(
   { record, ladder }: Snapshot,
 ): Promise<void> {
   const row = {
-    mean: record.belief.mean,
-    sd: record.belief.sd,
+    belief: writeBelief(record.belief),
     reps: record.reps,
+    joined_reps: record.joinedReps,
+    run_reps: record.runReps,
     practice_days: record.practiceDays,
     first_day: record.firstDay,
     last_day: record.lastDay,
@@ -166,12 +174,16 @@ export async function writeSnapshot(
     rung_index: ladder.rungIndex,
     streak: ladder.streak,
     streak_days: ladder.streakDays,
+    streak_bpm: ladder.streakBpm,
     rung_day: ladder.lastDay,
+    top_rung: ladder.topRung,
+    is_first_sight: ladder.isFirstSight,
+    clean_bpm: ladder.cleanBpm,
     is_done: ladder.isDone,
   };
   await studio
     .db('readiness_snapshots')
     .insert({ id: passageId, studio_id: studio.id, ...row })
     .onConflict('id')
-    .merge(row);
+    .merge({ ...row, writes: studio.db.raw('writes + 1') });
 }

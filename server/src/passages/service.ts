@@ -1,4 +1,4 @@
-import { DEFAULT_STEP } from '@vivid-cue/core/climb';
+import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
 import { measuresText } from '@vivid-cue/core/music';
 import {
   dayNumber,
@@ -13,7 +13,7 @@ import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 
 import { readSettings } from '../studio/settings.js';
-import { findProgramPart, programPartRows } from '../practice/part-row.js';
+import { findProgramPart, practiceKey, programPartRows } from '../practice/part-row.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
 
 import {
@@ -22,15 +22,16 @@ import {
   insertRep,
   insertRetraction,
   latestReps,
+  lockPassages,
   passageOfRep,
   updatePassage,
   writeSnapshot,
   type PassageColumns,
 } from './repository.js';
 import { spanColumns } from './span-columns.js';
-import { rebuildSnapshot, rungsOf, withRep } from './snapshot.js';
+import { rebuildSnapshot, rungsOf, stepOf, withRep, type Ladderable } from './snapshot.js';
 import { passageView, repView } from './view.js';
-import { practiceKey, type PassageRow, snapshotOf } from '../practice/passage-row.js';
+import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
 import { practiceTarget } from '../practice/target.js';
 import { studioFacts } from '../studio/facts.js';
 
@@ -59,6 +60,12 @@ async function columnsFor(
     target_unit: target.beatUnit,
     has_own_target: wish.target !== null,
   };
+}
+
+/** A passage as it now stands, with whether its target is a sheet's own. */
+async function viewOf(studio: Studio, row: PassageRow, nowMs: number): Promise<PassageView> {
+  const target = await practiceTarget(studio, row);
+  return passageView(row, { nowMs, isAsked: target?.isAsked ?? false });
 }
 
 /**
@@ -104,11 +111,11 @@ async function insertWished(
   nowMs: number,
 ): Promise<PassageView> {
   const known = await findPassage(studio, input.id);
-  if (known && practiceKey(known) === practiceKey(part)) return passageView(known, nowMs);
+  if (known && practiceKey(known) === practiceKey(part)) return viewOf(studio, known, nowMs);
   const columns = await columnsFor(studio, part, input);
   const step = {
     step_kind: DEFAULT_STEP.kind,
-    step_size: DEFAULT_STEP.kind === 'dial' ? null : DEFAULT_STEP.size,
+    step_size: 'size' in DEFAULT_STEP ? DEFAULT_STEP.size : null,
     rule: (await readSettings(studio)).rungRule,
   };
   const all = { ...columns, ...step };
@@ -122,7 +129,7 @@ async function insertWished(
   if (isNew) await rebuildSnapshot(studio, input.id, all);
   const row = await findPassage(studio, input.id);
   if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
-  return passageView(row, nowMs);
+  return viewOf(studio, row, nowMs);
 }
 
 /** An edit with the version it was made on. */
@@ -143,20 +150,22 @@ export async function changePassage(
   nowMs: number,
 ): Promise<PassageView> {
   const row = await needPassage(studio, id);
-  const [part] = await programPartRows(studio, { practice: row });
+  const [part] = await programPartRows(studio, { practices: [row] });
   if (!part) throw notFound('part');
   const columns = await columnsFor(studio, part, change);
   const step = {
     step_kind: change.step.kind,
-    step_size: change.step.kind === 'dial' ? null : (change.step.size ?? 4),
+    step_size: change.step.kind === 'percent' || change.step.kind === 'bpm' ? (change.step.size ?? 4) : null,
     rule: change.rule,
   };
+  refuseStep({ ...columns, ...step });
   const isChanged = await together(studio, async (inside) => {
+    await lockPassages(inside, [id]);
     if (!(await updatePassage(inside, id, version, { ...columns, ...step }))) return false;
     await rebuildSnapshot(inside, id, { ...columns, ...step });
     return true;
   });
-  const current = passageView(await needPassage(studio, id), nowMs);
+  const current = await viewOf(studio, await needPassage(studio, id), nowMs);
   if (!isChanged)
     throw new Problem(
       'version-stale',
@@ -164,6 +173,14 @@ export async function changePassage(
       { current },
     );
   return current;
+}
+
+/** A step that makes no ladder is refused with the ladder's own sentence. */
+function refuseStep(passage: Ladderable): void {
+  const ladder = passageLadder(passage.target_bpm, passage.target_unit, stepOf(passage));
+  if (ladder.ok) return;
+  const message = ladder.issues[0]?.message ?? '';
+  throw new Problem('input-invalid', message, { issues: [{ where: 'step.size', message }] });
 }
 
 async function needPassage(studio: Studio, id: string, lock = false): Promise<PassageRow> {
@@ -180,7 +197,10 @@ async function needPassage(studio: Studio, id: string, lock = false): Promise<Pa
  */
 export async function passagePage(studio: Studio, id: string, nowMs: number): Promise<PassagePageView> {
   const row = await needPassage(studio, id);
-  return { passage: passageView(row, nowMs), reps: (await latestReps(studio, id, SHOWN_REPS)).map(repView) };
+  return {
+    passage: await viewOf(studio, row, nowMs),
+    reps: (await latestReps(studio, id, SHOWN_REPS)).map(repView),
+  };
 }
 
 /**
@@ -198,47 +218,39 @@ export async function logRep(
   // A device whose clock runs ahead still logs its reps: they count as of now.
   const atMs = Math.min(Date.parse(rep.at), nowMs);
   const { zone } = await studioFacts(studio);
-  return together(studio, async (inside) => {
-    const row = await needPassage(inside, passageId, true);
-    const day = dayNumber(atMs, zone);
-    if (
-      !(await insertRep(
-        inside,
-        passageId,
-        { ...rep, at: new Date(atMs).toISOString() },
-        { day, now: new Date(nowMs) },
-      ))
-    ) {
-      if ((await passageOfRep(inside, rep.id)) === passageId) return passageView(row, nowMs);
+  const day = dayNumber(atMs, zone);
+  const row = await together(studio, async (inside) => {
+    const locked = await needPassage(inside, passageId, true);
+    const fact = { ...rep, at: new Date(atMs).toISOString() };
+    if (await insertRep(inside, passageId, fact, { day, now: new Date(nowMs) }))
+      await countRep(inside, locked, fact, day);
+    else if ((await passageOfRep(inside, rep.id)) !== passageId)
       throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
-    }
-    const before = snapshotOf(row);
-    const isInOrder = before.record.lastAtMs === null || atMs > before.record.lastAtMs;
-    if (isInOrder) {
-      const stored = {
-        id: rep.id,
-        at: new Date(atMs),
-        day,
-        bpm: rep.bpm,
-        beat_unit: rep.beatUnit,
-        context: rep.context,
-        is_clean: rep.isClean ? 1 : 0,
-      };
-      await writeSnapshot(
-        inside,
-        passageId,
-        withRep(
-          before,
-          stored,
-          row,
-          rungsOf(row).map(({ bpm }) => bpm),
-        ),
-      );
-    } else {
-      await rebuildSnapshot(inside, passageId, row);
-    }
-    return passageView(await needPassage(inside, passageId), nowMs);
+    return needPassage(inside, passageId);
   });
+  return viewOf(studio, row, nowMs);
+}
+
+/** A rep in its order goes onto the snapshot; one that arrives late makes it count anew. */
+async function countRep(studio: Studio, row: PassageRow, rep: RepInput, day: number): Promise<void> {
+  const before = snapshotOf(row);
+  const at = new Date(rep.at);
+  const isInOrder = before.record.lastAtMs === null || at.getTime() > before.record.lastAtMs;
+  if (!isInOrder) {
+    await rebuildSnapshot(studio, row.id, row);
+    return;
+  }
+  const stored = {
+    id: rep.id,
+    at,
+    day,
+    bpm: rep.bpm,
+    beat_unit: rep.beatUnit,
+    context: rep.context,
+    is_clean: rep.isClean ? 1 : 0,
+  };
+  const rungBpms = rungsOf(row).map(({ bpm }) => bpm);
+  await writeSnapshot(studio, row.id, withRep(before, stored, row, rungBpms));
 }
 
 /**
@@ -248,13 +260,14 @@ export async function logRep(
  * Errors: Problem not-found
  */
 export async function takeRepBack(studio: Studio, repId: string, nowMs: number): Promise<PassageView> {
-  return together(studio, async (inside) => {
-    const passageId = await passageOfRep(inside, repId);
-    if (passageId === null) throw notFound('rep');
-    const row = await needPassage(inside, passageId, true);
+  const passageId = await passageOfRep(studio, repId);
+  if (passageId === null) throw notFound('rep');
+  const row = await together(studio, async (inside) => {
+    const locked = await needPassage(inside, passageId, true);
     // A retraction's key is its rep's: a rep is taken back at most once.
     if (await insertRetraction(inside, repId, repId, new Date(nowMs)))
-      await rebuildSnapshot(inside, passageId, row);
-    return passageView(await needPassage(inside, passageId), nowMs);
+      await rebuildSnapshot(inside, passageId, locked);
+    return needPassage(inside, passageId);
   });
+  return viewOf(studio, row, nowMs);
 }

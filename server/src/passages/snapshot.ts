@@ -11,17 +11,18 @@ export type Ladderable = Pick<PassageRow, 'target_bpm' | 'target_unit' | 'step_k
 
 /** The step of a passage's ladder. */
 export function stepOf({ step_kind: kind, step_size: size }: Ladderable): LadderStep {
-  return kind === 'dial' ? { kind } : { kind, size: size ?? 4 };
+  return kind === 'dial' || kind === 'usual' ? { kind } : { kind, size: size ?? 4 };
 }
 
 /**
- * The rungs of a passage.
+ * The rungs of a passage; the usual ones where a slower target has made its step too fine.
  * Shape:  rising
  * Units:  beats of the target's unit per minute
  * Errors: InvariantError when what is stored makes no ladder
  */
 export function rungsOf(passage: Ladderable): readonly Rung[] {
-  const ladder = passageLadder(passage.target_bpm, passage.target_unit, stepOf(passage));
+  const own = passageLadder(passage.target_bpm, passage.target_unit, stepOf(passage));
+  const ladder = own.ok ? own : passageLadder(passage.target_bpm, passage.target_unit);
   if (!ladder.ok) throw new InvariantError(ladder.issues[0]?.message ?? 'no ladder');
   return ladder.value;
 }
@@ -56,7 +57,8 @@ export function withRep(
 }
 
 /**
- * Counts a passage's snapshot anew from its facts and stores it.
+ * Counts a passage's snapshot anew from its facts and stores it. The passage's row must be locked, or a rep that comes
+ * in between is lost from it.
  * Shape:  the new snapshot
  */
 export async function rebuildSnapshot(

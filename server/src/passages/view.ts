@@ -1,22 +1,36 @@
 import { placeOf } from '@vivid-cue/core/climb';
-import { passageSentence, readinessAt } from '@vivid-cue/core/readiness';
+import { chanceInterval, passageSentence, readinessAt, reliableShareAt } from '@vivid-cue/core/readiness';
 import type { PassageView, RepView } from '@vivid-cue/contract';
 import { type RepRow } from './repository.js';
 import { rungsOf, stepOf } from './snapshot.js';
 import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
 
+/** What a passage's view needs beside its row. Units: milliseconds since 1970. */
+export interface ViewFacts {
+  readonly nowMs: number;
+  /** Whether the target that it is practised at is a sheet's own number. */
+  readonly isAsked: boolean;
+}
+
 /**
  * A passage as its panel shows it.
  * Units:  milliseconds since 1970
  */
-export function passageView(row: PassageRow, nowMs: number): PassageView {
+export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): PassageView {
   const { record, ladder } = snapshotOf(row);
   const rungs = rungsOf(row);
   const place = placeOf(ladder, row.rule);
   const readiness = readinessAt(record, nowMs);
+  const tempos = {
+    playedCleanBpm: ladder.cleanBpm,
+    reliableBpm: record.reps === 0 ? null : reliableShareAt(record, nowMs) * row.target_bpm,
+    isAsked: isAsked && row.has_own_target === 0,
+  };
   const facts = {
+    ...tempos,
     readiness,
     place,
+    rule: row.rule,
     rungBpms: rungs.map(({ bpm }) => bpm),
     targetBpm: row.target_bpm,
     unit: row.target_unit,
@@ -38,8 +52,11 @@ export function passageView(row: PassageRow, nowMs: number): PassageView {
     place,
     record,
     readiness,
+    interval: record.reps === 0 ? null : chanceInterval(record, nowMs),
+    ...tempos,
     sentence: passageSentence(facts),
     version: row.version,
+    writes: row.writes ?? 0,
   };
 }
 

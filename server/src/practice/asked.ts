@@ -1,53 +1,35 @@
 import { ok, type Result } from '@vivid-cue/core/base';
-import { measuresText, tempoText, unitGlyph, type Vocabulary } from '@vivid-cue/core/music';
-import { resolveSpan, withoutPickup, type Span, type SpanCode } from '@vivid-cue/core/score';
-import type { ProgramPartRow } from './part-row.js';
+import { markText, type Vocabulary } from '@vivid-cue/core/music';
+import { resolveSpan, runsText, withoutPickup, type Span, type SpanCode } from '@vivid-cue/core/score';
+import { askedRuns, partView, type PartRow } from '../published/repository.js';
 
-/**
- * The sheet's tempo in one line.
- * Shape:  "♩=116", "♩.=60–66", "Allegro", "" where the sheet says nothing
- * Units:  beats of the unit per minute
- */
-export function partTempoText({
-  beat_unit: unit,
-  bpm_min: low,
-  bpm_max: high,
-  bound,
-  tempo_words: words,
-}: ProgramPartRow): string {
-  if (unit === null || (low ?? high) === null) return words ?? '';
-  const number = (bpm: number | null): string => tempoText(bpm ?? 0, unit);
-  const texts: Readonly<Record<string, string>> = {
-    exact: number(low),
-    about: `about ${number(low)}`,
-    min: `at least ${number(low)}`,
-    max: `at most ${number(high)}`,
-    range: `${number(low)}–${high ?? ''}`,
-  };
-  return texts[bound] ?? unitGlyph(unit);
+/** The sheet's tempo in one line. Shape: "" where the sheet says nothing. */
+export function partTempoText(row: PartRow): string {
+  return markText(partView(row).tempo);
 }
 
-/** The measures asked for in words: "mm. 9–12", "start to K-6". */
-export function askedText(from: string, to: string, vocabulary: Vocabulary): string {
-  if (from === 'start' && to === 'end') return 'the whole piece';
-  return [from, to].every((point) => /^\d/u.test(point))
-    ? measuresText(from, to, vocabulary)
-    : `${from} to ${to}`;
+/** The measures asked for, in words; "" where the sheet names none. */
+export function askedText(row: PartRow, vocabulary: Vocabulary): string {
+  return runsText(askedRuns(row), vocabulary);
 }
 
 /**
- * The measures that a part asks for, in its score; the whole score where the sheet names none.
- * Shape:  a half-open run of measure indexes
- * Errors: those of resolveSpan
+ * The runs of measures that a part asks for, in its score; the whole score where the sheet names none.
+ * Shape:  half-open runs of measure indexes in the order played
+ * Errors: those of resolveSpan, of the first run that the score does not hold
  */
-export function askedSpan(
+export function askedSpans(
   measures: Parameters<typeof resolveSpan>[0],
-  {
-    span_from: from,
-    span_to: to,
-    pickup_counts: pickupCounts,
-  }: { readonly span_from: string | null; readonly span_to: string | null; readonly pickup_counts?: number },
-): Result<Span, SpanCode> {
-  if (from === null || to === null) return ok({ fromIndex: 0, endIndex: measures.length });
-  return resolveSpan(measures, pickupCounts === 1 ? withoutPickup(measures, { from, to }) : { from, to });
+  row: Pick<PartRow, 'measures'> & { readonly pickup_counts?: number },
+): Result<readonly Span[], SpanCode> {
+  const runs = askedRuns(row);
+  if (runs.length === 0) return ok([{ fromIndex: 0, endIndex: measures.length }]);
+  const spans: Span[] = [];
+  for (const run of runs) {
+    const named = { from: String(run.from), to: String(run.to) };
+    const span = resolveSpan(measures, row.pickup_counts === 1 ? withoutPickup(measures, named) : named);
+    if (!span.ok) return span;
+    spans.push(span.value);
+  }
+  return ok(spans);
 }

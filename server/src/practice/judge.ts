@@ -1,22 +1,22 @@
-import { quarterBpm } from '@vivid-cue/core/music';
+import { quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import {
-  cleanShareOf,
-  beliefAt,
   partReadinessAt,
   partSentence,
   recordAt,
+  reliableShareAt,
+  type PartMover,
   type PartReadiness,
   type ReadinessState,
+  type TrackedPassage,
 } from '@vivid-cue/core/readiness';
 import { spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell, Target } from '@vivid-cue/contract';
-
+import type { StudioFacts } from '../studio/facts.js';
+import { askedSpans, askedText, partTempoText } from './asked.js';
 import type { MappedMeasure } from './measure-map.js';
 import type { ProgramPartRow } from './part-row.js';
-import type { StudioFacts } from '../studio/facts.js';
-import { askedText, partTempoText, askedSpan } from './asked.js';
-import { type PassageRow, snapshotOf } from './passage-row.js';
-import { effectiveTarget } from './target.js';
+import { snapshotOf, type PassageRow } from './passage-row.js';
+import { effectiveTarget, isAskedTarget } from './target.js';
 
 /** What a part's judgement needs. Units: milliseconds since 1970. */
 export interface PartFacts {
@@ -31,12 +31,10 @@ export interface PartFacts {
  * A part with its readiness, its ribbon and the sentence that says what holds it back.
  * Units:  chances 0 to 1
  */
-export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts): ProgramPartView {
+export function judgePart(context: PartFacts): ProgramPartView {
+  const { part, measures, facts } = context;
   const target = effectiveTarget(part);
-  const spanText =
-    part.span_from === null || part.span_to === null
-      ? ''
-      : askedText(part.span_from, part.span_to, facts.vocabulary);
+  const spanText = askedText(part, facts.vocabulary);
   const head = {
     id: part.program_part_id,
     label: part.label,
@@ -46,42 +44,53 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
     tempoText: partTempoText(part),
     hasScore: measures !== null,
     scoreTitle: measures ? (part.score_title ?? part.score_file_name) : null,
+    state: 'unopened' as ReadinessState,
+    chance: null,
+    expectedSlips: null,
+    ribbon: [],
   };
-  const blank = { state: 'unopened' as ReadinessState, chance: null, expectedSlips: null, ribbon: [] };
-  if (!measures) return { ...head, ...blank, sentence: 'No score yet: upload one to map the measures.' };
-  const asked = askedSpan(measures, part);
+  if (!measures) return { ...head, sentence: 'No score yet: upload one to map the measures.' };
+  const asked = askedSpans(measures, part);
   if (!asked.ok)
-    return {
-      ...head,
-      ...blank,
-      sentence: `The score does not hold ${spanText}; check the span or the file.`,
-    };
-  const range = asked.value;
-  const inside = passages.filter((row) => row.from_index < range.endIndex && row.end_index > range.fromIndex);
+    return { ...head, sentence: `The score does not hold ${spanText}; check the measures or the file.` };
+  const runs = asked.value;
   if (!target)
     return {
       ...head,
-      ...blank,
-      ribbon: ribbon(measures, range, [], new Map()),
+      ribbon: ribbon(measures, runs, new Map()),
       sentence: 'The sheet gives no tempo number: set a target.',
     };
+  return { ...head, ...judgeRuns(context, measures, { runs, target }) };
+}
+
+function judgeRuns(
+  { part, passages, facts, nowMs }: PartFacts,
+  measures: readonly MappedMeasure[],
+  { runs, target }: { readonly runs: readonly Span[]; readonly target: Target },
+): Pick<ProgramPartView, 'state' | 'chance' | 'expectedSlips' | 'ribbon' | 'sentence'> {
+  const inside = passages.filter((row) =>
+    runs.some(({ fromIndex, endIndex }) => row.from_index < endIndex && row.end_index > fromIndex),
+  );
+  const bpm = quarterBpm(target.bpm, target.beatUnit);
+  const own = inside.map((row) => tracked(row, measures, bpm));
   const judged = partReadinessAt(
     {
-      ...range,
-      measureSeconds: measures.map(
-        ({ quarters }) => (quarters * 60) / quarterBpm(target.bpm, target.beatUnit),
-      ),
-      passages: inside.map((row) => tracked(row, measures, target)),
+      runs,
+      measures: measures.map(({ quarters, demand }) => ({ seconds: secondsAt(quarters, bpm), demand })),
+      passages: own,
     },
     nowMs,
   );
   return {
-    ...head,
     state: judged.state,
     chance: judged.chance,
     expectedSlips: judged.expectedSlips,
-    ribbon: ribbon(measures, range, inside, judged.passageStates),
-    sentence: sentence(judged, inside, range, { facts, nowMs }),
+    ribbon: ribbon(measures, runs, judged.measureStates),
+    sentence: partSentence({
+      part: judged,
+      vocabulary: facts.vocabulary,
+      mover: moverOf(judged, inside, { part, target, nowMs, own }),
+    }),
   };
 }
 
@@ -92,49 +101,62 @@ export function judgePart({ part, measures, passages, facts, nowMs }: PartFacts)
 function tracked(
   row: PassageRow,
   measures: readonly MappedMeasure[],
-  target: Target,
-): Parameters<typeof partReadinessAt>[0]['passages'][number] {
+  targetQuarterBpm: number,
+): TrackedPassage {
   const bpm = quarterBpm(row.target_bpm, row.target_unit);
   const { record } = snapshotOf(row);
-  const quarters = spanQuarters(measures, { fromIndex: row.from_index, endIndex: row.end_index });
+  const span = { fromIndex: row.from_index, endIndex: row.end_index };
   return {
     id: row.id,
-    fromIndex: row.from_index,
-    endIndex: row.end_index,
-    seconds: (quarters * 60) / bpm,
-    record:
-      row.has_own_target === 1 ? record : recordAt(record, quarterBpm(target.bpm, target.beatUnit) / bpm),
+    ...span,
+    isSeam: row.is_seam === 1,
+    seconds: secondsAt(spanQuarters(measures, span), bpm),
+    record: row.has_own_target === 1 ? record : recordAt(record, targetQuarterBpm / bpm),
   };
 }
 
 function ribbon(
   measures: readonly MappedMeasure[],
-  range: Span,
-  passages: readonly PassageRow[],
-  states: ReadonlyMap<string, ReadinessState>,
+  runs: readonly Span[],
+  states: ReadonlyMap<number, ReadinessState>,
 ): RibbonCell[] {
-  return measures.slice(range.fromIndex, range.endIndex).map(({ quarters }, n): RibbonCell => {
-    const index = range.fromIndex + n;
-    const cover = passages.find((row) => row.from_index <= index && index < row.end_index);
-    return [quarters, (cover && states.get(cover.id)) ?? 'unopened'];
-  });
+  return runs.flatMap(({ fromIndex, endIndex }) =>
+    measures
+      .slice(fromIndex, endIndex)
+      .map(({ quarters }, n): RibbonCell => [quarters, states.get(fromIndex + n) ?? 'unopened']),
+  );
 }
 
-function sentence(
+/** The passage that moves the part most, at the part's own target where it has none of its own. */
+function moverOf(
   judged: PartReadiness,
   passages: readonly PassageRow[],
-  range: Span,
-  { facts, nowMs }: Pick<PartFacts, 'facts' | 'nowMs'>,
-): string {
+  {
+    part,
+    target,
+    nowMs,
+    own,
+  }: {
+    readonly part: ProgramPartRow;
+    readonly target: Target;
+    readonly nowMs: number;
+    readonly own: readonly TrackedPassage[];
+  },
+): PartMover | null {
   const row = passages.find(({ id }) => id === judged.movesMost);
-  const record = row && snapshotOf(row).record;
-  const cleanBpm =
-    row && record && record.reps > 0 ? cleanShareOf(beliefAt(record, nowMs)) * row.target_bpm : null;
-  const mover = row ? { name: row.name, cleanBpm, targetBpm: row.target_bpm, unit: row.target_unit } : null;
-  return partSentence({
-    part: judged,
-    totalMeasures: range.endIndex - range.fromIndex,
-    vocabulary: facts.vocabulary,
-    mover,
-  });
+  const record = own.find(({ id }) => id === judged.movesMost)?.record;
+  if (!row || !record) return null;
+  const isOwn = row.has_own_target === 1;
+  const { bpm, beatUnit } = isOwn ? { bpm: row.target_bpm, beatUnit: row.target_unit } : target;
+  const { cleanBpm } = snapshotOf(row).ladder;
+  const inUnit = quarterBpm(1, row.target_unit) / quarterBpm(1, beatUnit);
+  return {
+    name: row.name,
+    reps: record.reps,
+    playedCleanBpm: cleanBpm === null ? null : cleanBpm * inUnit,
+    reliableBpm: record.reps === 0 ? null : reliableShareAt(record, nowMs) * bpm,
+    targetBpm: bpm,
+    unit: beatUnit,
+    isAsked: !isOwn && isAskedTarget(part),
+  };
 }

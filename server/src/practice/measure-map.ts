@@ -6,20 +6,28 @@ export interface MappedMeasure {
   readonly implicit: boolean;
   readonly quarters: number;
   readonly rehearsal: string | null;
+  /** What the measure asks beside the others, 0 to 1; 1 throughout where the score was not read for it. */
+  readonly demand: number;
+}
+
+/** What is stored of a score's reading: its digest, and what each measure asks. */
+export interface StoredDigest extends ScoreDigest {
+  readonly demands?: readonly number[];
 }
 
 /**
  * The little of a score that season and passages need, as text.
- * Shape:  JSON list of [number, implicit 0 or 1, quarters], and the rehearsal mark where one stands
+ * Shape:  JSON list of [number, implicit 0 or 1, quarters, rehearsal mark or null, demand]
  * Units:  quarter notes
  */
-export function writeMeasureMap(digest: ScoreDigest): string {
+export function writeMeasureMap(digest: StoredDigest): string {
   return JSON.stringify(
-    digest.measures.map(({ number, implicit, quarters, rehearsal }) => [
+    digest.measures.map(({ index, number, implicit, quarters, rehearsal }) => [
       number,
       implicit ? 1 : 0,
       quarters,
-      ...(rehearsal === null ? [] : [rehearsal]),
+      rehearsal,
+      digest.demands?.[index] ?? 1,
     ]),
   );
 }
@@ -31,12 +39,13 @@ export function writeMeasureMap(digest: ScoreDigest): string {
  */
 export function readMeasureMap(text: string | null): MappedMeasure[] | null {
   if (text === null) return null;
-  return (JSON.parse(text) as [string, 0 | 1, number, string?][]).map(
-    ([number, implicit, quarters, rehearsal]) => ({
+  return (JSON.parse(text) as [string, 0 | 1, number, (string | null)?, number?][]).map(
+    ([number, implicit, quarters, rehearsal, demand]) => ({
       number,
       implicit: implicit === 1,
       quarters,
       rehearsal: rehearsal ?? null,
+      demand: demand ?? 1,
     }),
   );
 }

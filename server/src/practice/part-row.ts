@@ -1,14 +1,19 @@
+import { groupBy } from '@vivid-cue/core/base';
 import type { BeatUnit } from '@vivid-cue/core/music';
-import { rowsOf, type Studio } from '../db/studio.js';
-import { PART_COLUMNS, type PartRow } from '../published/repository.js';
 import type { TempoPolicy } from '@vivid-cue/core/program';
+
+import { rowsOf, type Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
+import { PART_COLUMNS, scopeOfRow, type PartRow } from '../published/repository.js';
+import { partsHolding } from '@vivid-cue/core/sheet';
 
 /** A program's part with the sheet's part and the chosen score's measure map. */
 export interface ProgramPartRow extends PartRow {
   readonly program_part_id: string;
   readonly program_id: string;
   readonly student_id: string;
+  readonly instrument: string;
+  readonly division: string | null;
   readonly sheet_id: string;
   readonly is_taken: number;
   readonly own_title: string;
@@ -25,18 +30,41 @@ export interface ProgramPartRow extends PartRow {
   readonly target_unit: BeatUnit | null;
 }
 
-/** Parts of some programs in the order of their sheets. */
-export async function programPartRows(
-  studio: Studio,
-  by: {
-    readonly programIds?: readonly string[];
-    readonly id?: string;
-    readonly revisionId?: string;
-    readonly practice?: { readonly student_id: string; readonly score_id: string };
-  },
-): Promise<ProgramPartRow[]> {
+/** A student with a score: one body of practice, in however many programs the score stands. */
+export interface Practice {
+  readonly student_id: string;
+  readonly score_id: string | null;
+}
+
+/** One text for a student and a score. */
+export function practiceKey({ student_id: studentId, score_id: scoreId }: Practice): string {
+  return `${studentId} ${scoreId ?? ''}`;
+}
+
+/** Practices that have a score, each once, as pairs of keys. */
+export function practicePairs(practices: readonly Practice[]): string[][] {
+  const pairs = new Map<string, string[]>();
+  for (const one of practices)
+    if (one.score_id !== null) pairs.set(practiceKey(one), [one.student_id, one.score_id]);
+  return [...pairs.values()];
+}
+
+/** Which parts are asked for: those of programs, one, those on a revision, or those in which scores are practised. */
+export interface PartFilter {
+  readonly programIds?: readonly string[];
+  readonly id?: string;
+  readonly revisionId?: string;
+  /** Parts of programs and sheets that are not removed, in which the students practise these scores. */
+  readonly practices?: readonly Practice[];
+}
+
+/** Parts of some programs, as far as they hold for their players, in the order of their sheets. */
+export async function programPartRows(studio: Studio, by: PartFilter): Promise<ProgramPartRow[]> {
+  const pairs = by.practices && practicePairs(by.practices);
+  if (by.programIds?.length === 0 || pairs?.length === 0) return [];
   const query = rowsOf(studio, 'program_parts as pp')
     .join('programs as p', 'p.id', 'pp.program_id')
+    .join('students as st', 'st.id', 'p.student_id')
     .join('sheet_parts as sp', function onRevision() {
       this.on('sp.id', 'pp.sheet_part_id').andOn('sp.revision_id', 'p.revision_id');
     })
@@ -47,6 +75,8 @@ export async function programPartRows(
       { program_part_id: 'pp.id' },
       'pp.program_id',
       'p.student_id',
+      'st.instrument',
+      'p.division',
       'p.sheet_id',
       'pp.is_taken',
       'pp.own_title',
@@ -66,25 +96,41 @@ export async function programPartRows(
   if (by.programIds) query.whereIn('pp.program_id', by.programIds);
   if (by.id !== undefined) query.where('pp.id', by.id);
   if (by.revisionId !== undefined) query.where('sp.revision_id', by.revisionId);
-  if (by.practice)
+  if (pairs)
     query
-      .where({ 'p.student_id': by.practice.student_id, 'pp.score_id': by.practice.score_id })
-      .whereNull('p.deleted_at');
-  return (await query) as unknown as ProgramPartRow[];
+      .join('sheets as sh', 'sh.id', 'p.sheet_id')
+      .whereIn(['p.student_id', 'pp.score_id'], pairs)
+      .whereNull('p.deleted_at')
+      .whereNull('sh.deleted_at');
+  return heldRows((await query) as unknown as ProgramPartRow[]);
+}
+
+/** Of each program the parts that hold for its player; a student's instrument may have changed since it was given. */
+function heldRows(rows: readonly ProgramPartRow[]): ProgramPartRow[] {
+  const scoped = rows.map((row) => ({ row, scope: scopeOfRow(row) }));
+  const held = new Set(
+    [...groupBy(scoped, ({ row }) => row.program_id).values()].flatMap((program) =>
+      partsHolding(program, {
+        instrument: program[0]?.row.instrument ?? null,
+        division: program[0]?.row.division ?? null,
+      }).map(({ row }) => row),
+    ),
+  );
+  return rows.filter((row) => held.has(row));
 }
 
 /** The program and student of a part, or null. */
-export async function ownerOfPart(
-  studio: Studio,
-  programPartId: string,
-): Promise<{
+export interface PartOwner {
   readonly student_id: string;
   readonly sheet_id: string;
   readonly revision_id: string;
   readonly name: string;
   readonly instrument: string;
   readonly version: number;
-} | null> {
+}
+
+/** The program and student of a part, or null where either is removed. */
+export async function ownerOfPart(studio: Studio, programPartId: string): Promise<PartOwner | null> {
   const row: unknown = await rowsOf(studio, 'program_parts as pp')
     .join('programs as p', 'p.id', 'pp.program_id')
     .join('students as st', 'st.id', 'p.student_id')
@@ -92,18 +138,7 @@ export async function ownerOfPart(
     .whereNull('p.deleted_at')
     .whereNull('st.deleted_at')
     .first('p.student_id', 'p.sheet_id', 'p.revision_id', 'st.name', 'st.instrument', 'st.version');
-  return (
-    (row as
-      | {
-          student_id: string;
-          sheet_id: string;
-          revision_id: string;
-          name: string;
-          instrument: string;
-          version: number;
-        }
-      | undefined) ?? null
-  );
+  return (row as PartOwner | undefined) ?? null;
 }
 
 /**
@@ -114,9 +149,4 @@ export async function findProgramPart(studio: Studio, id: string): Promise<Progr
   const [part] = await programPartRows(studio, { id });
   if (!part || !(await ownerOfPart(studio, id))) throw notFound('part');
   return part;
-}
-
-/** The instrument of the student whose part this is, or null. */
-export async function instrumentOf(studio: Studio, programPartId: string): Promise<string | null> {
-  return (await ownerOfPart(studio, programPartId))?.instrument ?? null;
 }

@@ -1,13 +1,15 @@
 import { createHash } from 'node:crypto';
-import { digestScore, readScore } from '@vivid-cue/core/score';
+import { readScore } from '@vivid-cue/core/score';
 import { readScaleKey, scaleInstrument, scaleScore, type ScaleKey } from '@vivid-cue/core/scale';
 import { v7 as newId } from 'uuid';
 import type { PartChoice, ScaleChoice } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { attachScore, findScore, insertScore, workIdFor } from '../scores/repository.js';
+import { attachTo, findScore, insertScore, workIdFor } from '../scores/repository.js';
+import { digested } from '../scores/service.js';
+import { retarget } from './service.js';
 import { updateChoice } from './repository.js';
-import { findProgramPart, instrumentOf } from '../practice/part-row.js';
+import { findProgramPart } from '../practice/part-row.js';
 import { effectiveTarget } from '../practice/target.js';
 
 /**
@@ -21,17 +23,22 @@ export async function chooseForPart(
 ): Promise<string> {
   const part = await findProgramPart(studio, programPartId);
   if (choice.scoreId !== null && !(await findScore(studio, choice.scoreId))) throw notFound('score');
-  await updateChoice(studio, programPartId, {
-    is_taken: choice.isTaken,
-    own_title: choice.workTitle,
-    edition: choice.edition,
-    page: choice.page,
-    repeats: choice.repeats,
-    policy: choice.policy,
-    pickup_counts: choice.pickupCounts,
-    ...(choice.scoreId !== null && { score_id: choice.scoreId }),
-    // Keeping the sheet's number gives up a number of one's own.
-    ...(choice.policy === 'keep' && part.bpm_min !== null && { target_bpm: null, target_unit: null }),
+  await together(studio, async (inside) => {
+    await updateChoice(inside, programPartId, {
+      is_taken: choice.isTaken,
+      own_title: choice.workTitle,
+      edition: choice.edition,
+      page: choice.page,
+      repeats: choice.repeats,
+      policy: choice.policy,
+      pickup_counts: choice.pickupCounts,
+      ...(choice.scoreId !== null && { score_id: choice.scoreId }),
+      // Keeping the sheet's number gives up a number of one's own.
+      ...(choice.policy === 'keep' &&
+        (part.bpm_min ?? part.bpm_max) !== null && { target_bpm: null, target_unit: null }),
+    });
+    // The passages of the score before and of the one now follow what their programs ask.
+    await retarget(inside, [part, { ...part, score_id: choice.scoreId ?? part.score_id }]);
   });
   return part.program_id;
 }
@@ -49,7 +56,7 @@ export async function writeScale(
   nowMs: number,
 ): Promise<string> {
   const part = await findProgramPart(studio, programPartId);
-  const instrument = scaleInstrument((await instrumentOf(studio, programPartId)) ?? '');
+  const instrument = scaleInstrument(part.instrument);
   if (!instrument.ok) throw refused('instrument', instrument.issues[0]?.message ?? '');
   const isChromatic = part.kind === 'chromatic';
   const read = readScaleKey(
@@ -78,12 +85,11 @@ export async function writeScale(
     const workId = await workIdFor(inside, title.slice(0, 160), { id: newId(), now });
     const fileName = `${title.toLowerCase().replace(/[^\p{L}\d♯♭]+/gu, '-')}.musicxml`;
     const sha256 = createHash('sha256').update(file).digest('hex');
-    await insertScore(
-      inside,
-      { id: choice.scoreId, workId, fileName, file, sha256, digest: digestScore(score.value) },
-      now,
-    );
-    await attachScore(inside, { ...part, score_id: null }, choice.scoreId);
+    const digest = digested(score.value);
+    await insertScore(inside, { id: choice.scoreId, workId, fileName, file, sha256, digest }, now);
+    // A scale is written for this student's instrument: it serves no other program.
+    await attachTo(inside, programPartId, choice.scoreId);
+    await retarget(inside, [{ ...part, score_id: choice.scoreId }]);
   });
   return part.program_id;
 }

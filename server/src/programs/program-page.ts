@@ -1,30 +1,43 @@
-import { measuresText, quarterBpm } from '@vivid-cue/core/music';
+import { groupBy } from '@vivid-cue/core/base';
+import { quarterBpm } from '@vivid-cue/core/music';
+import {
+  choiceText,
+  judgeAnswer,
+  judgeChoice,
+  judgeProgram,
+  type PartAnswer,
+  type Taken,
+} from '@vivid-cue/core/program';
+import { scaleInstrument } from '@vivid-cue/core/scale';
 import {
   playedSeconds,
   repeatedStretches,
-  resolveSpan,
-  withoutPickup,
+  runText,
   type ScoreDigest,
   type Span,
 } from '@vivid-cue/core/score';
-import { judgeAnswer, judgeChoice, judgeProgram, type PartAnswer } from '@vivid-cue/core/program';
-import { scaleInstrument } from '@vivid-cue/core/scale';
-import type { Choice, SheetPart } from '@vivid-cue/core/sheet';
-import { partStructure } from '@vivid-cue/contract';
-import type { ChoiceInput, ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
+import { partName, type Choice, type SheetPart } from '@vivid-cue/core/sheet';
+import type { ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-import { findScore, listScores } from '../scores/repository.js';
-
+import { askedSpans, askedText, partTempoText } from '../practice/asked.js';
 import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import { findSheetRow, partView, revisionsOf } from '../published/repository.js';
-
-import { findStudent } from '../students/repository.js';
-import { findProgram, programsPractising } from './repository.js';
-import { askedText, partTempoText } from '../practice/asked.js';
 import { effectiveTarget } from '../practice/target.js';
+import { findSheetRow, partsOf, partView, revisionsOf } from '../published/repository.js';
 import { sheetTitle } from '../published/sheet-view.js';
+import { findScores, listScores, type ScoreRow } from '../scores/repository.js';
+import { findStudent } from '../students/repository.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
+import { findProgram, otherPrograms, type PractisedIn } from './repository.js';
+
+/** What the details of all parts are made from. */
+interface PageFacts {
+  readonly facts: StudioFacts;
+  /** All parts of the sheet, to tell those of one name apart. */
+  readonly sheetParts: readonly SheetPart[];
+  readonly scores: ReadonlyMap<string, ScoreRow>;
+  readonly others: ReadonlyMap<string, readonly PractisedIn[]>;
+}
 
 /**
  * A program with every choice and whether it satisfies the sheet.
@@ -39,15 +52,22 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
   if (!program || !sheet || !student) throw notFound('program');
   const revisions = await revisionsOf(studio, [sheet.id]);
   const revision = revisions.find(({ id }) => id === program.revision_id);
-  const facts = await studioFacts(studio);
   const rows = await programPartRows(studio, { programIds: [programId] });
-  const parts: ProgramPartDetail[] = [];
-  for (const row of rows) parts.push(await partDetail(studio, row, facts));
-  const taken = new Set(parts.filter(({ choice }) => choice.isTaken).map(({ part }) => part.label));
-  const choices = (revision?.extras.choices ?? []).map((choice) => ({
-    text: choiceText(choice),
-    verdict: judgeChoice(choice as Choice, taken),
-  }));
+  const sheetParts = (await partsOf(studio, [program.revision_id])).map((row) => partView(row));
+  const page: PageFacts = {
+    facts: await studioFacts(studio),
+    sheetParts,
+    scores: await findScores(
+      studio,
+      rows.flatMap(({ score_id: id }) => (id === null ? [] : [id])),
+    ),
+    others: groupBy(
+      await otherPrograms(studio, { programId, studentId: program.student_id }),
+      ({ score_id: id }) => id,
+    ),
+  };
+  const parts = rows.map((row) => partDetail(row, page));
+  const choices = choicesOf((revision?.extras.choices ?? []) as readonly Choice[], parts);
   return {
     id: programId,
     student,
@@ -55,14 +75,19 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
     sheetTitle: sheetTitle(sheet),
     revisionNumber: revision?.number ?? 1,
     currentRevision: revisions.find(({ id }) => id === sheet.revision_id)?.number ?? 1,
+    division: program.division,
+    divisions: [...new Set(sheetParts.flatMap(({ scope }) => scope.divisions))],
     notes: revision?.extras.notes ?? [],
     openQuestions: (revision?.extras.questions ?? [])
-      .filter(({ answer }) => answer === null)
+      .filter(
+        ({ answer, partId }) =>
+          answer === null && (partId === null || parts.some(({ part }) => part.id === partId)),
+      )
       .map(({ ask }) => ask),
     parts,
     choices,
     verdict: judgeProgram(
-      parts.map(({ part, verdict }) => ({ label: part.label, verdict })),
+      parts.map(({ name, verdict }) => ({ label: name, verdict })),
       choices.map(({ verdict }) => verdict),
     ),
     instrumentKnown: scaleInstrument(student.instrument).ok,
@@ -73,31 +98,37 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
   };
 }
 
-function choiceText({ rule, n, of }: ChoiceInput): string {
-  const names = of.map((one) =>
-    typeof one === 'string' ? one : one.join(rule === 'oneFromEach' ? ' / ' : ' with '),
-  );
-  if (rule === 'oneFromEach') return `One from each of: ${names.join('; ')}`;
-  if (rule === 'all') return `All of: ${names.join(', ')}`;
-  return `${n === 1 || n === null ? 'One' : n} of: ${names.join(', ')}`;
+/** The rules of choice that speak of this program's parts. */
+function choicesOf(
+  choices: readonly Choice[],
+  parts: readonly ProgramPartDetail[],
+): ProgramPageView['choices'] {
+  const names = new Map(parts.map(({ part, name }) => [part.id, name]));
+  const taken: Taken = {
+    ids: new Set(parts.filter(({ choice }) => choice.isTaken).map(({ part }) => part.id)),
+    nameOf: (id) => names.get(id) ?? id,
+  };
+  const isUuid = (id: string): boolean => /^[\da-f-]{36}$/u.test(id);
+  // A rule for another instrument names none of this program's parts.
+  const isOurs = ({ of }: Choice): boolean => of.flat().some((id) => names.has(id) || !isUuid(id));
+  return choices
+    .filter(isOurs)
+    .map((choice) => ({ text: choiceText(choice, taken.nameOf), verdict: judgeChoice(choice, taken) }));
 }
 
-async function partDetail(
-  studio: Studio,
+function partDetail(
   row: ProgramPartRow,
-  facts: StudioFacts,
-): Promise<ProgramPartDetail> {
+  { facts, sheetParts, scores, others }: PageFacts,
+): ProgramPartDetail {
   const part = partView(row);
-  const structure = partStructure(part);
-  const stored = row.score_id === null ? null : await findScore(studio, row.score_id);
+  const stored = scores.get(row.score_id ?? '') ?? null;
   const digest = stored && (JSON.parse(stored.digest) as ScoreDigest);
-  const answer = answerOf(row, structure, digest, facts);
-  const others = await programsPractising(studio, row);
   return {
     id: row.program_part_id,
     part,
-    askedText: askedLine(row, structure, facts),
-    resolvedText: resolvedText(digest, structure, row.pickup_counts === 1, facts),
+    name: partName(part, sheetParts),
+    askedText: askedLine(row, part, facts),
+    resolvedText: resolvedText(digest, row, facts),
     hasPickup: digest?.measures[0]?.implicit === true,
     choice: {
       isTaken: row.is_taken === 1,
@@ -116,30 +147,30 @@ async function partDetail(
       from: digest?.measures[0]?.number ?? '',
       to: digest?.measures.at(-1)?.number ?? '',
     },
-    verdict: judgeAnswer(structure, answer),
-    alsoIn: others.map((sheet) => sheetTitle(sheet)),
+    verdict: judgeAnswer(part, answerOf(row, digest, facts)),
+    alsoIn: (others.get(row.score_id ?? '') ?? []).map((sheet) => sheetTitle(sheet)),
   };
 }
 
 function askedLine(row: ProgramPartRow, part: SheetPart, { vocabulary }: StudioFacts): string {
-  const spans = part.measures.map(({ from, to }) => askedText(String(from), String(to), vocabulary));
+  const { octaves, accompaniment, points } = part;
   const pieces = [
-    ...spans,
+    askedText(row, vocabulary),
     partTempoText(row),
     signedKey(part.key),
-    part.octaves === null ? '' : `${part.octaves} ${part.octaves === 1 ? 'octave' : 'octaves'}`,
+    octaves === null ? '' : `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}`,
     part.articulation ?? '',
     part.memory === true ? 'from memory' : '',
     { take: 'with repeats', omit: 'without repeats', unstated: '' }[part.repeats],
-    part.accompaniment === null
+    accompaniment === null
       ? ''
       : {
           required: 'with accompaniment',
           none: 'unaccompanied',
           optional: 'accompaniment optional',
           'where-applicable': 'accompaniment where applicable',
-        }[part.accompaniment],
-    part.points === null ? '' : `${part.points} points`,
+        }[accompaniment],
+    points === null ? '' : `${points} points`,
   ];
   return pieces.filter((piece) => piece !== '').join(' · ');
 }
@@ -152,13 +183,12 @@ function signedKey(key: string | null): string {
 /** What the student plays, with the length it has at the target tempo. */
 export function answerOf(
   row: ProgramPartRow,
-  part: SheetPart,
   digest: ScoreDigest | null,
   { vocabulary }: StudioFacts,
 ): PartAnswer {
   const target = effectiveTarget(row);
-  const spans = digest ? resolvedSpans(digest, part, row.pickup_counts === 1) : [];
-  const issue = digest ? spanIssue(digest, part, row.pickup_counts === 1) : null;
+  const asked = digest && askedSpans(digest.measures, row);
+  const spans = asked?.ok ? asked.value : [];
   const seconds =
     digest && target && spans.length > 0
       ? (withRepeats: boolean): number =>
@@ -173,63 +203,38 @@ export function answerOf(
     isTaken: row.is_taken === 1,
     workTitle: row.own_title || row.work_title || null,
     hasScore: digest !== null,
-    spanIssue: issue,
+    spanIssue: asked && !asked.ok ? (asked.issues[0]?.message ?? null) : null,
     target,
     policy: row.policy,
     repeats: row.repeats,
     seconds: seconds && { withRepeats: seconds(true), straight: seconds(false) },
     repeated: digest
-      ? repeatedStretches(digest.order.filter(inSpans)).map(({ fromIndex, endIndex }) =>
-          askedText(
-            digest.measures[fromIndex]?.number ?? '',
-            digest.measures[endIndex - 1]?.number ?? '',
-            vocabulary,
-          ),
-        )
+      ? repeatedStretches(digest.order.filter(inSpans)).map((span) => printedText(digest, span, vocabulary))
       : [],
   };
 }
 
-function resolve(
-  digest: ScoreDigest,
-  { from, to }: SheetPart['measures'][number],
-  pickupCounts: boolean,
-): ReturnType<typeof resolveSpan> {
-  const span = { from: String(from), to: String(to) };
-  return resolveSpan(digest.measures, pickupCounts ? withoutPickup(digest.measures, span) : span);
-}
-
-function resolvedSpans(digest: ScoreDigest, part: SheetPart, pickupCounts: boolean): Span[] {
-  if (part.measures.length === 0) return [{ fromIndex: 0, endIndex: digest.measures.length }];
-  return part.measures.flatMap((run) => {
-    const span = resolve(digest, run, pickupCounts);
-    return span.ok ? [span.value] : [];
-  });
-}
-
-function spanIssue(digest: ScoreDigest, part: SheetPart, pickupCounts: boolean): string | null {
-  for (const run of part.measures) {
-    const span = resolve(digest, run, pickupCounts);
-    if (!span.ok) return span.issues[0]?.message ?? null;
-  }
-  return null;
+/** A stretch in the score's own printed numbers. */
+function printedText(
+  { measures }: ScoreDigest,
+  { fromIndex, endIndex }: Span,
+  vocabulary: StudioFacts['vocabulary'],
+): string {
+  return runText(
+    { from: measures[fromIndex]?.number ?? '', to: measures[endIndex - 1]?.number ?? '' },
+    vocabulary,
+  );
 }
 
 /** The asked measures in the score's own printed numbers, where the sheet names them otherwise. */
 function resolvedText(
   digest: ScoreDigest | null,
-  part: SheetPart,
-  pickupCounts: boolean,
+  row: ProgramPartRow,
   { vocabulary }: StudioFacts,
 ): string | null {
-  const isPrinted = part.measures.every(({ from, to }) => typeof from === 'number' && typeof to === 'number');
-  if (!digest || part.measures.length === 0 || (isPrinted && !pickupCounts)) return null;
-  const spans = resolvedSpans(digest, part, pickupCounts).map(({ fromIndex, endIndex }) =>
-    measuresText(
-      digest.measures[fromIndex]?.number ?? '',
-      digest.measures[endIndex - 1]?.number ?? '',
-      vocabulary,
-    ),
-  );
-  return spans.length === 0 ? null : spans.join(', ');
+  const { measures } = partView(row);
+  const isPrinted = measures.every(({ from, to }) => typeof from === 'number' && typeof to === 'number');
+  if (!digest || measures.length === 0 || (isPrinted && row.pickup_counts === 0)) return null;
+  const spans = askedSpans(digest.measures, row);
+  return spans.ok ? spans.value.map((span) => printedText(digest, span, vocabulary)).join(', then ') : null;
 }

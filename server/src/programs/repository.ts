@@ -9,6 +9,7 @@ export function insertProgram(
     readonly studentId: string;
     readonly sheetId: string;
     readonly revisionId: string;
+    readonly division?: string | null | undefined;
   },
   now: Date,
 ): Promise<boolean> {
@@ -17,29 +18,47 @@ export function insertProgram(
     student_id: program.studentId,
     sheet_id: program.sheetId,
     revision_id: program.revisionId,
+    division: program.division ?? null,
     created_at: now,
   });
 }
 
-/** A program's student and sheet, or null. */
-export async function findProgram(
-  studio: Studio,
-  id: string,
-): Promise<{ readonly student_id: string; readonly sheet_id: string; readonly revision_id: string } | null> {
-  return (
-    ((await rowsOf(studio, 'programs')
-      .where({ id })
-      .whereNull('deleted_at')
-      .first('student_id', 'sheet_id', 'revision_id')) as
-      { student_id: string; sheet_id: string; revision_id: string } | undefined) ?? null
-  );
+/** A program without its parts. */
+export interface ProgramHead {
+  readonly student_id: string;
+  readonly sheet_id: string;
+  readonly revision_id: string;
+  readonly division: string | null;
 }
 
-/** Programs on a revision, removed ones included, so that restoring one finds it whole. */
-export async function programIdsOn(studio: Studio, revisionId: string): Promise<string[]> {
-  return (
-    (await rowsOf(studio, 'programs').where({ revision_id: revisionId }).select('id')) as { id: string }[]
-  ).map(({ id }) => id);
+/** A program's student and sheet, or null where it is removed. */
+export async function findProgram(studio: Studio, id: string): Promise<ProgramHead | null> {
+  const row: unknown = await rowsOf(studio, 'programs')
+    .where({ id })
+    .whereNull('deleted_at')
+    .first('student_id', 'sheet_id', 'revision_id', 'division');
+  return (row as ProgramHead | undefined) ?? null;
+}
+
+/** A program with its player. */
+export interface ProgramPlayer {
+  readonly id: string;
+  readonly student_id: string;
+  readonly instrument: string;
+  readonly division: string | null;
+}
+
+/** Programs on a revision with their players, removed ones included. */
+export async function programsOn(studio: Studio, revisionId: string): Promise<ProgramPlayer[]> {
+  return (await rowsOf(studio, 'programs as p')
+    .join('students as st', 'st.id', 'p.student_id')
+    .where('p.revision_id', revisionId)
+    .select('p.id', 'p.student_id', 'st.instrument', 'p.division')) as unknown as ProgramPlayer[];
+}
+
+/** Puts a program into a division of its sheet. */
+export async function setDivision(studio: Studio, id: string, division: string | null): Promise<void> {
+  await rowsOf(studio, 'programs').where({ id }).update({ division });
 }
 
 /** Removes a program, or takes the removal back. */
@@ -47,43 +66,80 @@ export async function markProgram(studio: Studio, id: string, deletedAt: Date | 
   return (await rowsOf(studio, 'programs').where({ id }).update({ deleted_at: deletedAt })) === 1;
 }
 
-/** Adds a program's part once. */
-export function insertProgramPart(
+/** A program's part to add. */
+export interface NewProgramPart {
+  readonly id: string;
+  readonly programId: string;
+  readonly sheetPartId: string;
+  readonly scoreId: string | null;
+  readonly isTaken: boolean;
+  readonly policy: string;
+}
+
+/** Adds parts to programs that do not answer them yet. */
+export async function insertProgramParts(studio: Studio, parts: readonly NewProgramPart[]): Promise<void> {
+  await studio.db('program_parts').insert(
+    parts.map((part) => ({
+      id: part.id,
+      studio_id: studio.id,
+      program_id: part.programId,
+      sheet_part_id: part.sheetPartId,
+      score_id: part.scoreId,
+      is_taken: part.isTaken,
+      policy: part.policy,
+    })),
+  );
+}
+
+/** What some programs already answer. Shape: "program sheet-part" for each. */
+export async function answeredParts(
   studio: Studio,
-  part: {
-    readonly id: string;
-    readonly programId: string;
-    readonly sheetPartId: string;
-    readonly scoreId: string | null;
-    readonly isTaken: boolean;
-    readonly policy: string;
-  },
-): Promise<boolean> {
-  return insertOnce(studio, 'program_parts', {
-    is_taken: part.isTaken,
-    policy: part.policy,
-    id: part.id,
-    program_id: part.programId,
-    sheet_part_id: part.sheetPartId,
-    score_id: part.scoreId,
-  });
-}
-
-/** Sheet parts that a program already answers. */
-export async function answeredParts(studio: Studio, programId: string): Promise<ReadonlySet<string>> {
+  programIds: readonly string[],
+): Promise<ReadonlySet<string>> {
   const rows = (await rowsOf(studio, 'program_parts')
-    .where({ program_id: programId })
-    .select('sheet_part_id')) as { sheet_part_id: string }[];
-  return new Set(rows.map(({ sheet_part_id }) => sheet_part_id));
+    .whereIn('program_id', programIds)
+    .select('program_id', 'sheet_part_id')) as { program_id: string; sheet_part_id: string }[];
+  return new Set(rows.map(({ program_id, sheet_part_id }) => `${program_id} ${sheet_part_id}`));
 }
 
-/** The score that any program of the studio uses for a sheet's part, or null. */
-export async function scoreInUse(studio: Studio, sheetPartId: string): Promise<string | null> {
-  const row = (await rowsOf(studio, 'program_parts')
-    .where({ sheet_part_id: sheetPartId })
+/** Scores that the studio already uses for works or for parts of sheets. */
+export interface KnownScores {
+  /** A score of a work by that title which the student plays already. */
+  readonly ofWork: (title: string, studentId: string) => string | null;
+  /** The score that any program uses for a sheet's part. */
+  readonly ofPart: (sheetPartId: string) => string | null;
+}
+
+/** The scores that may be known for some parts of sheets. */
+export async function knownScores(
+  studio: Studio,
+  parts: readonly { readonly id: string; readonly work_title: string }[],
+): Promise<KnownScores> {
+  const titles = [
+    ...new Set(parts.map(({ work_title: title }) => title).filter((title) => title.trim() !== '')),
+  ];
+  const byWork = (await rowsOf(studio, 'program_parts as pp')
+    .join('programs as p', 'p.id', 'pp.program_id')
+    .join('scores as sc', 'sc.id', 'pp.score_id')
+    .join('works as w', 'w.id', 'sc.work_id')
+    .whereIn('w.title', titles)
+    .select('w.title', 'p.student_id', 'pp.score_id')) as unknown as {
+    title: string;
+    student_id: string;
+    score_id: string;
+  }[];
+  const byPart = (await rowsOf(studio, 'program_parts')
+    .whereIn(
+      'sheet_part_id',
+      parts.map(({ id }) => id),
+    )
     .whereNotNull('score_id')
-    .first('score_id')) as { score_id: string } | undefined;
-  return row?.score_id ?? null;
+    .select('sheet_part_id', 'score_id')) as { sheet_part_id: string; score_id: string }[];
+  return {
+    ofWork: (title, studentId) =>
+      byWork.find((row) => row.title === title && row.student_id === studentId)?.score_id ?? null,
+    ofPart: (sheetPartId) => byPart.find((row) => row.sheet_part_id === sheetPartId)?.score_id ?? null,
+  };
 }
 
 /** Sets the target tempo that the student aims at in a part. */
@@ -98,18 +154,22 @@ export async function updateTarget(
     .update({ target_bpm: bpm, target_unit: unit });
 }
 
-/** Puts a program on another revision. */
-export async function setProgramRevision(studio: Studio, id: string, revisionId: string): Promise<void> {
-  await rowsOf(studio, 'programs').where({ id }).update({ revision_id: revisionId });
+/** Puts programs on another revision. */
+export async function setProgramRevision(
+  studio: Studio,
+  ids: readonly string[],
+  revisionId: string,
+): Promise<void> {
+  await rowsOf(studio, 'programs').whereIn('id', ids).update({ revision_id: revisionId });
 }
 
-/** Lets a program's part answer another part of the sheet. */
-export async function moveProgramPart(
+/** Lets parts of programs answer another part of the sheet. */
+export async function moveProgramParts(
   studio: Studio,
-  programPartId: string,
+  programPartIds: readonly string[],
   sheetPartId: string,
 ): Promise<void> {
-  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ sheet_part_id: sheetPartId });
+  await rowsOf(studio, 'program_parts').whereIn('id', programPartIds).update({ sheet_part_id: sheetPartId });
 }
 
 /** Sets what a student plays for a part. */
@@ -121,40 +181,29 @@ export async function updateChoice(
   await rowsOf(studio, 'program_parts').where({ id: programPartId }).update(columns);
 }
 
-/** Titles of the other sheets in which a student practises a score. */
-export async function programsPractising(
+/** A sheet in which a student practises a score. */
+export interface PractisedIn {
+  readonly program_id: string;
+  readonly score_id: string;
+  readonly body: string;
+  readonly division: string;
+  readonly year: string;
+}
+
+/** Where else a student practises the scores of a program. */
+export async function otherPrograms(
   studio: Studio,
-  {
-    student_id: studentId,
-    score_id: scoreId,
-    program_id: programId,
-  }: { readonly student_id: string; readonly score_id: string | null; readonly program_id: string },
-): Promise<{ readonly body: string; readonly division: string; readonly year: string }[]> {
-  if (scoreId === null) return [];
+  { programId, studentId }: { readonly programId: string; readonly studentId: string },
+): Promise<PractisedIn[]> {
   return (await rowsOf(studio, 'program_parts as pp')
     .join('programs as p', 'p.id', 'pp.program_id')
     .join('sheets as sh', 'sh.id', 'p.sheet_id')
-    .where({ 'p.student_id': studentId, 'pp.score_id': scoreId })
+    .where('p.student_id', studentId)
+    .whereNotNull('pp.score_id')
     .whereNot('pp.program_id', programId)
     .whereNull('p.deleted_at')
     .whereNull('sh.deleted_at')
-    .select('sh.body', 'sh.division', 'sh.year')) as unknown as {
-    body: string;
-    division: string;
-    year: string;
-  }[];
-}
-
-/** A score of a work by that title which the student, or else anybody of the studio, plays already; or null. */
-export async function scoreOfWork(studio: Studio, title: string, studentId: string): Promise<string | null> {
-  if (title.trim() === '') return null;
-  const row = (await rowsOf(studio, 'program_parts as pp')
-    .join('programs as p', 'p.id', 'pp.program_id')
-    .join('scores as sc', 'sc.id', 'pp.score_id')
-    .join('works as w', 'w.id', 'sc.work_id')
-    .where({ 'w.title': title, 'p.student_id': studentId })
-    .first('pp.score_id')) as { score_id: string } | undefined;
-  return row?.score_id ?? null;
+    .select('pp.program_id', 'pp.score_id', 'sh.body', 'sh.division', 'sh.year')) as unknown as PractisedIn[];
 }
 
 /** A program with its sheet's heading. */

@@ -1,12 +1,16 @@
-import { partChoiceSchema, programInputSchema, scaleChoiceSchema, targetSchema } from '@vivid-cue/contract';
+import {
+  partChoiceSchema,
+  programChangeSchema,
+  programInputSchema,
+  scaleChoiceSchema,
+  targetSchema,
+} from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
-import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
-import { markProgram } from './repository.js';
 import { chooseForPart, writeScale } from './choices.js';
 import { programPage } from './program-page.js';
 import { scoreRoom } from '../scores/room.js';
-import { addProgram, setTarget } from './service.js';
+import { addProgram, changeDivision, removeProgram, setTarget } from './service.js';
 
 /** Programs and their parts. */
 export const programHandlers: Handlers<
@@ -14,6 +18,7 @@ export const programHandlers: Handlers<
   | 'removeProgram'
   | 'restoreProgram'
   | 'readProgram'
+  | 'changeProgram'
   | 'changePartChoice'
   | 'writeScale'
   | 'readScoreRoom'
@@ -28,21 +33,22 @@ export const programHandlers: Handlers<
     response.status(201).json({ id });
   },
   async removeProgram(deps, request, response) {
-    const isThere = await markProgram(
-      studioOf(deps, request),
-      idFrom(request, 'programId', 'program'),
-      new Date(deps.now()),
-    );
-    if (!isThere) throw notFound('program');
+    const now = new Date(deps.now());
+    await removeProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), now);
     response.status(204).end();
   },
   async restoreProgram(deps, request, response) {
-    const isThere = await markProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), null);
-    if (!isThere) throw notFound('program');
+    await removeProgram(studioOf(deps, request), idFrom(request, 'programId', 'program'), null);
     response.status(204).end();
   },
   async readProgram(deps, request, response) {
     response.json(await programPage(studioOf(deps, request), idFrom(request, 'programId', 'program')));
+  },
+  async changeProgram(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const programId = idFrom(request, 'programId', 'program');
+    await changeDivision(studio, programId, bodyOf(request, programChangeSchema).division);
+    response.json(await programPage(studio, programId));
   },
   async changePartChoice(deps, request, response) {
     const studio = studioOf(deps, request);

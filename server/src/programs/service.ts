@@ -1,25 +1,34 @@
 import { v7 as newId } from 'uuid';
+
 import type { ProgramInput, Target } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { updatePassage } from '../passages/repository.js';
+import { findPassage, lockPassages, updatePassage } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
-import { findProgramPart, programPartRows } from '../practice/part-row.js';
-import { findSheetRow, partsOf, revisionsById } from '../published/repository.js';
-import { readSettings } from '../studio/settings.js';
+import {
+  findProgramPart,
+  practiceKey,
+  programPartRows,
+  type PartFilter,
+  type Practice,
+} from '../practice/part-row.js';
+import { passageRows } from '../practice/passage-row.js';
+import { practiceTargets } from '../practice/target.js';
+import { findSheetRow, partsOf, revisionsById, scopeOfRow } from '../published/repository.js';
 import { findStudent } from '../students/repository.js';
+import { readSettings } from '../studio/settings.js';
 import {
   answeredParts,
   findProgram,
   insertProgram,
-  insertProgramPart,
-  programIdsOn,
-  scoreInUse,
-  scoreOfWork,
+  insertProgramParts,
+  knownScores,
+  markProgram,
+  programsOn,
+  setDivision,
   updateTarget,
 } from './repository.js';
-import { type Practice, passageRows } from '../practice/passage-row.js';
-import { practiceTarget } from '../practice/target.js';
+import { partsHolding } from '@vivid-cue/core/sheet';
 
 /**
  * Gives a student a sheet: one program with every part of it; a score that others already use comes along.
@@ -32,7 +41,7 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
   if (!sheet) throw notFound('sheet');
   await together(studio, async (inside) => {
     const isNew = await insertProgram(inside, { ...input, revisionId: sheet.revision_id }, now);
-    if (isNew) await addParts(inside, input.id, sheet.revision_id);
+    if (isNew) await addParts(inside, input.id);
   });
   const program = await findProgram(studio, input.id);
   if (program?.student_id !== input.studentId)
@@ -40,55 +49,88 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
   return input.id;
 }
 
-/** Gives a program every part of a revision that it does not answer yet. */
-export async function addParts(studio: Studio, programId: string, revisionId: string): Promise<void> {
-  const answered = await answeredParts(studio, programId);
+/** Gives a program every part of its revision that holds for its player and that it does not answer yet. */
+export async function addParts(studio: Studio, programId: string): Promise<void> {
   const program = await findProgram(studio, programId);
+  if (program) await addMissingParts(studio, program.revision_id, [programId]);
+}
+
+/**
+ * Gives programs on a revision the parts that hold for their players and that they lack; removed programs too, so that
+ * restoring one finds it whole.
+ */
+export async function addMissingParts(
+  studio: Studio,
+  revisionId: string,
+  only: readonly string[] | null = null,
+): Promise<void> {
+  const programs = (await programsOn(studio, revisionId)).filter(
+    ({ id }) => only === null || only.includes(id),
+  );
+  const parts = (await partsOf(studio, [revisionId])).map((row) => ({ row, scope: scopeOfRow(row) }));
+  const answered = await answeredParts(
+    studio,
+    programs.map(({ id }) => id),
+  );
+  const missing = programs.flatMap((program) =>
+    partsHolding(parts, program)
+      .filter(({ row }) => !answered.has(`${program.id} ${row.id}`))
+      .map(({ row }) => ({ program, row })),
+  );
+  if (missing.length === 0) return;
   const { tempoPolicy } = await readSettings(studio);
+  const optional = await optionalParts(studio, revisionId);
+  const scores = await knownScores(
+    studio,
+    missing.map(({ row }) => row),
+  );
+  await insertProgramParts(
+    studio,
+    missing.map(({ program, row }) => ({
+      id: newId(),
+      programId: program.id,
+      sheetPartId: row.id,
+      scoreId: scores.ofWork(row.work_title, program.student_id) ?? scores.ofPart(row.id),
+      // What must be chosen is not chosen yet.
+      isTaken: !optional.has(row.origin_id),
+      policy: tempoPolicy,
+    })),
+  );
+}
+
+async function optionalParts(studio: Studio, revisionId: string): Promise<ReadonlySet<string>> {
   const [revision] = await revisionsById(studio, [revisionId]);
-  const optional = new Set(
+  return new Set(
     (revision?.extras.choices ?? []).filter(({ rule }) => rule !== 'all').flatMap(({ of }) => of.flat()),
   );
-  for (const part of await partsOf(studio, [revisionId])) {
-    if (answered.has(part.id)) continue;
-    const known = program && (await scoreOfWork(studio, part.work_title, program.student_id));
-    await insertProgramPart(studio, {
-      id: newId(),
-      programId,
-      sheetPartId: part.id,
-      scoreId: known ?? (await scoreInUse(studio, part.id)),
-      // What must be chosen is not chosen yet.
-      isTaken: !optional.has(part.label),
-      policy: tempoPolicy,
-    });
-  }
 }
 
-/** Gives every program on a revision the parts that the revision has and the program lacks. */
-export async function addMissingParts(studio: Studio, revisionId: string): Promise<void> {
-  for (const programId of await programIdsOn(studio, revisionId))
-    await addParts(studio, programId, revisionId);
+/** The practices of some programs: what must be looked at again when they change. */
+export async function practicesOf(studio: Studio, by: PartFilter): Promise<Practice[]> {
+  return programPartRows(studio, by);
 }
 
-/** Moves passages without a target of their own to the target their practice now has. */
-export async function retargetRevision(studio: Studio, revisionId: string): Promise<void> {
-  for (const part of await programPartRows(studio, { revisionId })) await retarget(studio, part);
-}
-
-/** The same for one program. */
-export async function retargetProgram(studio: Studio, programId: string): Promise<void> {
-  for (const part of await programPartRows(studio, { programIds: [programId] })) await retarget(studio, part);
-}
-
-async function retarget(studio: Studio, practice: Practice): Promise<void> {
-  const target = await practiceTarget(studio, practice);
-  if (!target) return;
-  for (const passage of await passageRows(studio, [practice])) {
-    const isSame = passage.target_bpm === target.bpm && passage.target_unit === target.beatUnit;
-    if (passage.has_own_target === 1 || isSame) continue;
+/**
+ * Moves passages without a target of their own to the target that their practice now has. Only passages whose target
+ * moved are locked and counted anew.
+ */
+export async function retarget(studio: Studio, practices: readonly Practice[]): Promise<void> {
+  const targets = await practiceTargets(studio, practices);
+  const moved = (await passageRows(studio, practices)).flatMap((passage) => {
+    const target = targets.get(practiceKey(passage));
+    const isSame = passage.target_bpm === target?.bpm && passage.target_unit === target.beatUnit;
+    return !target || passage.has_own_target === 1 || isSame ? [] : [{ id: passage.id, target }];
+  });
+  await lockPassages(
+    studio,
+    moved.map(({ id }) => id),
+  );
+  for (const { id, target } of moved) {
+    const passage = await findPassage(studio, id);
+    if (!passage || passage.has_own_target === 1) continue;
     const columns = { target_bpm: target.bpm, target_unit: target.beatUnit };
-    await updatePassage(studio, passage.id, passage.version, columns);
-    await rebuildSnapshot(studio, passage.id, { ...passage, ...columns });
+    await updatePassage(studio, id, passage.version, columns);
+    await rebuildSnapshot(studio, id, { ...passage, ...columns });
   }
 }
 
@@ -98,9 +140,35 @@ async function retarget(studio: Studio, practice: Practice): Promise<void> {
  * Errors: Problem not-found
  */
 export async function setTarget(studio: Studio, programPartId: string, target: Target): Promise<void> {
-  await findProgramPart(studio, programPartId);
+  const part = await findProgramPart(studio, programPartId);
   await together(studio, async (inside) => {
     await updateTarget(inside, programPartId, target.bpm, target.beatUnit);
-    await retarget(inside, await findProgramPart(inside, programPartId));
+    await retarget(inside, [part]);
+  });
+}
+
+/**
+ * Removes a program, or takes the removal back; what it asked of a score no longer counts, or counts again.
+ * Errors: Problem not-found
+ */
+export async function removeProgram(studio: Studio, id: string, deletedAt: Date | null): Promise<void> {
+  await together(studio, async (inside) => {
+    const practices = await practicesOf(inside, { programIds: [id] });
+    if (!(await markProgram(inside, id, deletedAt))) throw notFound('program');
+    await retarget(inside, practices);
+  });
+}
+
+/**
+ * Puts a program into another division of its sheet: it gets the parts that hold there.
+ * Errors: Problem not-found
+ */
+export async function changeDivision(studio: Studio, id: string, division: string | null): Promise<void> {
+  if (!(await findProgram(studio, id))) throw notFound('program');
+  await together(studio, async (inside) => {
+    const before = await practicesOf(inside, { programIds: [id] });
+    await setDivision(inside, id, division);
+    await addParts(inside, id);
+    await retarget(inside, [...before, ...(await practicesOf(inside, { programIds: [id] }))]);
   });
 }

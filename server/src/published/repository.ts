@@ -1,14 +1,21 @@
+import { v7 as newId } from 'uuid';
 import type { TempoBound, BeatUnit } from '@vivid-cue/core/music';
-import type {
-  AskedQuestion,
-  ChoiceInput,
-  DeadlineInput,
-  PartDetail,
-  SheetChange,
-  SheetInput,
-  SheetPartInput,
-} from '@vivid-cue/contract';
+import {
+  blankPart,
+  fieldOf,
+  PART_FIELDS,
+  type PartScope,
+  type SheetPart,
+  type SheetSpan,
+  type WorkSource,
+} from '@vivid-cue/core/sheet';
+import type { AskedQuestion, ChoiceInput, DeadlineInput, SheetChange, SheetInput } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+
+/** What a part states beside its columns, as JSON. */
+type StoredDetail = Partial<
+  WorkSource & Omit<SheetPart, 'id' | 'label' | 'kind' | 'title' | 'scope' | 'measures' | 'tempo' | 'source'>
+>;
 
 /** A sheet with the revision that holds now. */
 export interface SheetRow {
@@ -21,16 +28,16 @@ export interface SheetRow {
   readonly revision_id: string;
 }
 
-/** A part of a revision. */
+/** A part of a revision: `origin_id` is the part's own identifier, the same in every revision. */
 export interface PartRow {
   readonly id: string;
   readonly revision_id: string;
   readonly origin_id: string;
-  readonly kind: SheetPartInput['kind'];
+  readonly kind: SheetPart['kind'];
   readonly label: string;
   readonly work_title: string;
-  readonly span_from: string | null;
-  readonly span_to: string | null;
+  readonly measures: string;
+  readonly scope: string;
   readonly beat_unit: BeatUnit | null;
   readonly bpm_min: number | null;
   readonly bpm_max: number | null;
@@ -79,6 +86,16 @@ export async function findSheetRow(studio: Studio, id: string): Promise<SheetRow
   const row: unknown = await rowsOf(studio, 'sheets')
     .where({ id })
     .whereNull('deleted_at')
+    .first(SHEET_COLUMNS);
+  return (row as SheetRow | undefined) ?? null;
+}
+
+/** The same with its row held until the transaction ends. */
+export async function lockSheet(studio: Studio, id: string): Promise<SheetRow | null> {
+  const row: unknown = await rowsOf(studio, 'sheets')
+    .where({ id })
+    .whereNull('deleted_at')
+    .forUpdate()
     .first(SHEET_COLUMNS);
   return (row as SheetRow | undefined) ?? null;
 }
@@ -153,8 +170,8 @@ export const PART_COLUMNS = [
   'kind',
   'label',
   'work_title',
-  'span_from',
-  'span_to',
+  'measures',
+  'scope',
   'beat_unit',
   'bpm_min',
   'bpm_max',
@@ -177,15 +194,24 @@ export function deadlineView({ id, kind, date, endDate, time, zone, text }: Dead
   return { id, kind, date, endDate, time, zone, text };
 }
 
-/** A part as the contract shows it. */
-export function partView(row: PartRow): SheetPartInput {
+/** A part as core has it. */
+export function partView(row: PartRow): SheetPart {
+  const detail = row.detail === null ? {} : (JSON.parse(row.detail) as StoredDetail);
+  const { composer, book, number, page, edition, ...rest } = detail;
+  const blank = blankPart(row.label, row.kind, row.origin_id);
   return {
-    id: row.id,
-    kind: row.kind,
-    label: row.label,
-    workTitle: row.work_title,
-    from: row.span_from,
-    to: row.span_to,
+    ...blank,
+    ...rest,
+    title: row.work_title === '' ? null : row.work_title,
+    source: {
+      composer: composer ?? null,
+      book: book ?? null,
+      number: number ?? null,
+      page: page ?? null,
+      edition: edition ?? null,
+    },
+    measures: askedRuns(row),
+    scope: scopeOfRow(row),
     tempo: {
       beatUnit: row.beat_unit,
       bpmMin: row.bpm_min,
@@ -193,8 +219,25 @@ export function partView(row: PartRow): SheetPartInput {
       bound: row.bound,
       words: row.tempo_words,
     },
-    detail: row.detail === null ? null : (JSON.parse(row.detail) as PartDetail),
   };
+}
+
+/** The runs of measures that a part asks, in the order played. */
+export function askedRuns({ measures }: Pick<PartRow, 'measures'>): SheetSpan[] {
+  return (JSON.parse(measures) as SheetSpan[]).map(({ from, to, anchorText }) => ({
+    from: wholeNumber(from),
+    to: wholeNumber(to),
+    anchorText,
+  }));
+}
+
+function wholeNumber(point: number | string): number | string {
+  return /^\d+$/u.test(String(point)) ? Number(point) : point;
+}
+
+/** For whom a part holds. */
+export function scopeOfRow({ scope }: Pick<PartRow, 'scope'>): PartScope {
+  return JSON.parse(scope) as PartScope;
 }
 
 /** Adds a sheet once, with its first revision. Call inside a transaction. */
@@ -224,13 +267,12 @@ export interface NewRevision {
   readonly note: string;
 }
 
-/** Adds a revision with its dates and parts; `origins` names the part that each one continues. */
+/** Adds a revision with its dates and parts. Call inside a transaction. */
 export async function insertRevision(
   studio: Studio,
   { id, sheetId, number, issuedOn, note }: NewRevision,
   sheet: SheetChange,
   now: Date,
-  origins: ReadonlyMap<string, string> = new Map(),
 ): Promise<boolean> {
   const isNew = await insertOnce(studio, 'sheet_revisions', {
     id,
@@ -244,12 +286,30 @@ export async function insertRevision(
   });
   if (!isNew) return false;
   await writeDeadlines(studio, sheetId, id, sheet.deadlines);
-  const rows = sheet.parts.map((part, position) => ({
-    ...partRow(studio, { sheetId, revisionId: id }, part, position),
-    origin_id: origins.get(part.id) ?? part.id,
+  await insertParts(
+    studio,
+    { sheetId, revisionId: id },
+    sheet.parts.map((part, position) => ({ part, position })),
+  );
+  return true;
+}
+
+/** Where the rows of a revision stand. */
+interface RevisionPlace {
+  readonly sheetId: string;
+  readonly revisionId: string;
+}
+
+async function insertParts(
+  studio: Studio,
+  place: RevisionPlace,
+  parts: readonly { readonly part: SheetPart; readonly position: number }[],
+): Promise<void> {
+  const rows = parts.map(({ part, position }) => ({
+    id: newId(),
+    ...partRow(studio, place, part, position),
   }));
   if (rows.length > 0) await studio.db('sheet_parts').insert(rows);
-  return true;
 }
 
 function extrasText({ choices, notes, questions }: SheetChange): string {
@@ -281,26 +341,48 @@ export async function rewriteRevision(
   await rowsOf(studio, 'sheet_revisions').where({ id: revisionId }).update(extras);
   await rowsOf(studio, 'deadlines').where({ revision_id: revisionId }).delete();
   await writeDeadlines(studio, sheetId, revisionId, sheet.deadlines);
-  const rows = sheet.parts.map((part, position) => partRow(studio, { sheetId, revisionId }, part, position));
-  // A part that another sheet owns is never taken over: the key clashes and its revision does not match.
-  const owned = (await rowsOf(studio, 'sheet_parts').where({ revision_id: revisionId }).select('id')) as {
-    id: string;
-  }[];
-  const known = new Set(owned.map(({ id }) => id));
-  for (const row of rows) {
-    if (known.has(row.id))
+  await rewriteParts(studio, { sheetId, revisionId }, sheet.parts, now);
+}
+
+/** Rows of parts that stay are changed where they differ, new ones added, the others marked as removed. */
+async function rewriteParts(
+  studio: Studio,
+  place: RevisionPlace,
+  parts: readonly SheetPart[],
+  now: Date,
+): Promise<void> {
+  const { revisionId } = place;
+  const owned = (await rowsOf(studio, 'sheet_parts')
+    .where({ revision_id: revisionId })
+    .select(...PART_COLUMNS, 'position', 'deleted_at')) as (PartRow & {
+    readonly position: number;
+    readonly deleted_at: Date | null;
+  })[];
+  const known = new Map(owned.map((row) => [row.origin_id, row]));
+  const fresh: { part: SheetPart; position: number }[] = [];
+  for (const [position, part] of parts.entries()) {
+    const row = known.get(part.id);
+    if (!row) fresh.push({ part, position });
+    else if (row.deleted_at !== null || row.position !== position || !isSamePart(partView(row), part))
       await rowsOf(studio, 'sheet_parts')
         .where({ id: row.id, revision_id: revisionId })
-        .update({ ...row, deleted_at: null });
-    else await studio.db('sheet_parts').insert({ ...row, origin_id: row.id });
+        .update({ ...partRow(studio, place, part, position), deleted_at: null });
   }
+  await insertParts(studio, place, fresh);
   await rowsOf(studio, 'sheet_parts')
     .where({ revision_id: revisionId })
+    .whereNull('deleted_at')
     .whereNotIn(
-      'id',
-      rows.map(({ id }) => id),
+      'origin_id',
+      parts.map(({ id }) => id),
     )
     .update({ deleted_at: now });
+}
+
+function isSamePart(a: SheetPart, b: SheetPart): boolean {
+  return PART_FIELDS.every(
+    ({ name }) => JSON.stringify(fieldOf(a, name)) === JSON.stringify(fieldOf(b, name)),
+  );
 }
 
 async function writeDeadlines(
@@ -327,28 +409,28 @@ async function writeDeadlines(
 
 function partRow(
   studio: Studio,
-  { sheetId, revisionId }: { readonly sheetId: string; readonly revisionId: string },
-  part: SheetPartInput,
+  { sheetId, revisionId }: RevisionPlace,
+  part: SheetPart,
   position: number,
-): { readonly id: string } & Record<string, unknown> {
-  const { tempo } = part;
+): Record<string, unknown> {
+  const { id, kind, label, title, scope, measures, tempo, source, ...rest } = part;
   return {
-    id: part.id,
     studio_id: studio.id,
     sheet_id: sheetId,
     revision_id: revisionId,
+    origin_id: id,
     position,
-    kind: part.kind,
-    label: part.label,
-    work_title: part.workTitle,
-    span_from: part.from,
-    span_to: part.to,
+    kind,
+    label,
+    work_title: title ?? '',
+    measures: JSON.stringify(measures),
+    scope: JSON.stringify(scope),
     beat_unit: tempo.beatUnit,
     bpm_min: tempo.bpmMin,
     bpm_max: tempo.bpmMax,
     bound: tempo.bound,
     tempo_words: tempo.words,
-    detail: part.detail == null ? null : JSON.stringify(part.detail),
+    detail: JSON.stringify({ ...source, ...rest }),
   };
 }
 

@@ -1,8 +1,7 @@
 import type { RevisedPart } from '@vivid-cue/core/program';
-import { partStructure } from '@vivid-cue/contract';
 import { partView, type PartRow } from './repository.js';
 
 /** Stored parts with their origins. */
 export function revisedParts(rows: readonly PartRow[]): RevisedPart[] {
-  return rows.map((row) => ({ originId: row.origin_id, part: partStructure(partView(row)) }));
+  return rows.map((row) => ({ originId: row.origin_id, part: partView(row) }));
 }

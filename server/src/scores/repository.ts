@@ -1,6 +1,6 @@
-import type { NumberRestart, ScoreDigest } from '@vivid-cue/core/score';
+import type { NumberRestart } from '@vivid-cue/core/score';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { writeMeasureMap } from '../practice/measure-map.js';
+import { writeMeasureMap, type StoredDigest } from '../practice/measure-map.js';
 
 /** A score without its file. */
 export interface ScoreRow {
@@ -29,7 +29,7 @@ export interface NewScore {
   readonly fileName: string;
   readonly file: Buffer;
   readonly sha256: string;
-  readonly digest: ScoreDigest;
+  readonly digest: StoredDigest;
   readonly numbering?: readonly NumberRestart[];
 }
 
@@ -51,7 +51,7 @@ export function insertScore(studio: Studio, score: NewScore, now: Date): Promise
 export async function updateDigest(
   studio: Studio,
   id: string,
-  { digest, numbering }: { readonly digest: ScoreDigest; readonly numbering: readonly NumberRestart[] },
+  { digest, numbering }: { readonly digest: StoredDigest; readonly numbering: readonly NumberRestart[] },
 ): Promise<void> {
   await rowsOf(studio, 'scores')
     .where({ id })
@@ -68,13 +68,24 @@ export function readNumbering(text: string | null): NumberRestart[] {
   return (JSON.parse(text) as [number, number][]).map(([index, number]) => ({ index, number }));
 }
 
-function parsedColumns(digest: ScoreDigest): Readonly<Record<string, unknown>> {
+function parsedColumns(digest: StoredDigest): Readonly<Record<string, unknown>> {
   return {
     part_id: digest.partId,
     title: digest.title?.slice(0, 200) ?? null,
     digest: JSON.stringify(digest),
     measure_map: writeMeasureMap(digest),
   };
+}
+
+/** Some scores by their identifiers. */
+export async function findScores(
+  studio: Studio,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, ScoreRow>> {
+  const rows = (await rowsOf(studio, 'scores')
+    .whereIn('id', ids)
+    .select('id', 'file_name', 'part_id', 'digest', 'numbering')) as ScoreRow[];
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** One score, or null. */
@@ -102,6 +113,11 @@ export async function findFile(
   );
 }
 
+/** Gives a score to one part of one program. */
+export async function attachTo(studio: Studio, programPartId: string, scoreId: string): Promise<void> {
+  await rowsOf(studio, 'program_parts').where({ id: programPartId }).update({ score_id: scoreId });
+}
+
 /**
  * Gives a score to a program's part, to every part in which the student practised the score before, and to the same sheet
  * part of other programs that have none yet.
@@ -116,7 +132,7 @@ export async function attachScore(
   },
   scoreId: string,
 ): Promise<void> {
-  await rowsOf(studio, 'program_parts').where({ id: part.program_part_id }).update({ score_id: scoreId });
+  await attachTo(studio, part.program_part_id, scoreId);
   if (part.score_id !== null)
     await rowsOf(studio, 'program_parts')
       .where({ score_id: part.score_id })

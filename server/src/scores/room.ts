@@ -1,4 +1,4 @@
-import type { ScoreDigest } from '@vivid-cue/core/score';
+import { runsPhrase, type ScoreDigest } from '@vivid-cue/core/score';
 import { daysLeft, dueMoment, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
 import { cueRows, cueView } from '../cues/repository.js';
 import type { Studio } from '../db/studio.js';
@@ -10,10 +10,10 @@ import { readMeasureMap } from '../practice/measure-map.js';
 import { findScore, readNumbering } from './repository.js';
 import { judgePart } from '../practice/judge.js';
 import { ownerOfPart, findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import { deadlinesOf, findSheetRow, revisionsById } from '../published/repository.js';
-import { partTempoText, askedSpan } from '../practice/asked.js';
+import { askedRuns, deadlinesOf, findSheetRow, revisionsById } from '../published/repository.js';
+import { askedText, askedSpans, partTempoText } from '../practice/asked.js';
 import { passageRows } from '../practice/passage-row.js';
-import { effectiveTarget } from '../practice/target.js';
+import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts } from '../studio/facts.js';
 
@@ -38,7 +38,8 @@ export async function scoreRoom(
   const next = nextDeadline(await deadlinesOf(studio, [owner.revision_id]), nowMs);
   const moment = next && dueMoment(next);
   const digest = score && (JSON.parse(score.digest) as ScoreDigest);
-  const { range, issue } = rangeOf(part, digest);
+  const { runs, issue } = runsIn(part, digest);
+  const isAsked = (await practiceTarget(studio, part))?.isAsked ?? false;
   const judged = judgePart({
     part,
     measures: readMeasureMap(part.measure_map),
@@ -53,15 +54,14 @@ export async function scoreRoom(
     sheetTitle: sheetTitle(sheet),
     partLabel: part.label,
     workTitle: part.work_title,
-    span:
-      part.span_from === null || part.span_to === null ? null : { from: part.span_from, to: part.span_to },
+    askedText: askedText(part, facts.vocabulary),
     spanIssue: issue,
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
     daysLeft: moment && daysLeft(instantOf(moment), nowMs, facts.zone),
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
-    range,
-    passages: rows.map((row) => passageView(row, nowMs)),
+    runs,
+    passages: rows.map((row) => passageView(row, { nowMs, isAsked })),
     cues: (await cueRows(studio, part)).map(cueView),
     findingMarks: await findingMarks(studio, part),
     numbering: readNumbering(score?.numbering ?? null),
@@ -83,20 +83,20 @@ async function playedParts(studio: Studio, programId: string): Promise<ScoreRoom
   const parts = await programPartRows(studio, { programIds: [programId] });
   return parts.flatMap((part) => {
     const measures = part.is_taken === 1 ? readMeasureMap(part.measure_map) : null;
-    const span = measures && askedSpan(measures, part);
-    return span?.ok ? [{ id: part.program_part_id, label: part.label, ...span.value }] : [];
+    const spans = measures && askedSpans(measures, part);
+    return spans?.ok ? [{ id: part.program_part_id, label: part.label, runs: spans.value }] : [];
   });
 }
 
-function rangeOf(
+function runsIn(
   part: ProgramPartRow,
   digest: ScoreDigest | null,
-): { readonly range: ScoreRoomView['range']; readonly issue: string | null } {
-  if (!digest) return { range: null, issue: null };
-  const span = askedSpan(digest.measures, part);
-  if (span.ok) return { range: span.value, issue: null };
+): { readonly runs: ScoreRoomView['runs']; readonly issue: string | null } {
+  if (!digest) return { runs: [], issue: null };
+  const spans = askedSpans(digest.measures, part);
+  if (spans.ok) return { runs: spans.value, issue: null };
   return {
-    range: null,
-    issue: `The sheet asks for measures ${part.span_from}–${part.span_to}. ${span.issues[0]?.message ?? ''}`,
+    runs: [],
+    issue: `The sheet asks for ${runsPhrase(askedRuns(part))}. ${spans.issues[0]?.message ?? ''}`,
   };
 }

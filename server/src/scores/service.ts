@@ -12,7 +12,7 @@ import {
   type Span,
 } from '@vivid-cue/core/score';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import { followMusic } from '@vivid-cue/core/reading';
+import { followMusic, measureDemands } from '@vivid-cue/core/reading';
 import { v7 as newId } from 'uuid';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
@@ -21,7 +21,8 @@ import { moveMarks } from '../findings/repository.js';
 import { placePassage } from '../passages/repository.js';
 
 import { attachScore, findFile, insertScore, readNumbering, updateDigest, workIdFor } from './repository.js';
-import { findProgramPart, instrumentOf } from '../practice/part-row.js';
+import { findProgramPart } from '../practice/part-row.js';
+import type { StoredDigest } from '../practice/measure-map.js';
 import { type PassageRow, passagesOfScore } from '../practice/passage-row.js';
 import { studioFacts } from '../studio/facts.js';
 
@@ -49,14 +50,14 @@ export async function uploadScore(
   const file = asMusicXml(upload.bytes);
   const printed = read(file, {
     partId: upload.partId,
-    instrument: await instrumentOf(studio, programPartId),
+    instrument: part.instrument,
   });
   const now = new Date(nowMs);
   // Both files are read and compared before the transaction, which holds its rows for the writing alone.
   const known = part.score_id;
   const before = known === null ? null : await predecessor(studio, known, printed);
   const numbering = before?.numbering ?? [];
-  const digest = digestScore(renumbered(printed, numbering));
+  const digest = digested(renumbered(printed, numbering));
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
@@ -72,6 +73,14 @@ export async function uploadScore(
     }
     await attachScore(inside, part, upload.id);
   });
+}
+
+/** A score as stored: its digest, and what each measure asks beside the others. */
+export function digested(score: Score): StoredDigest {
+  return {
+    ...digestScore(score),
+    demands: measureDemands(score).map((demand) => Math.round(demand * 100) / 100),
+  };
 }
 
 /** ABC notation is kept as MusicXML, so that it is engraved and read like every other score. */
@@ -201,7 +210,7 @@ function plainName(passage: PassageRow, next: Numbers, vocabulary: Vocabulary): 
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
   const numbering = readNumbering(stored.numbering);
-  const digest = digestScore(read(stored.file, { partId, instrument: null }, numbering));
+  const digest = digested(read(stored.file, { partId, instrument: null }, numbering));
   await together(studio, async (inside) => {
     const move = { from: scoreId, to: scoreId, studentId: null };
     await moveMarksOver(inside, digest, { ...move, place: byNumber(digest) });
@@ -232,7 +241,7 @@ export async function changeNumbering(
   numbering: readonly NumberRestart[],
 ): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
-  const digest = digestScore(read(stored.file, { partId: stored.part_id, instrument: null }, numbering));
+  const digest = digested(read(stored.file, { partId: stored.part_id, instrument: null }, numbering));
   const { vocabulary } = await studioFacts(studio);
   await together(studio, async (inside) => {
     for (const passage of await passagesOfScore(inside, scoreId, null)) {

@@ -19,8 +19,8 @@ import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repos
 import { findStudent, listStudents } from '../students/repository.js';
 import { readMeasureMap, type MappedMeasure } from '../practice/measure-map.js';
 import { judgePart } from '../practice/judge.js';
-import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import { passageRows, practiceKey } from '../practice/passage-row.js';
+import { practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { passageRows } from '../practice/passage-row.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
@@ -159,7 +159,7 @@ async function programViews(
       sheetTitle: sheetTitle(program),
       nextDate: dates.get(program.revision_id) ?? null,
       state: programState(judged),
-      chance: programChance(judged),
+      ...programNumbers(judged),
       sentence: weakest(judged)?.sentence ?? 'Nothing is chosen to practise yet.',
       parts: judged,
     };
@@ -186,9 +186,17 @@ function programState(parts: readonly ProgramPartView[]): ReadinessState {
   );
 }
 
-function programChance(parts: readonly ProgramPartView[]): number | null {
-  if (parts.every(({ chance }) => chance === null)) return null;
-  return parts.reduce((product, { chance }) => product * (chance ?? 0), 1);
+/** Chance and slips over the parts of which anything is known; the others are counted beside them, never as zero. */
+function programNumbers(
+  parts: readonly ProgramPartView[],
+): Pick<ProgramView, 'chance' | 'expectedSlips' | 'tracked'> {
+  const known = parts.filter(({ chance }) => chance !== null);
+  return {
+    chance: known.length === 0 ? null : known.reduce((product, { chance }) => product * (chance ?? 1), 1),
+    expectedSlips:
+      known.length === 0 ? null : known.reduce((sum, { expectedSlips }) => sum + (expectedSlips ?? 0), 0),
+    tracked: [known.length, parts.length],
+  };
 }
 
 function weakest(parts: readonly ProgramPartView[]): ProgramPartView | null {

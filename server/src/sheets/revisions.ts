@@ -1,35 +1,41 @@
+import { groupBy } from '@vivid-cue/core/base';
+import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import { breaksOf, diffRevisions, type RevisionDifference } from '@vivid-cue/core/program';
-import { measuresText } from '@vivid-cue/core/music';
-import { deadlineStructure, partStructure } from '@vivid-cue/contract';
+import type { Span } from '@vivid-cue/core/score';
+
+import { deadlineStructure } from '@vivid-cue/contract';
 import type { ProgramBehind, RevisionInput, RevisionsView, SheetView } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
-import { notFound } from '../http/problem.js';
-
-import { addParts, retargetProgram } from '../programs/service.js';
-import { moveProgramPart, setProgramRevision } from '../programs/repository.js';
+import { notFound, Problem } from '../http/problem.js';
+import { askedSpans } from '../practice/asked.js';
 import { readMeasureMap } from '../practice/measure-map.js';
-
-import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { passageRows, type PassageRow } from '../practice/passage-row.js';
+import { moveProgramParts, setProgramRevision } from '../programs/repository.js';
+import { addMissingParts, practicesOf, retarget } from '../programs/service.js';
 import {
   countPrograms,
   deadlinesOf,
   findSheetRow,
   insertRevision,
+  lockSheet,
   partsOf,
   partView,
   programsOnSheet,
   revisionsOf,
+  scopeOfRow,
   updateSheet,
+  type DeadlineRow,
   type PartRow,
   type ProgramOnSheet,
+  type RevisionRow,
+  type SheetRow,
 } from '../published/repository.js';
-import { refusePast, refuseRepeatedIds, staleSheet } from './service.js';
+import { readSheet, revisionLine, sheetTitle } from '../published/sheet-view.js';
 import { revisedParts } from '../published/structure.js';
-
-import { askedSpan } from '../practice/asked.js';
-import { passageRows, practiceKey } from '../practice/passage-row.js';
-import { sheetTitle, revisionLine, readSheet } from '../published/sheet-view.js';
 import { studioFacts } from '../studio/facts.js';
+import { refusePast, refuseRepeatedIds, staleSheet } from './service.js';
+import { partsHolding } from '@vivid-cue/core/sheet';
 
 /** A revision with the version of the sheet it was made on. */
 export interface RevisionEdit {
@@ -39,10 +45,11 @@ export interface RevisionEdit {
 }
 
 /**
- * Adds a revision; programs stay on theirs until they are moved over.
- * Shape:  the sheet as it now stands; a part continues the one of the same label in the revision before
+ * Adds a revision; programs stay on theirs until they are moved over. A part keeps its identifier from revision to
+ * revision. All of it is one transaction: where anything is refused, the sheet stays as it was.
+ * Shape:  the sheet as it now stands
  * Units:  milliseconds since 1970
- * Errors: Problem not-found, version-stale, deadline-past, input-invalid
+ * Errors: Problem not-found, version-stale, id-taken, deadline-past, input-invalid
  */
 export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: number): Promise<SheetView> {
   const { id, version, input } = edit;
@@ -50,25 +57,18 @@ export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: num
   if (before.revision.id === input.revisionId) return before;
   refusePast(input.deadlines, before.deadlines, nowMs);
   refuseRepeatedIds(input);
-  const known = await partsOf(studio, [before.revision.id]);
-  const origins = new Map(
-    input.parts.flatMap(({ id: partId, label }, n) => {
-      const match =
-        known.find((row) => row.label.toLowerCase() === label.toLowerCase()) ??
-        (known.length === input.parts.length ? known[n] : undefined);
-      return match ? [[partId, match.origin_id] as const] : [];
-    }),
-  );
+  const revision = {
+    id: input.revisionId,
+    sheetId: id,
+    number: before.revision.number + 1,
+    issuedOn: input.issuedOn,
+    note: input.note,
+  };
   const isAdded = await together(studio, async (inside) => {
-    if (!(await updateSheet(inside, { id, version, revisionId: input.revisionId }, input))) return false;
-    const revision = {
-      id: input.revisionId,
-      sheetId: id,
-      number: before.revision.number + 1,
-      issuedOn: input.issuedOn,
-      note: input.note,
-    };
-    return insertRevision(inside, revision, input, new Date(nowMs), origins);
+    if ((await lockSheet(inside, id))?.version !== version) return false;
+    if (!(await insertRevision(inside, revision, input, new Date(nowMs))))
+      throw new Problem('id-taken', 'This revision could not be added; reload the page and try again.');
+    return updateSheet(inside, { id, version, revisionId: input.revisionId }, input);
   });
   const current = await readSheet(studio, id);
   if (!isAdded) throw staleSheet(current);
@@ -85,106 +85,149 @@ export async function listRevisions(studio: Studio, sheetId: string): Promise<Re
   if (!sheet) throw notFound('sheet');
   const revisions = await revisionsOf(studio, [sheetId]);
   const counts = await countPrograms(studio);
+  const states = await revisionStates(
+    studio,
+    revisions.map(({ id }) => id),
+  );
   const programs = (await programsOnSheet(studio, sheetId)).filter(
     ({ revision_id }) => revision_id !== sheet.revision_id,
   );
-  const current = await partsOf(studio, [sheet.revision_id]);
-  const behind: ProgramBehind[] = [];
-  for (const program of programs)
-    behind.push({
-      programId: program.id,
-      studentId: program.student_id,
-      studentName: program.student_name,
-      revisionNumber: revisions.find(({ id }) => id === program.revision_id)?.number ?? 1,
-      breaks: await breaksIn(
-        studio,
-        program,
-        current,
-        await datesChanged(studio, program.revision_id, sheet.revision_id),
-      ),
-    });
   return {
     sheetId,
     title: sheetTitle(sheet),
     revisions: revisions.map((revision) => revisionLine(revision, counts)).reverse(),
-    difference: await lastDifference(
-      studio,
+    difference: lastDifference(
       revisions.map(({ id }) => id),
+      states,
     ),
-    behind,
+    behind: await programsBehind(studio, programs, { sheet, revisions, states }),
   };
 }
 
-async function lastDifference(
+/** What revisions state, by their identifiers. */
+interface RevisionState {
+  readonly rows: readonly PartRow[];
+  readonly deadlines: readonly DeadlineRow[];
+}
+type States = ReadonlyMap<string, RevisionState>;
+
+async function revisionStates(studio: Studio, ids: readonly string[]): Promise<States> {
+  const parts = groupBy(await partsOf(studio, ids), ({ revision_id }) => revision_id);
+  const deadlines = groupBy(await deadlinesOf(studio, ids), ({ revision_id }) => revision_id);
+  return new Map(
+    ids.map((id) => [id, { rows: parts.get(id) ?? [], deadlines: deadlines.get(id) ?? [] }] as const),
+  );
+}
+
+/** Every program that stands on an older revision, with what the current one breaks: a few queries for all of them. */
+async function programsBehind(
   studio: Studio,
-  revisionIds: readonly string[],
-): Promise<RevisionDifference | null> {
+  programs: readonly ProgramOnSheet[],
+  {
+    sheet,
+    revisions,
+    states,
+  }: { readonly sheet: SheetRow; readonly revisions: readonly RevisionRow[]; readonly states: States },
+): Promise<ProgramBehind[]> {
+  const { vocabulary } = await studioFacts(studio);
+  const rows = await programPartRows(studio, { programIds: programs.map(({ id }) => id) });
+  const parts = groupBy(rows, ({ program_id }) => program_id);
+  const passages = groupBy(await passageRows(studio, rows), practiceKey);
+  const current = states.get(sheet.revision_id)?.rows ?? [];
+  return programs.map((program) => ({
+    programId: program.id,
+    studentId: program.student_id,
+    studentName: program.student_name,
+    revisionNumber: revisions.find(({ id }) => id === program.revision_id)?.number ?? 1,
+    breaks: breaksIn(parts.get(program.id) ?? [], {
+      current,
+      passages,
+      vocabulary,
+      dates: datesChanged(states, program.revision_id, sheet.revision_id),
+    }),
+  }));
+}
+
+function lastDifference(revisionIds: readonly string[], states: States): RevisionDifference | null {
   const [before, after] = revisionIds.slice(-2);
   if (before === undefined || after === undefined) return null;
-  return difference(studio, before, after);
+  return difference(states, before, after);
 }
 
-async function difference(studio: Studio, before: string, after: string): Promise<RevisionDifference> {
-  const state = async (id: string): Promise<Parameters<typeof diffRevisions>[0]> => ({
-    parts: revisedParts(await partsOf(studio, [id])),
-    deadlines: (await deadlinesOf(studio, [id])).map(deadlineStructure),
+function difference(states: States, before: string, after: string): RevisionDifference {
+  const state = (id: string): Parameters<typeof diffRevisions>[0] => ({
+    parts: revisedParts(states.get(id)?.rows ?? []),
+    deadlines: (states.get(id)?.deadlines ?? []).map(deadlineStructure),
   });
-  return diffRevisions(await state(before), await state(after));
+  return diffRevisions(state(before), state(after));
 }
 
-async function datesChanged(studio: Studio, before: string, after: string): Promise<string[]> {
-  const { changes } = await difference(studio, before, after);
-  return changes
-    .filter(({ part, field }) => part.startsWith('deadlines[') && field === 'date')
+function datesChanged(states: States, before: string, after: string): string[] {
+  return difference(states, before, after)
+    .changes.filter(({ part, field }) => part.startsWith('deadlines[') && field === 'date')
     .map(
       ({ part, old, new: now }) =>
         `The ${/\[(.+)\]/u.exec(part)?.[1] ?? 'date'} moves from ${String(old ?? 'no date')} to ${String(now ?? 'no date')}.`,
     );
 }
 
-async function breaksIn(
-  studio: Studio,
-  program: ProgramOnSheet,
-  current: readonly PartRow[],
-  dates: readonly string[],
-): Promise<ProgramBehind['breaks']> {
-  const { vocabulary } = await studioFacts(studio);
-  const parts = await programPartRows(studio, { programIds: [program.id] });
-  const passages = await passageRows(studio, parts);
+/** What a revision's breaks are told from. */
+interface BreakFacts {
+  readonly current: readonly PartRow[];
+  readonly passages: ReadonlyMap<string, readonly PassageRow[]>;
+  readonly vocabulary: Vocabulary;
+  readonly dates: readonly string[];
+}
+
+function breaksIn(
+  parts: readonly ProgramPartRow[],
+  { current, passages, vocabulary, dates }: BreakFacts,
+): ProgramBehind['breaks'] {
   const found = parts.flatMap((part) => {
     const next = current.find(({ origin_id }) => origin_id === part.origin_id);
     if (!next) return [{ part: part.label, sentences: ['This part is no longer asked.'] }];
-    const own = passages.filter((row) => practiceKey(row) === practiceKey(part));
-    const sentences = partBreaks(part, next, own, (from, to) => measuresText(from, to, vocabulary));
+    const sentences = partBreaks(part, next, passages.get(practiceKey(part)) ?? [], vocabulary);
     return sentences.length === 0 ? [] : [{ part: part.label, sentences }];
   });
-  const added = current.filter(({ origin_id }) => !parts.some((part) => part.origin_id === origin_id));
   return [
     ...found,
-    ...added.map(({ label }) => ({ part: label, sentences: ['This part is new.'] })),
-    ...(dates.length > 0 ? [{ part: 'Dates', sentences: dates }] : []),
+    ...newParts(parts, current).map(({ label }) => ({ part: label, sentences: ['This part is new.'] })),
+    ...(dates.length > 0 ? [{ part: 'Dates', sentences: [...dates] }] : []),
   ];
+}
+
+/** Parts of a revision that a program does not answer and that hold for its player. */
+function newParts(parts: readonly ProgramPartRow[], current: readonly PartRow[]): readonly PartRow[] {
+  const [first] = parts;
+  const held = partsHolding(
+    current.map((row) => ({ row, scope: scopeOfRow(row) })),
+    { instrument: first?.instrument ?? null, division: first?.division ?? null },
+  );
+  return held
+    .map(({ row }) => row)
+    .filter(({ origin_id }) => !parts.some((part) => part.origin_id === origin_id));
 }
 
 function partBreaks(
   part: ProgramPartRow,
   next: PartRow,
-  passages: Awaited<ReturnType<typeof passageRows>>,
-  name: (from: string, to: string) => string,
+  passages: readonly PassageRow[],
+  vocabulary: Vocabulary,
 ): string[] {
   const measures = readMeasureMap(part.measure_map);
-  const span = (row: PartRow): { readonly fromIndex: number; readonly endIndex: number } | null => {
-    const asked = measures && askedSpan(measures, { ...row, pickup_counts: part.pickup_counts });
+  const spans = (row: PartRow): readonly Span[] | null => {
+    const asked = measures && askedSpans(measures, { ...row, pickup_counts: part.pickup_counts });
     return asked?.ok ? asked.value : null;
   };
   return breaksOf({
-    before: span(part),
-    after: span(next),
-    spanText: (first, last) => name(measures?.[first]?.number ?? '', measures?.[last]?.number ?? ''),
+    before: spans(part),
+    after: spans(next),
+    spanText: (first, last) =>
+      measuresText(measures?.[first]?.number ?? '', measures?.[last]?.number ?? '', vocabulary),
     passages: passages.map((row) => ({ name: row.name, fromIndex: row.from_index, endIndex: row.end_index })),
     tempo: {
-      old: partStructure(partView(part)).tempo,
-      now: partStructure(partView(next)).tempo,
+      old: partView(part).tempo,
+      now: partView(next).tempo,
       ownTarget: part.target_bpm !== null,
     },
   });
@@ -206,25 +249,32 @@ export async function movePrograms(
     ({ id, revision_id }) =>
       revision_id !== sheet.revision_id && (programIds === null || programIds.includes(id)),
   );
+  const ids = programs.map(({ id }) => id);
   const current = await partsOf(studio, [sheet.revision_id]);
   await together(studio, async (inside) => {
-    for (const program of programs) await moveOne(inside, program.id, sheet.revision_id, current);
+    const before = await programPartRows(inside, { programIds: ids });
+    await moveParts(inside, before, current);
+    await setProgramRevision(inside, ids, sheet.revision_id);
+    await addMissingParts(inside, sheet.revision_id, ids);
+    await retarget(inside, [...before, ...(await practicesOf(inside, { programIds: ids }))]);
   });
   return listRevisions(studio, sheetId);
 }
 
-async function moveOne(
+/** A part that is no longer asked keeps its row on the old revision, so that nothing practised is lost. */
+async function moveParts(
   studio: Studio,
-  programId: string,
-  revisionId: string,
+  parts: readonly ProgramPartRow[],
   current: readonly PartRow[],
 ): Promise<void> {
-  for (const part of await programPartRows(studio, { programIds: [programId] })) {
-    const next = current.find(({ origin_id }) => origin_id === part.origin_id);
-    // A part that is no longer asked keeps its row on the old revision, so that nothing practised is lost.
-    if (next) await moveProgramPart(studio, part.program_part_id, next.id);
+  const byOrigin = groupBy(parts, ({ origin_id }) => origin_id);
+  for (const { id, origin_id } of current) {
+    const own = byOrigin.get(origin_id) ?? [];
+    if (own.length > 0)
+      await moveProgramParts(
+        studio,
+        own.map(({ program_part_id: partId }) => partId),
+        id,
+      );
   }
-  await setProgramRevision(studio, programId, revisionId);
-  await addParts(studio, programId, revisionId);
-  await retargetProgram(studio, programId);
 }

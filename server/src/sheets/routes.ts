@@ -1,10 +1,8 @@
 import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
-import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
-import { markSheet } from '../published/repository.js';
 import { addRevision, listRevisions, movePrograms } from './revisions.js';
-import { addSheet, changeSheet, listSheets, removeSheet } from './service.js';
+import { addSheet, changeSheet, listSheets, removeSheet, restoreSheet } from './service.js';
 import { readSheet } from '../published/sheet-view.js';
 
 /** Sheets and their revisions. */
@@ -44,8 +42,7 @@ export const sheetHandlers: Handlers<
     );
   },
   async restoreSheet(deps, request, response) {
-    if (!(await markSheet(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'), null)))
-      throw notFound('sheet');
+    await restoreSheet(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'));
     response.status(204).end();
   },
   async listRevisions(deps, request, response) {

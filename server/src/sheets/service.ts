@@ -13,7 +13,7 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { addMissingParts, retargetRevision } from '../programs/service.js';
+import { addMissingParts, practicesOf, retarget } from '../programs/service.js';
 
 import {
   countPrograms,
@@ -112,9 +112,10 @@ export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number
   const revisionId = before.revision.id;
   const isChanged = await together(studio, async (inside) => {
     if (!(await updateSheet(inside, { id, version, revisionId }, change))) return false;
+    const practices = await practicesOf(inside, { revisionId });
     await rewriteRevision(inside, { sheetId: id, revisionId }, change, new Date(nowMs));
     await addMissingParts(inside, revisionId);
-    await retargetRevision(inside, revisionId);
+    await retarget(inside, [...practices, ...(await practicesOf(inside, { revisionId }))]);
     return true;
   });
   const current = await readSheet(studio, id);
@@ -140,8 +141,26 @@ export function staleSheet(current: SheetView): Problem {
 export async function removeSheet(studio: Studio, id: string, nowMs: number): Promise<SheetRemovalView> {
   if (!(await findSheetRow(studio, id))) throw notFound('sheet');
   const programs = await programsOnSheet(studio, id);
-  await markSheet(studio, id, new Date(nowMs));
+  await markWithPractices(studio, id, new Date(nowMs));
   return { programs: programs.map(({ student_name: studentName }) => ({ studentName })) };
+}
+
+/**
+ * Takes the removal of a sheet back.
+ * Errors: Problem not-found
+ */
+export function restoreSheet(studio: Studio, id: string): Promise<void> {
+  return markWithPractices(studio, id, null);
+}
+
+/** What a removed sheet asked no longer counts for its programs' passages, and counts again when it comes back. */
+async function markWithPractices(studio: Studio, id: string, deletedAt: Date | null): Promise<void> {
+  await together(studio, async (inside) => {
+    const programs = await programsOnSheet(inside, id);
+    const practices = await practicesOf(inside, { programIds: programs.map((program) => program.id) });
+    if (!(await markSheet(inside, id, deletedAt))) throw notFound('sheet');
+    await retarget(inside, practices);
+  });
 }
 
 /** A date that was already on the sheet may pass; a new one in the past is a slip of the pen. */

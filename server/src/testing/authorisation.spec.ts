@@ -90,6 +90,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       changeNumbering: { restarts: [{ index: 0, number: 5 }] },
       markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
       createCue: cueInput(),
+      changeProgram: { division: null },
       changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
       createRep: repInput(),
     };

@@ -243,7 +243,7 @@ describe('findings, cues and passages of a score room', () => {
 
   it('names every part of the program that can be started anywhere', async () => {
     expect((await room()).program.parts).toEqual([
-      { id: world.programPartId, label: 'Etude', fromIndex: 0, endIndex: 28 },
+      { id: world.programPartId, label: 'Etude', runs: [{ fromIndex: 0, endIndex: 28 }] },
     ]);
   });
 

@@ -12,6 +12,7 @@ import {
   Browser,
   expectStatus,
   repInput,
+  run,
   sheetInput,
   startServer,
   study,
@@ -48,8 +49,7 @@ describe('sheets, revisions and programs', () => {
       deadlines: sheet.deadlines.map((deadline) => ({ ...deadline, id: newId() })),
       parts: sheet.parts.map((part) => ({
         ...part,
-        id: newId(),
-        to: '32',
+        measures: [run(1, 32)],
         tempo: { ...part.tempo, bpmMin: 120, bpmMax: 120 },
         ...change,
       })),
@@ -167,39 +167,20 @@ describe('sheets, revisions and programs', () => {
   });
 
   it('judge a program: its length with and without repeats, its tempo, its choices', async () => {
+    const [partA, partB] = [newId(), newId()];
     const sheet = sheetInput({
       parts: [
         {
           ...(sheetInput().parts[0] as SheetView['parts'][number]),
           label: 'A',
-          from: null,
-          to: null,
-          detail: {
-            ...{
-              appliesTo: [],
-              composer: null,
-              book: null,
-              number: null,
-              page: null,
-              edition: null,
-              measures: [],
-              key: null,
-            },
-            ...{
-              octaves: null,
-              noteValue: null,
-              range: null,
-              articulation: null,
-              memory: null,
-              repeats: 'unstated' as const,
-            },
-            ...{ accompaniment: null, maxSeconds: 60, minSeconds: null, points: null },
-          },
+          id: partA,
+          measures: [],
+          maxSeconds: 60,
           tempo: { beatUnit: 'dotted-quarter', bpmMin: 66, bpmMax: 66, bound: 'exact', words: null },
         },
-        { ...(sheetInput().parts[0] as SheetView['parts'][number]), id: newId(), label: 'B' },
+        { ...(sheetInput().parts[0] as SheetView['parts'][number]), id: partB, label: 'B' },
       ],
-      choices: [{ rule: 'oneOf', n: 1, of: ['A', 'B'] }],
+      choices: [{ rule: 'oneOf', n: 1, of: [partA, partB] }],
     });
     await expectStatus(201, call('createSheet', {}, sheet));
     const programId = newId();
@@ -237,8 +218,7 @@ describe('sheets, revisions and programs', () => {
       id: newId(),
       kind: 'scale' as const,
       label: 'Scale',
-      from: null,
-      to: null,
+      measures: [],
     };
     const sheet = sheetInput({ parts: [scale] });
     await expectStatus(201, call('createSheet', {}, sheet));

@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 import pino from 'pino';
 import request, { type Agent, type Response, type Test } from 'supertest';
 import { v7 as newId } from 'uuid';
+import { blankPart, type SheetSpan } from '@vivid-cue/core/sheet';
 import { pathOf, ROUTES, type CueInput, type RouteName, type SheetInput } from '@vivid-cue/contract';
 import { createApp } from '../app.js';
 import { connect } from '../db/connect.js';
@@ -111,6 +112,11 @@ export class Browser {
   }
 }
 
+/** A run of measures as a sheet names it. */
+export function run(from: number | string, to: number | string): SheetSpan {
+  return { from, to, anchorText: null };
+}
+
 /** A sheet with one etude, as a person would enter it. */
 export function sheetInput(change: Partial<SheetInput> = {}): SheetInput {
   return {
@@ -124,12 +130,9 @@ export function sheetInput(change: Partial<SheetInput> = {}): SheetInput {
     ],
     parts: [
       {
-        id: newId(),
-        kind: 'etude',
-        label: 'Etude',
-        workTitle: 'Ferry Lines',
-        from: '1',
-        to: '28',
+        ...blankPart('Etude', 'etude', newId()),
+        title: 'Ferry Lines',
+        measures: [run(1, 28)],
         tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
       },
     ],

@@ -2,7 +2,7 @@ import { provideHttpClient, withInterceptors } from '@angular/common/http';
 import type { ApplicationConfig } from '@angular/core';
 import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
 import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
-import { MessageService } from 'primeng/api';
+import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { csrfInterceptor } from './data/csrf-interceptor';
@@ -20,6 +20,7 @@ export const appConfig: ApplicationConfig = {
     ),
     provideHttpClient(withInterceptors([csrfInterceptor])),
     providePrimeNG({ theme: { preset: vividPreset, options: { darkModeSelector: '.dim' } } }),
+    ConfirmationService,
     MessageService,
   ],
 };

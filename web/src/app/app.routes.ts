@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { keepsEdits } from './ui/unsaved-edits';
 import { signedIn, signedOut } from './session/auth-guard';
 
 /** The pages in the order of the work. */
@@ -21,6 +22,7 @@ export const routes: Routes = [
       },
       {
         path: 'students/:studentId',
+        canDeactivate: [keepsEdits],
         title: 'Program · Vivid Cue',
         loadComponent: () => import('./student/student-page').then((m) => m.StudentPage),
       },
@@ -31,31 +33,37 @@ export const routes: Routes = [
       },
       {
         path: 'sheets/new',
+        canDeactivate: [keepsEdits],
         title: 'New sheet · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
       },
       {
         path: 'sheets/:sheetId',
+        canDeactivate: [keepsEdits],
         title: 'Sheet · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
       },
       {
         path: 'sheets/:sheetId/revisions',
+        canDeactivate: [keepsEdits],
         title: 'Revisions · Vivid Cue',
         loadComponent: () => import('./sheet/revisions-page').then((m) => m.RevisionsPage),
       },
       {
         path: 'programs/:programId',
+        canDeactivate: [keepsEdits],
         title: 'Program · Vivid Cue',
         loadComponent: () => import('./program/program-page').then((m) => m.ProgramPage),
       },
       {
         path: 'settings',
+        canDeactivate: [keepsEdits],
         title: 'Settings · Vivid Cue',
         loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage),
       },
       {
         path: 'score/:programPartId',
+        canDeactivate: [keepsEdits],
         title: 'Score · Vivid Cue',
         loadComponent: () => import('./score/score-room').then((m) => m.ScoreRoom),
       },

@@ -4,6 +4,7 @@ import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router
 import type { MenuItem } from 'primeng/api';
 import { MessageService } from 'primeng/api';
 import { Menu } from 'primeng/menu';
+import { ConfirmDialog } from 'primeng/confirmdialog';
 import { Toast } from 'primeng/toast';
 import { filter, map } from 'rxjs';
 import { PlaceStore } from './data/place-store';
@@ -26,7 +27,7 @@ interface Step {
 @Component({
   selector: 'vc-app',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Menu, RouterLink, RouterOutlet, ShortcutSheet, Toast],
+  imports: [ConfirmDialog, Menu, RouterLink, RouterOutlet, ShortcutSheet, Toast],
   templateUrl: './app.html',
   styleUrl: './app.css',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -533,10 +533,10 @@ describe('Facts of a selection', () => {
         bpm: null,
       });
       const size = facts.length;
-      const whole = spanFacts(facts, { fromIndex: 0, endIndex: size });
+      const whole = spanFacts(facts, [{ fromIndex: 0, endIndex: size }]);
       const [a, b] = [
-        spanFacts(facts, { fromIndex: 0, endIndex: 5 }),
-        spanFacts(facts, { fromIndex: 5, endIndex: size }),
+        spanFacts(facts, [{ fromIndex: 0, endIndex: 5 }]),
+        spanFacts(facts, [{ fromIndex: 5, endIndex: size }]),
       ];
       const sum = (of: (one: typeof whole) => number): void =>
         expect(of(a) + of(b)).toBeCloseTo(of(whole), 6);

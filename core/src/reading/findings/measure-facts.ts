@@ -100,12 +100,12 @@ export interface SpanFacts extends Omit<MeasureFacts, 'index' | 'key' | 'meter' 
 }
 
 /**
- * Adds up the facts of a run of measures.
+ * Adds up the facts of some runs of measures.
  * Shape:  counts by what is most frequent; seconds null where a measure has none
  * Units:  see MeasureFacts
  */
-export function spanFacts(facts: readonly MeasureFacts[], { fromIndex, endIndex }: Span): SpanFacts {
-  const own = facts.slice(fromIndex, endIndex);
+export function spanFacts(facts: readonly MeasureFacts[], runs: readonly Span[]): SpanFacts {
+  const own = runs.flatMap(({ fromIndex, endIndex }) => facts.slice(fromIndex, endIndex));
   const seconds = own.map((one) => one.seconds);
   const tops = own.flatMap(({ demand }) => (demand ? [demand] : []));
   return {

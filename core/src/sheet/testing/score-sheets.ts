@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { blankPart, type PartKind, type SheetPart, type StructuredSheet } from '../model.js';
+import { exchangedSheet, type ExchangedSheet } from '../identity.js';
+import { blankPart, type PartKind, type SheetPart } from '../model.js';
 import { labelKey } from '../labels.js';
 import { readSheet } from '../read-sheet.js';
 
@@ -50,7 +51,7 @@ export function scoreSheets(set: SheetSet): SheetScore {
   const misses: string[] = [];
   for (const name of sheetNames(set)) {
     const expected = JSON.parse(readFileSync(new URL(`${set}/${name}.json`, FOLDER), 'utf8')) as Sparse;
-    const { sheet } = readSheet(sheetText(set, name));
+    const sheet = exchangedSheet(readSheet(sheetText(set, name)).sheet);
     const count = (field: string, wanted: unknown, came: unknown): void => {
       if (isEmpty(wanted) && isEmpty(came)) return;
       const score = (fields[field] ??= { right: 0, cells: 0 });
@@ -66,7 +67,7 @@ export function scoreSheets(set: SheetSet): SheetScore {
 
 type Count = (field: string, wanted: unknown, came: unknown) => void;
 
-function compareHead(expected: Sparse, sheet: StructuredSheet, count: Count): void {
+function compareHead(expected: Sparse, sheet: ExchangedSheet, count: Count): void {
   count('body', expected.body ?? null, sheet.body);
   count('year', expected.year ?? null, sheet.year);
   count('instruments', expected.instruments ?? [], sheet.instruments);
@@ -114,7 +115,7 @@ function compareLists(
       );
 }
 
-function compareParts(expected: Sparse, sheet: StructuredSheet, count: Count): void {
+function compareParts(expected: Sparse, sheet: ExchangedSheet, count: Count): void {
   const left = [...sheet.parts];
   for (const wanted of expected.parts) {
     const at = left.findIndex(
@@ -124,21 +125,32 @@ function compareParts(expected: Sparse, sheet: StructuredSheet, count: Count): v
     );
     const [part] = at < 0 ? [] : left.splice(at, 1);
     count('parts.label', wanted.label.toLowerCase(), part ? wanted.label.toLowerCase() : null);
-    if (part) comparePart(wanted, part, count);
+    // A missed part misses every field that it states.
+    comparePart(wanted, part ?? blankExchanged(), count);
   }
-  for (const extra of left) count('parts.label', null, extra.label);
+  for (const extra of left) {
+    count('parts.label', null, extra.label);
+    comparePart({ label: extra.label, kind: extra.kind }, extra, count);
+  }
 }
 
-function comparePart(wanted: Sparse['parts'][number], part: SheetPart, count: Count): void {
-  const blank = blankPart(wanted.label, wanted.kind);
+type Exchanged = ExchangedSheet['parts'][number];
+
+function blankExchanged(): Exchanged {
+  const { scope: _, ...rest } = blankPart('', 'other');
+  return { ...rest, appliesTo: [] };
+}
+
+function comparePart(wanted: Sparse['parts'][number], part: Exchanged, count: Count): void {
+  const blank = blankExchanged();
   const full = {
     ...blank,
     ...wanted,
     source: { ...blank.source, ...(wanted.source as object) },
     tempo: { ...blank.tempo, ...(wanted.tempo as object) },
-  } as SheetPart;
-  for (const field of Object.keys(blank) as (keyof SheetPart)[]) {
-    if (field === 'label') continue;
+  } as Exchanged;
+  for (const field of Object.keys(blank) as (keyof Exchanged)[]) {
+    if (field === 'label' || field === 'id') continue;
     if (field === 'source')
       for (const own of Object.keys(blank.source) as (keyof SheetPart['source'])[])
         count(`source.${own}`, full.source[own], part.source[own]);

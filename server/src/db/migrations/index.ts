@@ -16,6 +16,8 @@ import { findingMarks } from './14-finding-marks.js';
 import { cues } from './15-cues.js';
 import { seams } from './16-seams.js';
 import { numbering } from './17-numbering.js';
+import { beliefs } from './18-beliefs.js';
+import { partIdentity } from './19-part-identity.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -35,6 +37,8 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['15-cues', cues],
   ['16-seams', seams],
   ['17-numbering', numbering],
+  ['18-beliefs', beliefs],
+  ['19-part-identity', partIdentity],
 ];
 
 /** All migrations in order, forward and back. */

@@ -3,7 +3,7 @@ import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import Dexie from 'dexie';
 import type { Observable } from 'rxjs';
-import { of, throwError } from 'rxjs';
+import { of, Subject, take, throwError } from 'rxjs';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import { RepOutbox } from './rep-outbox';
 import { ScoreApi } from './score-api';
@@ -20,6 +20,11 @@ const rep = (id: string): RepInput => ({
 const offline = (): Observable<never> => throwError(() => new HttpErrorResponse({ status: 0 }));
 const refused = (status: number): Observable<never> =>
   throwError(() => new HttpErrorResponse({ status, error: { detail: 'This passage is not here.' } }));
+
+/** Waits for what is to become true, however long the machine takes. */
+async function until(isSo: () => boolean): Promise<void> {
+  while (!isSo()) await new Promise((done) => setTimeout(done, 5));
+}
 
 describe('RepOutbox', () => {
   let sent: string[];
@@ -43,6 +48,7 @@ describe('RepOutbox', () => {
   }
 
   beforeEach(async () => {
+    TestBed.resetTestingModule();
     await Dexie.delete('vivid-cue-outbox');
     sent = [];
     answer = () => of({} as PassageView);
@@ -67,21 +73,58 @@ describe('RepOutbox', () => {
     sent = [];
     const later = open('a');
     TestBed.tick();
-    await new Promise((done) => setTimeout(done, 200));
+    await until(() => sent.length === 1);
     await later.flush();
     expect(sent).toEqual(['1']);
     expect([later.waiting(), later.trouble()]).toEqual([[], null]);
   });
 
-  it('drops a rep the server will never take, says why, and goes on with the next', async () => {
-    answer = (id) => (id === '1' ? refused(404) : of({} as PassageView));
+  for (const status of [400, 404, 409, 422])
+    it(`keeps a rep refused with ${status} apart with its reason, and goes on with the next`, async () => {
+      answer = (id) => (id === '1' ? refused(status) : of({} as PassageView));
+      const outbox = open('a');
+      await outbox.add('p', rep('1'));
+      await outbox.add('p', rep('2'));
+      await outbox.flush();
+      expect(sent).toEqual(['1', '2']);
+      expect(outbox.waiting()).toEqual([]);
+      expect(outbox.refused().map(({ rep: one, refusal }) => [one.id, refusal])).toEqual([
+        ['1', 'This passage is not here.'],
+      ]);
+    });
+
+  it('sends a refused rep again under a new identifier, or lets it go', async () => {
+    answer = (id) => (id === '1' || id === '2' ? refused(409) : of({} as PassageView));
     const outbox = open('a');
     await outbox.add('p', rep('1'));
-    expect(await outbox.flush().then(() => outbox.trouble())).toBe('This passage is not here.');
     await outbox.add('p', rep('2'));
     await outbox.flush();
-    expect(sent).toEqual(['1', '2']);
-    expect(outbox.waiting()).toEqual([]);
+    await outbox.mend('1', 60);
+    await outbox.flush();
+    expect(sent.length).toBe(3);
+    expect(await outbox.withdraw('2')).toBeTrue();
+    expect([outbox.waiting(), outbox.refused()]).toEqual([[], []]);
+  });
+
+  it('shows one list in two tabs: what one sends leaves the other with the passage it made', async () => {
+    const answers = new Subject<PassageView>();
+    answer = () => answers.pipe(take(1));
+    const first = open('a');
+    const other = TestBed.runInInjectionContext(() => new RepOutbox());
+    const seen: string[] = [];
+    other.answered$.subscribe(({ id }) => seen.push(id));
+    TestBed.tick();
+    await first.add('p', rep('1'));
+    await until(() => other.waiting().length === 1);
+    // The other tab wants to send as well, and must not.
+    void other.flush();
+    await until(() => sent.length === 1);
+    answers.next({ id: 'p' } as PassageView);
+    await until(() => other.waiting().length === 0);
+    await other.flush();
+    expect(seen).toEqual(['p']);
+    expect(sent).toEqual(['1']);
+    expect(first.waiting()).toEqual([]);
   });
 
   it('keeps a rep while the instructor is signed out', async () => {

@@ -1,6 +1,7 @@
-import { effect, inject, Injectable, signal } from '@angular/core';
-import Dexie, { type Table } from 'dexie';
+import { computed, DestroyRef, effect, inject, Injectable, signal } from '@angular/core';
+import Dexie, { liveQuery, type Subscription, type Table } from 'dexie';
 import { firstValueFrom, Subject } from 'rxjs';
+import { v7 as newId } from 'uuid';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import { troubleOf } from './problem';
 import { ScoreApi } from './score-api';
@@ -13,6 +14,8 @@ export interface WaitingRep {
   readonly studioId: string;
   readonly passageId: string;
   readonly rep: RepInput;
+  /** Why the server will not take it, or null while it may. */
+  readonly refusal: string | null;
 }
 
 class OutboxDatabase extends Dexie {
@@ -21,50 +24,79 @@ class OutboxDatabase extends Dexie {
   constructor() {
     super('vivid-cue-outbox');
     this.version(1).stores({ reps: '++order, studioId' });
+    this.version(2)
+      .stores({ reps: '++order, studioId' })
+      .upgrade((change) => change.table('reps').toCollection().modify({ refusal: null }));
   }
 }
 
-const RETRY_MS = 4000;
+/** What one tab tells the others: a rep has left, with the passage as the server has it then. */
+interface Acknowledged {
+  readonly repId: string;
+  readonly passage: PassageView;
+}
+
+const CHANNEL = 'vivid-cue-outbox';
+const FIRST_RETRY_MS = 4000;
+const LONGEST_RETRY_MS = 60_000;
 
 /**
  * Keeps every rep on this device until the server has it, and sends them one by one in their order. Sending twice is
- * harmless: the identifier is the client's.
+ * harmless: the identifier is the client's. Several tabs share one outbox: one of them sends, all of them show the same.
  */
 @Injectable({ providedIn: 'root' })
 export class RepOutbox {
   private readonly api = inject(ScoreApi);
   private readonly session = inject(SessionStore);
   private readonly database = new OutboxDatabase();
+  private readonly channel = new BroadcastChannel(CHANNEL);
   private readonly answers = new Subject<PassageView>();
   private sending: Promise<void> | null = null;
   /** Done when every rep that was put in is on the device. */
   private storing: Promise<unknown> = Promise.resolve();
   /** Reps taken out: a sender that has read one already passes it over. */
   private readonly withdrawn = new Set<string>();
+  /** Reps that left, here or in another tab: a list read before that does not bring them back. */
+  private readonly left = new Set<string>();
   private retry: ReturnType<typeof setTimeout> | null = null;
+  private retryMs = FIRST_RETRY_MS;
+  private watch: Subscription | null = null;
+  private readonly all = signal<readonly WaitingRep[]>([]);
 
-  /** Reps not yet acknowledged. */
-  readonly waiting = signal<readonly WaitingRep[]>([]);
+  /** Reps not yet acknowledged that the server may still take. */
+  readonly waiting = computed(() => this.all().filter(({ refusal }) => refusal === null));
+  /** Reps that the server will not take as they are, each with its reason. */
+  readonly refused = computed(() => this.all().filter(({ refusal }) => refusal !== null));
   /** Why they wait, or null while all is well. */
   readonly trouble = signal<string | null>(null);
-  /** Passages as the server has them after each rep. */
+  /** Passages as the server has them after each rep, whichever tab sent it. */
   readonly answered$ = this.answers.asObservable();
 
   constructor() {
-    window.addEventListener('online', () => void this.flush());
+    const flush = (): void => void this.flush();
+    window.addEventListener('online', flush);
+    inject(DestroyRef).onDestroy(() => {
+      window.removeEventListener('online', flush);
+      if (this.retry !== null) clearTimeout(this.retry);
+      this.watch?.unsubscribe();
+      this.channel.close();
+      this.database.close();
+    });
+    this.channel.addEventListener('message', ({ data }: MessageEvent<Acknowledged>) => {
+      this.acknowledge(data);
+    });
     effect(() => {
-      if (this.session.instructor() !== null) void this.reload().then(() => this.flush());
+      if (this.session.instructor() !== null) this.follow();
     });
   }
 
   /** Puts a rep in and starts sending. */
   async add(passageId: string, rep: RepInput): Promise<void> {
-    const waiting = { studioId: this.studioId(), passageId, rep };
-    this.waiting.update((list) => [...list, waiting]);
+    const waiting = { studioId: this.studioId(), passageId, rep, refusal: null };
+    this.all.update((list) => [...list, waiting]);
     const stored = this.database.reps.add(waiting);
     this.storing = Promise.allSettled([this.storing, stored]);
     await stored;
-    // The list is not read anew here: what was read before a rep was sent would bring it back after.
     void this.flush();
   }
 
@@ -80,49 +112,100 @@ export class RepOutbox {
     return true;
   }
 
-  /** Sends what waits; one sender at a time. */
+  /** Sends a refused rep once more, under a new identifier and at another tempo where one is given. */
+  async mend(repId: string, bpm?: number): Promise<void> {
+    const found = (await this.own()).find(({ rep }) => rep.id === repId);
+    if (!found) return;
+    await this.drop(found);
+    await this.add(found.passageId, { ...found.rep, id: newId(), bpm: bpm ?? found.rep.bpm });
+  }
+
+  /** Sends what waits; one sender at a time, over all tabs. */
   flush(): Promise<void> {
-    this.sending ??= this.sendAll().finally(() => {
+    this.sending ??= this.alone(() => this.sendAll()).finally(() => {
       this.sending = null;
     });
     return this.sending;
   }
 
+  private async alone(work: () => Promise<void>): Promise<void> {
+    await navigator.locks.request(CHANNEL, work);
+  }
+
   private async sendAll(): Promise<void> {
-    for (let [next] = await this.own(); next; [next] = await this.own()) {
-      if (this.withdrawn.delete(next.rep.id)) {
-        await this.drop(next);
-        continue;
+    for (let next = await this.nextToSend(); next; next = await this.nextToSend()) {
+      if (this.withdrawn.delete(next.rep.id)) await this.drop(next);
+      else if (!(await this.send(next))) return;
+    }
+    this.trouble.set(null);
+  }
+
+  private async nextToSend(): Promise<WaitingRep | undefined> {
+    return (await this.own()).find(({ refusal }) => refusal === null);
+  }
+
+  /** Sends one rep; false when the others must wait as well. */
+  private async send(next: WaitingRep): Promise<boolean> {
+    try {
+      const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
+      await this.forget(next);
+      const acknowledged = { repId: next.rep.id, passage };
+      this.acknowledge(acknowledged);
+      this.channel.postMessage(acknowledged);
+      this.retryMs = FIRST_RETRY_MS;
+      return true;
+    } catch (error) {
+      const { message, isOffline, status } = troubleOf(error);
+      if (!mayPassLater(status)) {
+        await this.refuse(next, message);
+        return true;
       }
-      try {
-        const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
-        await this.drop(next);
-        // In one turn with the rep's leaving the list, so that it is never counted twice or not at all.
-        this.answers.next(passage);
-        this.trouble.set(null);
-      } catch (error) {
-        const { message, isOffline, status } = troubleOf(error);
-        const isLost = status === 404 || status === 409 || status === 422;
-        this.trouble.set(
-          isOffline ? 'No connection: reps are kept on this device and sent when it is back.' : message,
-        );
-        if (isLost) {
-          await this.drop(next);
-          continue;
-        }
-        this.scheduleRetry();
-        return;
-      }
+      this.trouble.set(
+        isOffline ? 'No connection: reps are kept on this device and sent when it is back.' : message,
+      );
+      this.scheduleRetry();
+      return false;
     }
   }
 
-  private async drop({ order, rep }: WaitingRep): Promise<void> {
-    if (order !== undefined) await this.database.reps.delete(order);
-    this.waiting.update((list) => list.filter((waiting) => waiting.rep.id !== rep.id));
+  /** In one turn with the rep's leaving the list, so that it is never counted twice or not at all. */
+  private acknowledge({ repId, passage }: Acknowledged): void {
+    this.left.add(repId);
+    this.all.update((list) => list.filter(({ rep }) => rep.id !== repId));
+    this.answers.next(passage);
   }
 
-  private async reload(): Promise<void> {
-    this.waiting.set(await this.own());
+  private async refuse({ order, rep }: WaitingRep, refusal: string): Promise<void> {
+    if (order !== undefined) await this.database.reps.update(order, { refusal });
+    this.all.update((list) => list.map((one) => (one.rep.id === rep.id ? { ...one, refusal } : one)));
+  }
+
+  private async drop(waiting: WaitingRep): Promise<void> {
+    await this.forget(waiting);
+    this.left.add(waiting.rep.id);
+    this.all.update((list) => list.filter(({ rep }) => rep.id !== waiting.rep.id));
+  }
+
+  private async forget({ order }: WaitingRep): Promise<void> {
+    if (order !== undefined) await this.database.reps.delete(order);
+  }
+
+  /** Follows what is on the device for this studio, whichever tab puts it there. */
+  private follow(): void {
+    this.watch?.unsubscribe();
+    this.watch = liveQuery(() => this.own()).subscribe({
+      next: (stored) => this.show(stored),
+      error: () =>
+        this.trouble.set('Reps cannot be kept on this device; stay on this page until they are sent.'),
+    });
+    void this.flush();
+  }
+
+  private show(stored: readonly WaitingRep[]): void {
+    const known = new Set(stored.map(({ rep }) => rep.id));
+    // What was put in just now and is not on the device yet stays; what left meanwhile does not come back.
+    const justAdded = this.all().filter(({ rep, order }) => order === undefined && !known.has(rep.id));
+    this.all.set([...stored, ...justAdded].filter(({ rep }) => !this.left.has(rep.id)));
   }
 
   /** This studio's waiting reps in the order they were played. */
@@ -134,8 +217,15 @@ export class RepOutbox {
     return this.session.instructor()?.studioId ?? '';
   }
 
+  /** Each time twice as long, so that a server that comes back is not run over. */
   private scheduleRetry(): void {
     if (this.retry !== null) clearTimeout(this.retry);
-    this.retry = setTimeout(() => void this.flush(), RETRY_MS);
+    this.retry = setTimeout(() => void this.flush(), this.retryMs);
+    this.retryMs = Math.min(LONGEST_RETRY_MS, this.retryMs * 2);
   }
+}
+
+/** Whether a refusal may pass by itself: no connection, signed out, too many at once, a fault of the server. */
+function mayPassLater(status: number): boolean {
+  return status === 0 || status === 401 || status === 403 || status === 429 || status >= 500;
 }

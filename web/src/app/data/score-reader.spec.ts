@@ -24,7 +24,7 @@ const request = (text: string): ReadRequest => ({
   quarterBpm: 96,
   numbering: [],
   ornamentRules: [],
-  range: null,
+  runs: [],
 });
 
 describe('ScoreReaderClient', () => {

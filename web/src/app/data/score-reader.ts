@@ -21,7 +21,8 @@ export interface ReadRequest {
   readonly quarterBpm: number | null;
   readonly numbering: readonly NumberRestart[];
   /** The measures to suggest passages for; null for all. */
-  readonly range: Span | null;
+  /** What is to be cut into suggested passages; all of the score where there are none. */
+  readonly runs: readonly Span[];
   /** What the sheet says about ornaments. */
   readonly ornamentRules: readonly string[];
 }

@@ -93,10 +93,10 @@ export class PartAnswerForm {
   protected readonly isTaken = linkedSignal(() => this.part().choice.isTaken);
   protected readonly workTitle = linkedSignal(() => this.part().choice.workTitle);
   protected readonly edition = linkedSignal(
-    () => this.part().choice.edition || (this.part().part.detail?.edition ?? ''),
+    () => this.part().choice.edition || (this.part().part.source.edition ?? ''),
   );
   protected readonly page = linkedSignal(
-    () => this.part().choice.page || (this.part().part.detail?.page ?? ''),
+    () => this.part().choice.page || (this.part().part.source.page ?? ''),
   );
   protected readonly repeats = linkedSignal(() => this.part().choice.repeats);
   protected readonly pickupCounts = linkedSignal(() => this.part().choice.pickupCounts);
@@ -106,15 +106,11 @@ export class PartAnswerForm {
   protected readonly unit = linkedSignal<BeatUnit>(() => this.part().target?.beatUnit ?? 'quarter');
   protected readonly isScale = computed(() => ['scale', 'chromatic'].includes(this.part().part.kind));
   protected readonly isChromatic = computed(() => this.part().part.kind === 'chromatic');
-  protected readonly key = linkedSignal(
-    () => this.part().part.detail?.key ?? (this.isChromatic() ? 'C' : ''),
-  );
-  protected readonly isArpeggio = linkedSignal(() => this.part().part.workTitle === 'arpeggio');
-  protected readonly octaves = linkedSignal(() => this.part().part.detail?.octaves ?? 2);
-  protected readonly noteValue = linkedSignal<ScaleNoteValue>(
-    () => this.part().part.detail?.noteValue ?? 'eighth',
-  );
-  protected readonly articulation = linkedSignal(() => this.part().part.detail?.articulation ?? '');
+  protected readonly key = linkedSignal(() => this.part().part.key ?? (this.isChromatic() ? 'C' : ''));
+  protected readonly isArpeggio = linkedSignal(() => this.part().part.title === 'arpeggio');
+  protected readonly octaves = linkedSignal(() => this.part().part.octaves ?? 2);
+  protected readonly noteValue = linkedSignal<ScaleNoteValue>(() => this.part().part.noteValue ?? 'eighth');
+  protected readonly articulation = linkedSignal(() => this.part().part.articulation ?? '');
 
   protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
   protected readonly noteValues = computed(() => noteValueChoices(this.session.vocabulary()));

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Button } from 'primeng/button';
 import { Select } from 'primeng/select';
-import { measuresText, quarterBpm, tempoText } from '@vivid-cue/core/music';
+import { quarterBpm, secondsAt, tempoText } from '@vivid-cue/core/music';
 import { spanQuarters } from '@vivid-cue/core/score';
 import type { ScoreRoomView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
@@ -116,15 +116,15 @@ export class RoomHead {
     (this.room().score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0),
   );
   protected readonly facts = computed(() => {
-    const { score, range, span, target, tempoText: words } = this.room();
+    const { score, runs, askedText, target, tempoText: words } = this.room();
     if (!score) return '';
-    const quarters = range ? spanQuarters(score.digest.measures, range) : 0;
+    const quarters = runs.reduce((sum, run) => sum + spanQuarters(score.digest.measures, run), 0);
     const bpm = target && quarterBpm(target.bpm, target.beatUnit);
     return [
       score.digest.instrument,
-      span ? measuresText(span.from, span.to, this.session.vocabulary()) : 'the whole piece',
+      askedText || 'the whole piece',
       target ? tempoText(target.bpm, target.beatUnit) : words,
-      bpm === null || quarters === 0 ? '' : secondsText((quarters * 60) / bpm),
+      bpm === null || quarters === 0 ? '' : secondsText(secondsAt(quarters, bpm)),
     ]
       .filter((text) => text !== '')
       .join(' · ');

@@ -66,7 +66,7 @@ export class ScoreFile {
             instrument: room.student.instrument,
             quarterBpm: this.targetQuarterBpm(),
             numbering: room.numbering,
-            range: room.range,
+            runs: room.runs,
             ornamentRules: room.ornamentRules,
           })
         : null;

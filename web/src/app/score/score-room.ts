@@ -12,8 +12,8 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
 import { startAnywhere } from '@vivid-cue/core/passages';
-import { measuresText, measureWord, quarterBpm } from '@vivid-cue/core/music';
-import { inSpan, spanQuarters, type Span } from '@vivid-cue/core/score';
+import { measuresText, measureWord, quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import { inRuns, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
 import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
@@ -115,12 +115,12 @@ export class ScoreRoom {
   protected readonly room = this.store.room;
   protected readonly measures = computed((): readonly RibbonMeasure[] => {
     const room = this.room();
-    const range = room?.range;
+    const runs = room?.runs ?? [];
     return (room?.score?.digest.measures ?? []).map(({ index, number, quarters }) => ({
       index,
       number,
       quarters,
-      isAsked: !range || inSpan(range, index),
+      isAsked: inRuns(runs, index),
     }));
   });
   protected readonly bands = computed((): readonly RibbonBand[] =>
@@ -142,7 +142,7 @@ export class ScoreRoom {
     const passage = this.store.open();
     if (!passage) return 0;
     const quarters = spanQuarters(this.measures(), passage);
-    return (quarters * 60) / quarterBpm(passage.target.bpm, passage.target.beatUnit);
+    return secondsAt(quarters, quarterBpm(passage.target.bpm, passage.target.beatUnit));
   });
   protected readonly pair = computed(
     (): ShownPair | null => {
@@ -276,7 +276,9 @@ export class ScoreRoom {
 
   /** Goes to a measure by chance, in this part or another of the program. */
   protected startAnywhere(): void {
-    const parts = this.room()?.program.parts ?? [];
+    const parts = (this.room()?.program.parts ?? []).flatMap(({ id, label, runs }) =>
+      runs.map((run) => ({ id, label, ...run })),
+    );
     const found = startAnywhere(parts, Math.random);
     if (!found) return;
     const { part, index } = found;

@@ -19,9 +19,9 @@ describe('TargetForm', () => {
 
   async function opened(
     measures: readonly object[],
-    range: object | null = null,
+    runs: readonly object[] = [],
   ): Promise<ComponentFixture<TargetForm>> {
-    room.set({ programPartId: 'p', range, score: { digest: { measures } } });
+    room.set({ programPartId: 'p', runs, score: { digest: { measures } } });
     const fixture = TestBed.createComponent(TargetForm);
     await fixture.whenStable();
     return fixture;
@@ -53,7 +53,7 @@ describe('TargetForm', () => {
   });
 
   it('takes the tempo of the asked measures, and asks where the score has none', async () => {
-    expect(textOf(await opened(MEASURES, { fromIndex: 2, endIndex: 3 }))).toContain('the score has ♩=120');
+    expect(textOf(await opened(MEASURES, [{ fromIndex: 2, endIndex: 3 }]))).toContain('the score has ♩=120');
     const blank = await opened(MEASURES.slice(0, 1));
     expect(textOf(blank)).not.toContain('the score has');
     expect(bpmOf(blank)).toBe('');

@@ -73,7 +73,7 @@ export class TargetForm {
   /** What the score itself says at the first asked measure. */
   private readonly printed = computed((): { bpm: number; unit: BeatUnit } | null => {
     const room = this.room.room();
-    const measures = (room?.score?.digest.measures ?? []).slice(room?.range?.fromIndex ?? 0);
+    const measures = (room?.score?.digest.measures ?? []).slice(room?.runs[0]?.fromIndex ?? 0);
     const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
     const meter = first && meterFrom(first.time);
     if (!meter || first.quarterBpm === null) return null;

@@ -7,7 +7,7 @@ import type { SeasonView, StudentView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
-import { daysText, percentText } from '../ui/texts';
+import { daysText, readinessNumber } from '../ui/texts';
 import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
@@ -65,7 +65,7 @@ export class SeasonPage {
     return `${text.charAt(0).toUpperCase()}${text.slice(1)} you.`;
   });
   protected readonly daysText = daysText;
-  protected readonly percentText = percentText;
+  protected readonly readinessOf = readinessNumber;
 
   protected reload(): void {
     this.reload$.next();

@@ -1,9 +1,9 @@
-import { askTempo, parseTempo, type TempoMark } from '@vivid-cue/core/music';
+import { askTempo, markText, parseTempo, type TempoMark } from '@vivid-cue/core/music';
+import { runsPhrase } from '@vivid-cue/core/score';
+import { partField, readField, type SheetSpan } from '@vivid-cue/core/sheet';
 import type { AskedQuestion } from '@vivid-cue/contract';
-import { markText } from '@vivid-cue/core/program';
-import { readSpanPhrase, type SheetSpan } from '@vivid-cue/core/sheet';
 import { fieldsFrom } from '../ui/tempo-choice';
-import { partForm, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
+import { controlOf, copyOf, isTypedField, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
 
 /** An answer given to a question. Shape: `candidate` where one of the readings was chosen, else undefined. */
 export interface Answer {
@@ -33,9 +33,13 @@ function isSpans(value: unknown): value is readonly SheetSpan[] {
  */
 export function candidateText(candidate: unknown): string {
   if (isTempo(candidate)) return markText(candidate);
-  if (isSpans(candidate))
-    return candidate.map(({ from, to }) => (from === to ? String(from) : `${from}–${to}`)).join(', ');
+  if (isSpans(candidate)) return runsPhrase(candidate);
   return typeof candidate === 'object' ? JSON.stringify(candidate) : String(candidate);
+}
+
+/** The field that a question is about: the last step of its path. */
+export function fieldAsked({ about }: AskedQuestion): string {
+  return about.replace(/^.*\//u, '');
 }
 
 /**
@@ -50,9 +54,8 @@ export function applyAnswer(form: SheetForm, { question, candidate, text }: Answ
     form.controls[question.about].setValue(text);
     return true;
   }
-  const [label, field] = [question.about.replace(/\/[^/]*$/u, ''), question.about.replace(/^.*\//u, '')];
-  const parts = form.controls.parts.controls.filter((part) => part.controls.label.value === label);
-  return parts.length > 0 && parts.map((part) => applyToPart(part, field, candidate, text)).every(Boolean);
+  const part = form.controls.parts.controls.find(({ controls }) => controls.id.value === question.partId);
+  return part !== undefined && applyToPart(part, fieldAsked(question), candidate, text);
 }
 
 function applyDate(form: SheetForm, kind: string, field: 'date' | 'time', value: string): boolean {
@@ -76,53 +79,30 @@ function applyToPart(part: PartForm, field: string, candidate: unknown, text: st
     part.patchValue({ bound, beatUnit, low, high, words: words === '' ? part.controls.words.value : words });
     return true;
   }
-  if (field === 'measures') {
-    const read = isSpans(candidate) ? { measures: candidate } : readSpanPhrase(text);
-    if (!('measures' in read)) return false;
-    part.controls.measures.setValue(candidateText(read.measures));
-    return true;
-  }
-  if (field === 'key') {
-    part.controls.detail.controls.key.setValue(text);
-    return true;
-  }
-  return applyNumber(part, field, text);
-}
-
-function applyNumber(part: PartForm, field: string, text: string): boolean {
-  const controls = part.controls.detail.controls;
-  const number = Number(text);
-  if (!Number.isFinite(number)) return false;
-  if (field === 'octaves' || field === 'points' || field === 'minSeconds' || field === 'maxSeconds') {
-    controls[field].setValue(number);
-    return true;
-  }
-  return false;
+  if (!isTypedField(field)) return false;
+  const typed = isSpans(candidate) ? runsPhrase(candidate) : text;
+  const described = partField(field);
+  if (!described || 'issue' in readField(described, typed)) return false;
+  controlOf(part, field).setValue(typed);
+  return true;
 }
 
 /**
  * One part for each key that a line of scales names.
  * Shape:  the part keeps the first key; copies with the others follow it
  */
-export function splitByKeys(
-  form: SheetForm,
-  label: string,
-  keys: readonly string[],
-  newId: () => string,
-): void {
+export function splitByKeys(form: SheetForm, partId: string, keys: readonly string[]): void {
   const parts = form.controls.parts;
-  const at = parts.controls.findIndex((part) => part.controls.label.value === label);
+  const at = parts.controls.findIndex(({ controls }) => controls.id.value === partId);
   const part = parts.controls[at];
   if (!part) return;
+  const label = controlOf(part, 'label').value;
   keys.forEach((key, n) => {
-    const copy = n === 0 ? part : partForm();
-    if (n > 0) {
-      copy.setValue({ ...part.getRawValue(), id: newId() });
-      parts.insert(at + n, copy);
-    }
-    copy.controls.detail.controls.key.setValue(key);
+    const own = n === 0 ? part : copyOf(part);
+    if (n > 0) parts.insert(at + n, own);
+    controlOf(own, 'key').setValue(key);
+    controlOf(own, 'label').setValue(`${label}: ${key}`);
   });
-  keys.forEach((key, n) => parts.controls[at + n]?.controls.label.setValue(`${label}: ${key}`));
 }
 
 /**
@@ -146,24 +126,29 @@ export function applyPrinted(part: PartForm): string {
 }
 
 /** Takes an answer into the sheet: a yes to several keys makes a part of each, all else goes into its field. */
-export function takeAnswer(form: SheetForm, answer: Answer, newId: () => string): void {
-  const { about, candidates } = answer.question;
+export function takeAnswer(form: SheetForm, answer: Answer): void {
+  const { partId, candidates } = answer.question;
   const keys = candidates.filter((one): one is string => typeof one === 'string');
-  const isSplit = about.endsWith('/key') && /^(?:yes|all|each|every)/iu.test(answer.text);
-  if (isSplit) splitByKeys(form, about.replace(/\/key$/u, ''), keys, newId);
+  const isSplit = fieldAsked(answer.question) === 'key' && /^(?:yes|all|each|every)/iu.test(answer.text);
+  if (isSplit && partId !== null) splitByKeys(form, partId, keys);
   else applyAnswer(form, answer);
+}
+
+/** Whether two questions are one: about the same part and field, in the same words. */
+export function isSameQuestion(a: AskedQuestion, b: AskedQuestion): boolean {
+  return a.partId === b.partId && a.about === b.about && a.ask === b.ask;
 }
 
 /** The rest of a sheet with a question answered, or open again. */
 export function withAnswer(
   rest: SheetRest,
-  { about, ask }: AskedQuestion,
+  question: AskedQuestion,
   given: Pick<Answer, 'text' | 'reason'> | null,
 ): SheetRest {
   const answer = given?.text ?? null;
   const reason = given?.reason || null;
   const questions = (rest.questions ?? []).map((one) =>
-    one.about === about && one.ask === ask ? { ...one, answer, reason } : one,
+    isSameQuestion(one, question) ? { ...one, answer, reason } : one,
   );
   return { ...rest, questions };
 }

@@ -1,36 +1,15 @@
-import type { TempoMark } from '@vivid-cue/core/music';
-import { markText } from '@vivid-cue/core/program';
-import type { SheetSpan } from '@vivid-cue/core/sheet';
-import { candidateText } from './answers';
+import { partField, showField } from '@vivid-cue/core/sheet';
 
-/**
- * A field's value in words, as a difference shows it.
- * Shape:  "nothing" where nothing is stated
- */
+/** A field's value in words, as a difference shows it. Shape: "nothing" where nothing is stated. */
 export function valueText(field: string, value: unknown): string {
-  if (value === null || value === undefined || value === '' || value === 'unstated') return 'nothing';
-  if (field === 'tempo')
-    return (value as TempoMark).bound === 'none' ? 'nothing' : markText(value as TempoMark);
-  if (field === 'measures')
-    return (value as readonly SheetSpan[]).length === 0 ? 'nothing' : candidateText(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (field === 'range') return `${(value as { low: string }).low} to ${(value as { high: string }).high}`;
-  return candidateText(value);
+  const known = partField(field);
+  if (known && value !== null) return showField(known, value);
+  return value === null || value === undefined || value === '' ? 'nothing' : String(value);
 }
-
-const FIELD_WORDS: Readonly<Record<string, string>> = {
-  label: 'name',
-  kind: 'kind',
-  noteValue: 'notes of',
-  memory: 'from memory',
-  maxSeconds: 'longest, seconds',
-  minSeconds: 'shortest, seconds',
-  notes: 'in the music',
-};
 
 /** A field's name as people say it. */
 export function fieldText(field: string): string {
-  return FIELD_WORDS[field] ?? field;
+  return partField(field)?.caption ?? (field === 'notes' ? 'in the music' : field);
 }
 
 /** A part's or date's name: "deadlines[recording]" is "recording date". */

@@ -1,123 +1,67 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
-import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import type { Accompaniment, Repeats } from '@vivid-cue/core/sheet';
-import type { ScaleNoteValue } from '@vivid-cue/core/scale';
-import type { SheetPartInput } from '@vivid-cue/contract';
+import { startWith, switchMap } from 'rxjs';
+import type { PartField } from '@vivid-cue/core/sheet';
 import { SessionStore } from '../data/session-store';
-import type { DetailForm } from './sheet-form';
 import { noteValueChoices } from '../ui/note-values';
+import { controlOf, TYPED_FIELDS, type PartForm } from './sheet-form';
 
-/** What a part states beside label, work, measures and tempo. */
+/** One field as it is shown. Shape: `choices` null where it is typed. */
+interface ShownField {
+  readonly name: (typeof TYPED_FIELDS)[number]['name'];
+  readonly caption: string;
+  readonly choices: { readonly value: string; readonly label: string }[] | null;
+  readonly isNumber: boolean;
+  readonly maxLength: number;
+  readonly placeholder: string;
+}
+
+const PLACEHOLDERS: Readonly<Partial<Record<PartField['name'], string>>> = {
+  key: 'Bb major',
+  range: 'F3 to C6',
+  scope: 'everybody; or names separated by ;',
+};
+const SCALE_KINDS: readonly string[] = ['scale', 'chromatic', 'rudiments'];
+/** What is asked of music that is played from a page, and of no scale. */
+const OF_A_WORK: readonly string[] = ['repeats', 'accompaniment', 'minSeconds', 'maxSeconds'];
+
+/** What a part states beside its line and its tempo, made from the table of its fields. */
 @Component({
   selector: 'vc-part-details',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [InputNumber, InputText, ReactiveFormsModule, Select],
+  imports: [InputText, ReactiveFormsModule, Select],
   template: `
-    <div class="grid" [formGroup]="form()">
-      @if (hasWork()) {
-        @for (field of workFields; track field.name) {
-          <div class="field">
-            <label [for]="field.name + n()">{{ field.label }}</label>
-            <input pInputText [id]="field.name + n()" [formControlName]="field.name" maxlength="120" />
-          </div>
-        }
-      } @else {
-        <div class="field">
-          <label [for]="'key' + n()">Key</label>
-          <input pInputText [id]="'key' + n()" formControlName="key" maxlength="40" placeholder="Bb major" />
-        </div>
-        <div class="field">
-          <label [for]="'octaves' + n()">Octaves</label>
-          <p-inputnumber [inputId]="'octaves' + n()" formControlName="octaves" [maxFractionDigits]="1" />
-        </div>
-        <div class="field">
-          <label [for]="'value' + n()" [id]="'value' + n() + '-label'">In notes of</label>
-          <p-select
-            [inputId]="'value' + n()"
-            [ariaLabelledBy]="'value' + n() + '-label'"
-            formControlName="noteValue"
-            [options]="noteValues()"
-            optionLabel="label"
-            optionValue="value"
-            appendTo="body"
-          />
-        </div>
-        <div class="field">
-          <label [for]="'low' + n()">Lowest note</label>
-          <input pInputText [id]="'low' + n()" formControlName="rangeLow" maxlength="60" />
-        </div>
-        <div class="field">
-          <label [for]="'high' + n()">Highest note</label>
-          <input pInputText [id]="'high' + n()" formControlName="rangeHigh" maxlength="60" />
-        </div>
-        <div class="field">
-          <label [for]="'articulation' + n()">Articulation</label>
-          <input pInputText [id]="'articulation' + n()" formControlName="articulation" maxlength="160" />
+    <div class="grid" [formGroup]="part().controls.fields">
+      @for (field of fields(); track field.name) {
+        <div class="field" [class.wide]="field.name === 'scope'">
+          @if (field.choices; as choices) {
+            <label [for]="field.name + n()" [id]="field.name + n() + '-label'">{{ field.caption }}</label>
+            <p-select
+              [inputId]="field.name + n()"
+              [ariaLabelledBy]="field.name + n() + '-label'"
+              [formControlName]="field.name"
+              [options]="choices"
+              optionLabel="label"
+              optionValue="value"
+              appendTo="body"
+            />
+          } @else {
+            <label [for]="field.name + n()">{{ field.caption }}</label>
+            <input
+              pInputText
+              [id]="field.name + n()"
+              [formControlName]="field.name"
+              [attr.maxlength]="field.maxLength"
+              [attr.inputmode]="field.isNumber ? 'decimal' : null"
+              [class.mono]="field.isNumber"
+              [placeholder]="field.placeholder"
+            />
+          }
         </div>
       }
-      <div class="field">
-        <label [for]="'memory' + n()" [id]="'memory' + n() + '-label'">From memory</label>
-        <p-select
-          [inputId]="'memory' + n()"
-          [ariaLabelledBy]="'memory' + n() + '-label'"
-          formControlName="memory"
-          [options]="memories"
-          optionLabel="label"
-          optionValue="value"
-          appendTo="body"
-        />
-      </div>
-      @if (hasWork()) {
-        <div class="field">
-          <label [for]="'repeats' + n()" [id]="'repeats' + n() + '-label'">Repeats</label>
-          <p-select
-            [inputId]="'repeats' + n()"
-            [ariaLabelledBy]="'repeats' + n() + '-label'"
-            formControlName="repeats"
-            [options]="repeats"
-            optionLabel="label"
-            optionValue="value"
-            appendTo="body"
-          />
-        </div>
-        <div class="field">
-          <label [for]="'accompaniment' + n()" [id]="'accompaniment' + n() + '-label'">Accompaniment</label>
-          <p-select
-            [inputId]="'accompaniment' + n()"
-            [ariaLabelledBy]="'accompaniment' + n() + '-label'"
-            formControlName="accompaniment"
-            [options]="accompaniments"
-            optionLabel="label"
-            optionValue="value"
-            appendTo="body"
-          />
-        </div>
-        <div class="field">
-          <label [for]="'min' + n()">At least, seconds</label>
-          <p-inputnumber [inputId]="'min' + n()" formControlName="minSeconds" [useGrouping]="false" />
-        </div>
-        <div class="field">
-          <label [for]="'max' + n()">At most, seconds</label>
-          <p-inputnumber [inputId]="'max' + n()" formControlName="maxSeconds" [useGrouping]="false" />
-        </div>
-      }
-      <div class="field">
-        <label [for]="'points' + n()">Points</label>
-        <p-inputnumber [inputId]="'points' + n()" formControlName="points" [useGrouping]="false" />
-      </div>
-      <div class="field wide">
-        <label [for]="'applies' + n()">Holds only for</label>
-        <input
-          pInputText
-          [id]="'applies' + n()"
-          formControlName="appliesTo"
-          maxlength="400"
-          placeholder="everybody; or names separated by ;"
-        />
-      </div>
     </div>
   `,
   styles: `
@@ -133,43 +77,54 @@ import { noteValueChoices } from '../ui/note-values';
 })
 export class PartDetails {
   private readonly session = inject(SessionStore);
-  /** The fields. */
-  readonly form = input.required<DetailForm>();
-  /** The part's kind, which decides what is asked. */
-  readonly kind = input.required<SheetPartInput['kind']>();
+  /** The part's fields. */
+  readonly part = input.required<PartForm>();
   /** The part's place, for the labels. */
   readonly n = input.required<number>();
 
-  protected readonly hasWork = computed(() => !['scale', 'chromatic', 'rudiments'].includes(this.kind()));
-  protected readonly workFields = [
-    { name: 'composer', label: 'Composer' },
-    { name: 'book', label: 'Book' },
-    { name: 'number', label: 'Number' },
-    { name: 'page', label: 'Page' },
-    { name: 'edition', label: 'Edition' },
-  ] as const;
-  protected readonly memories = [
-    { value: null, label: 'not stated' },
-    { value: true, label: 'yes' },
-    { value: false, label: 'not needed' },
-  ];
-  protected readonly repeats: { readonly value: Repeats; readonly label: string }[] = [
-    { value: 'unstated', label: 'not stated' },
-    { value: 'take', label: 'taken' },
-    { value: 'omit', label: 'left out' },
-  ];
-  protected readonly accompaniments: {
-    readonly value: Accompaniment | null;
-    readonly label: string;
-  }[] = [
-    { value: null, label: 'not stated' },
-    { value: 'required', label: 'required' },
-    { value: 'none', label: 'none' },
-    { value: 'optional', label: 'optional' },
-    { value: 'where-applicable', label: 'where applicable' },
-  ];
-  protected readonly noteValues = computed((): { value: ScaleNoteValue | null; label: string }[] => [
-    { value: null, label: 'not stated' },
-    ...noteValueChoices(this.session.vocabulary()),
-  ]);
+  /** The part's kind, which decides what is asked. */
+  private readonly kind = toSignal(
+    toObservable(this.part).pipe(
+      switchMap((part) => {
+        const control = controlOf(part, 'kind');
+        return control.valueChanges.pipe(startWith(control.value));
+      }),
+    ),
+    { initialValue: 'etude' },
+  );
+  protected readonly fields = computed((): ShownField[] => {
+    const isScale = SCALE_KINDS.includes(this.kind());
+    return TYPED_FIELDS.filter(({ name, group }) => {
+      if (group === 'line') return false;
+      if (group === 'terms') return !isScale || !OF_A_WORK.includes(name);
+      return (group === 'scale') === isScale;
+    }).map((field) => this.shown(field));
+  });
+
+  private shown(field: (typeof TYPED_FIELDS)[number]): ShownField {
+    const { name, caption, type } = field;
+    return {
+      name,
+      caption: `${caption.charAt(0).toUpperCase()}${caption.slice(1)}`,
+      choices: this.choicesOf(field),
+      isNumber: type.kind === 'number',
+      maxLength: type.kind === 'text' ? type.maxLength : 400,
+      placeholder: PLACEHOLDERS[name] ?? '',
+    };
+  }
+
+  private choicesOf({ name, type }: PartField): ShownField['choices'] {
+    const unset = { value: '', label: 'not stated' };
+    if (type.kind === 'yes-no')
+      return [unset, { value: 'yes', label: 'yes' }, { value: 'no', label: 'not needed' }];
+    if (type.kind !== 'choice') return null;
+    if (name === 'noteValue') return [unset, ...noteValueChoices(this.session.vocabulary())];
+    const words: Readonly<Record<string, string>> = {
+      take: 'taken',
+      omit: 'left out',
+      'where-applicable': 'where applicable',
+    };
+    const stated = type.values.filter((value) => value !== type.unset);
+    return [unset, ...stated.map((value) => ({ value, label: words[value] ?? value }))];
+  }
 }

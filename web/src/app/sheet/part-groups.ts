@@ -1,4 +1,4 @@
-import type { PartForm, SheetForm } from './sheet-form';
+import { controlOf, type PartForm, type SheetForm } from './sheet-form';
 
 /** Parts that hold for the same list, division or instrument. Shape: `n` is the part's place on the whole sheet. */
 export interface PartGroup {
@@ -13,7 +13,7 @@ export interface PartGroup {
 export function partGroups(form: SheetForm): PartGroup[] {
   const groups = new Map<string, { part: PartForm; n: number }[]>();
   form.controls.parts.controls.forEach((part, n) => {
-    const name = part.controls.detail.controls.appliesTo.value.trim();
+    const name = controlOf(part, 'scope').value.trim();
     groups.set(name, [...(groups.get(name) ?? []), { part, n }]);
   });
   return [...groups].map(([name, parts]) => ({ name, parts }));
@@ -38,10 +38,22 @@ export function movePart(form: SheetForm, from: number, to: number): void {
   parts.insert(to, part);
 }
 
-/** The parts' names with what each holds for. */
-export function partNames(form: SheetForm): { readonly label: string; readonly group: string }[] {
-  return form.controls.parts.controls.map(({ controls }) => ({
-    label: controls.label.value,
-    group: controls.detail.controls.appliesTo.value,
+/** A part as a rule of choice speaks of it: its identifier, its name, and what it holds for. */
+export interface NamedPart {
+  readonly id: string;
+  readonly label: string;
+  readonly group: string;
+}
+
+/** The parts with their names; those of one name are told apart by what they hold for. */
+export function namedParts(form: SheetForm): NamedPart[] {
+  const all = form.controls.parts.controls.map((part) => ({
+    id: part.controls.id.value,
+    label: controlOf(part, 'label').value,
+    group: controlOf(part, 'scope').value,
   }));
+  return all.map((part) => {
+    const isShared = all.filter(({ label }) => label === part.label).length > 1;
+    return isShared && part.group !== '' ? { ...part, label: `${part.label} (${part.group})` } : part;
+  });
 }

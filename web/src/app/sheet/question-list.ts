@@ -12,7 +12,7 @@ import { candidateText, type Answer } from './answers';
   imports: [Button, FormsModule, InputText],
   template: `
     <ul>
-      @for (question of open(); track question.about + question.ask) {
+      @for (question of open(); track keyOf(question)) {
         <li>
           <p class="ask">
             <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
@@ -51,7 +51,7 @@ import { candidateText, type Answer } from './answers';
           </div>
         </li>
       }
-      @for (question of answered(); track question.about + question.ask) {
+      @for (question of answered(); track keyOf(question)) {
         <li class="done">
           <p class="small">
             <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
@@ -132,8 +132,8 @@ export class QuestionList {
   protected readonly why = signal<Readonly<Record<string, string>>>({});
   protected readonly candidateText = candidateText;
 
-  protected keyOf({ about, ask }: AskedQuestion): string {
-    return `${about}\n${ask}`;
+  protected keyOf({ partId, about, ask }: AskedQuestion): string {
+    return `${partId} ${about}\n${ask}`;
   }
 
   protected aboutText(about: string): string {

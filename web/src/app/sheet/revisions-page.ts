@@ -19,8 +19,8 @@ import { forkJoin } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { amendSheet, type ErrataReading } from '@vivid-cue/core/sheet';
 import {
-  partInput,
   sheetStructure,
+  storedPart,
   type ProgramBehind,
   type RevisionInput,
   type RevisionsView,
@@ -140,7 +140,7 @@ export class RevisionsPage implements OnInit {
           time: amended.deadlines[n]?.time ?? deadline.time,
         };
       }),
-      parts: amended.parts.map((part) => partInput(part, newId())),
+      parts: amended.parts.map((part) => storedPart(part)),
       choices: choices ?? [],
       notes: amended.notes.map(({ kind, text }) => ({ kind, text })),
       questions: questions ?? [],

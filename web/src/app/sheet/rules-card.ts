@@ -5,7 +5,8 @@ import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { NOTE_KINDS, type ChoiceRule, type NoteKind } from '@vivid-cue/core/sheet';
-import { choiceText } from './sheet-checks';
+import { choiceText } from '@vivid-cue/core/program';
+import type { NamedPart } from './part-groups';
 import type { SheetRest } from './sheet-form';
 
 type Choices = NonNullable<SheetRest['choices']>;
@@ -20,7 +21,7 @@ type Notes = NonNullable<SheetRest['notes']>;
     <ul>
       @for (choice of choices(); track $index; let n = $index) {
         <li>
-          <span class="tag">choice</span><span>{{ choiceText(choice) }}</span>
+          <span class="tag">choice</span><span>{{ textOf(choice) }}</span>
           <p-button
             icon="pi pi-times"
             size="small"
@@ -66,9 +67,11 @@ type Notes = NonNullable<SheetRest['notes']>;
             (ngModelChange)="count.set($event)"
           />
         }
-        @for (label of labels(); track $index) {
+        @for (part of parts(); track part.id) {
           <label class="check">
-            <input type="checkbox" [checked]="picked().has(label)" (change)="pick(label)" />{{ label }}
+            <input type="checkbox" [checked]="picked().has(part.id)" (change)="pick(part.id)" />{{
+              part.label
+            }}
           </label>
         }
         <p-button label="Add the choice" size="small" type="button" (onClick)="addChoice()" />
@@ -164,8 +167,8 @@ export class RulesCard {
   readonly choices = input.required<Choices>();
   /** The notes. */
   readonly notes = input.required<Notes>();
-  /** Labels of the parts, with what each holds for. */
-  readonly parts = input.required<readonly { readonly label: string; readonly group: string }[]>();
+  /** The parts to choose from. */
+  readonly parts = input.required<readonly NamedPart[]>();
   readonly choicesChange = output<Choices>();
   readonly notesChange = output<Notes>();
 
@@ -175,8 +178,7 @@ export class RulesCard {
   protected readonly picked = signal<ReadonlySet<string>>(new Set());
   protected readonly kind = signal<NoteKind>('other');
   protected readonly text = signal('');
-  protected readonly labels = computed(() => [...new Set(this.parts().map(({ label }) => label))]);
-  protected readonly choiceText = choiceText;
+  private readonly names = computed(() => new Map(this.parts().map(({ id, label }) => [id, label])));
   protected readonly rules: { value: ChoiceRule; label: string }[] = [
     { value: 'oneOf', label: 'one of' },
     { value: 'nOf', label: 'several of' },
@@ -193,29 +195,33 @@ export class RulesCard {
     return list.filter((_, n) => n !== index);
   }
 
-  protected pick(label: string): void {
+  protected textOf(choice: Choices[number]): string {
+    return choiceText(choice, (id) => this.names().get(id) ?? id);
+  }
+
+  protected pick(id: string): void {
     this.picked.update((picked) => {
       const next = new Set(picked);
-      if (!next.delete(label)) next.add(label);
+      if (!next.delete(id)) next.add(id);
       return next;
     });
   }
 
   protected addChoice(): void {
-    const labels = this.labels().filter((label) => this.picked().has(label));
-    if (labels.length === 0) return;
+    const ids = this.parts().flatMap(({ id }) => (this.picked().has(id) ? [id] : []));
+    if (ids.length === 0) return;
     const rule = this.rule();
-    const of = rule === 'oneFromEach' ? this.grouped(labels) : labels;
+    const of = rule === 'oneFromEach' ? this.grouped(ids) : ids;
     const n = rule === 'all' ? null : rule === 'nOf' ? Math.max(1, this.count()) : 1;
     this.choicesChange.emit([...this.choices(), { rule, n, of }]);
     this.picked.set(new Set());
     this.isChoosing.set(false);
   }
 
-  private grouped(labels: readonly string[]): string[][] {
+  private grouped(ids: readonly string[]): string[][] {
     const groups = new Map<string, string[]>();
-    for (const { label, group } of this.parts())
-      if (labels.includes(label)) groups.set(group, [...(groups.get(group) ?? []), label]);
+    for (const { id, group } of this.parts())
+      if (ids.includes(id)) groups.set(group, [...(groups.get(group) ?? []), id]);
     return [...groups.values()];
   }
 

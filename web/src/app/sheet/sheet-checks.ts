@@ -1,5 +1,4 @@
 import { fieldIssuesOf, sheetChangeSchema, type FieldIssue, type SheetChange } from '@vivid-cue/contract';
-import type { SheetRest } from './sheet-form';
 
 /** What the contract finds wrong with a sheet, field by field. */
 export function issuesOf(change: SheetChange): readonly FieldIssue[] {
@@ -11,22 +10,17 @@ export function issuesOf(change: SheetChange): readonly FieldIssue[] {
   }
 }
 
-/** A rule of choice in words. */
-export function choiceText({ rule, n, of: items }: NonNullable<SheetRest['choices']>[number]): string {
-  const isEach = rule === 'oneFromEach';
-  const names = items
-    .map((one) => (typeof one === 'string' ? one : one.join(isEach ? ' / ' : ' with ')))
-    .join(isEach ? ' · ' : ', ');
-  if (rule === 'all') return `All of ${names}`;
-  return isEach ? `One from each: ${names}` : `${n === 1 ? 'One' : n} of ${names}`;
-}
-
-/** What is wrong with a part as a whole, or with any field of its tempo or details. */
+/** What is wrong with a part, field by field of its own line left out, for those are marked where they stand. */
 export function issueOfPart(issues: readonly FieldIssue[], index: number): string {
   const start = `parts[${index}]`;
+  const own = new Set(['label', 'title', 'measures'].map((name) => `${start}.${name}`));
   const found = issues.filter(
     ({ where }) =>
-      where === start || where.startsWith(`${start}.tempo`) || where.startsWith(`${start}.detail`),
+      (where === start || where.startsWith(`${start}.`)) &&
+      !own.has(where.replace(/(?<=\w)\[.*$|(?<=measures).*$/u, '')),
   );
   return [...new Set(found.map(({ message }) => message))].join(' ');
 }
+
+/** What is wrong with a field, by its path; "" where nothing is. */
+export type IssueText = (where: string) => string;

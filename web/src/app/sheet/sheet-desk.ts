@@ -1,11 +1,4 @@
 import {
-  CdkDrag,
-  type CdkDragDrop,
-  CdkDragHandle,
-  CdkDropList,
-  CdkDropListGroup,
-} from '@angular/cdk/drag-drop';
-import {
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -20,18 +13,12 @@ import { FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService, type MenuItem } from 'primeng/api';
 import { Button, ButtonDirective } from 'primeng/button';
-import { InputNumber } from 'primeng/inputnumber';
-import { InputText } from 'primeng/inputtext';
 import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
-import { Textarea } from 'primeng/textarea';
 import { catchError, map, of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import type { SheetReading } from '@vivid-cue/core/sheet';
 import {
-  DEADLINE_KINDS,
-  PART_KINDS,
-  partInput,
   sheetFromStructure,
   sheetStructure,
   type AskedQuestion,
@@ -43,48 +30,43 @@ import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
-import { INSTRUMENTS } from '../ui/instruments.data';
 import { ProblemNote } from '../ui/problem-note';
-import { applyPrinted, takeAnswer, withAnswer, type Answer } from './answers';
-import { takeLongPaste } from './long-paste';
-import { PartDetails } from './part-details';
+import type { Editing } from '../ui/unsaved-edits';
+import { takeAnswer, withAnswer, type Answer } from './answers';
+import { BodyCard } from './body-card';
+import { DatesCard } from './dates-card';
+import { namedParts } from './part-groups';
+import { PartsCard } from './parts-card';
+import { PasteCard } from './paste-card';
 import { QuestionList } from './question-list';
+import { RulesCard } from './rules-card';
+import { issuesOf, type IssueText } from './sheet-checks';
 import { importSheet, saveSheetFile } from './sheet-files';
 import {
   addParts,
-  deadlineForm,
   emptySheet,
   nextYearOf,
-  partForm,
   sheetForm,
   sheetFrom,
-  type PartForm,
   type SheetEntry,
   type SheetForm,
   type SheetRest,
 } from './sheet-form';
-import { movePart, partGroups, partNames, placeInGroup, type PartGroup } from './part-groups';
-import { RulesCard } from './rules-card';
-import { issueOfPart, issuesOf } from './sheet-checks';
 import { SheetText } from './sheet-text';
-import { BOUND_CHOICES, unitChoices } from '../ui/tempo-choice';
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
   selector: 'vc-sheet-desk',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    BodyCard,
     Button,
     ButtonDirective,
-    CdkDrag,
-    CdkDragHandle,
-    CdkDropList,
-    CdkDropListGroup,
+    DatesCard,
     FormsModule,
-    InputNumber,
-    InputText,
     Menu,
-    PartDetails,
+    PartsCard,
+    PasteCard,
     ProblemNote,
     QuestionList,
     ReactiveFormsModule,
@@ -92,12 +74,11 @@ import { BOUND_CHOICES, unitChoices } from '../ui/tempo-choice';
     RulesCard,
     Select,
     SheetText,
-    Textarea,
   ],
   templateUrl: './sheet-desk.html',
   styleUrl: './sheet-desk.css',
 })
-export class SheetDesk implements OnInit {
+export class SheetDesk implements OnInit, Editing {
   private readonly api = inject(StudioApi);
   private readonly router = inject(Router);
   private readonly messages = inject(MessageService);
@@ -125,25 +106,21 @@ export class SheetDesk implements OnInit {
   protected readonly textFailure = signal<string | null>(null);
   protected readonly newer = signal<SheetView | null>(null);
   protected readonly importIssues = signal<readonly { readonly row: number; readonly message: string }[]>([]);
-  private readonly issues = signal<readonly FieldIssue[]>([]);
-  protected readonly hints = signal<Readonly<Record<string, string>>>({});
+  protected readonly issues = signal<readonly FieldIssue[]>([]);
+  protected readonly issueText = computed((): IssueText => {
+    const issues = this.issues();
+    return (where) => issues.find((issue) => issue.where === where)?.message ?? '';
+  });
+  /** Whether choices, notes or answers were changed; the fields know it of themselves. */
+  private isRestDirty = false;
+  private isSaved = false;
   protected readonly others = signal<readonly { readonly id: string; readonly label: string }[]>([]);
   protected readonly questions = computed(() => this.rest().questions ?? []);
   protected readonly openCount = computed(
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
-  protected readonly partGroups = partGroups;
-  protected readonly partNames = partNames;
-  protected readonly instruments = INSTRUMENTS;
-  protected readonly deadlineKinds = [...DEADLINE_KINDS];
-  protected readonly partKinds = [...PART_KINDS];
-  protected readonly bounds = [...BOUND_CHOICES];
-  protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
-  protected readonly measureWord = computed(() => (this.session.vocabulary() === 'uk' ? 'Bars' : 'Measures'));
-  protected readonly zones = Intl.supportedValuesOf('timeZone')
-    .concat('UTC')
-    .map((value) => ({ value, label: value.replaceAll('_', ' ') }));
+  protected readonly namedParts = namedParts;
   protected readonly fileMenu: MenuItem[] = [
     { label: 'Save as JSON', icon: 'pi pi-download', command: () => this.exportAs('json') },
     { label: 'Save the parts as CSV', icon: 'pi pi-download', command: () => this.exportAs('csv') },
@@ -199,6 +176,7 @@ export class SheetDesk implements OnInit {
       publishedText: publishedText ?? null,
     });
     this.form.set(sheetForm(change, this.session.zone()));
+    this.isRestDirty = false;
   }
 
   private async underline(text: string): Promise<SheetReading | null> {
@@ -212,10 +190,12 @@ export class SheetDesk implements OnInit {
     }
   }
 
-  protected takePaste(event: ClipboardEvent): void {
-    const taken = takeLongPaste(event);
-    if (taken?.refusal) this.textFailure.set(taken.refusal);
-    else if (taken) this.pasted.set(taken.value);
+  /** Whether something typed would be lost. */
+  hasEdits(): boolean {
+    if (this.isSaved) return false;
+    const isPasted =
+      this.isPasting() && this.pasted().trim() !== '' && this.pasted() !== this.reading()?.text;
+    return isPasted || this.isRestDirty || (this.form()?.dirty ?? false);
   }
 
   /** Reads the pasted text into the fields; what was typed before stays when the text cannot be read. */
@@ -232,6 +212,7 @@ export class SheetDesk implements OnInit {
     if (!reading) return;
     const change = sheetFromStructure(reading.sheet, { zone: this.session.zone(), newId });
     this.fill({ ...change, publishedText: reading.text });
+    this.form()?.markAsDirty();
     this.isPasting.set(false);
   }
 
@@ -248,6 +229,7 @@ export class SheetDesk implements OnInit {
       .subscribe({
         next: (sheet) => {
           this.fill(nextYearOf(sheet));
+          this.form()?.markAsDirty();
           this.isPasting.set(false);
         },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
@@ -265,6 +247,7 @@ export class SheetDesk implements OnInit {
       if (imported.kind === 'sheet')
         this.fill(sheetFromStructure(imported.sheet, { zone: this.session.zone(), newId }));
       else this.addImported(imported.csv);
+      this.form()?.markAsDirty();
       this.isPasting.set(false);
       this.failure.set(null);
     } catch (error) {
@@ -279,10 +262,7 @@ export class SheetDesk implements OnInit {
     this.importIssues.set(issues);
     const form = this.form();
     if (!form || parts.length === 0) return;
-    addParts(
-      form,
-      parts.map((part) => partInput(part, newId())),
-    );
+    addParts(form, parts);
     this.form.set(form);
   }
 
@@ -295,53 +275,24 @@ export class SheetDesk implements OnInit {
     return sheetFrom(form, this.rest());
   }
 
-  protected issue(where: string): string {
-    return this.issues().find((issue) => issue.where === where)?.message ?? '';
-  }
-
-  protected partIssue(index: number): string {
-    return issueOfPart(this.issues(), index);
-  }
-
-  protected addDeadline(): void {
-    this.form()?.controls.deadlines.push(deadlineForm(this.session.zone()));
-  }
-
-  protected addPart(): void {
-    this.form()?.controls.parts.push(partForm());
-  }
-
-  /** A part dropped in another group holds from then on for what that group holds for. */
-  protected drop({ item, container, currentIndex }: CdkDragDrop<PartGroup, PartGroup, number>): void {
-    const part = this.form()?.controls.parts.at(item.data);
-    part?.controls.detail.controls.appliesTo.setValue(container.data.name);
-    this.movePart(item.data, placeInGroup(container.data, currentIndex, item.data));
-  }
-
-  protected movePart(from: number, to: number): void {
-    const form = this.form();
-    if (form) movePart(form, from, to);
-  }
-
-  /** Reads a printed tempo into the fields; what cannot be read is said, and the fields stay. */
-  protected readPrinted(part: PartForm): void {
-    const hint = applyPrinted(part);
-    this.hints.update((hints) => ({ ...hints, [part.controls.id.value]: hint }));
-  }
-
   protected answer(answer: Answer): void {
     const form = this.form();
     if (!form) return;
-    takeAnswer(form, answer, newId);
-    this.rest.update((rest) => withAnswer(rest, answer.question, answer));
+    takeAnswer(form, answer);
+    this.changeRest((rest) => withAnswer(rest, answer.question, answer));
   }
 
   protected reopen(question: AskedQuestion): void {
-    this.rest.update((rest) => withAnswer(rest, question, null));
+    this.changeRest((rest) => withAnswer(rest, question, null));
   }
 
   protected keep<List extends 'choices' | 'notes'>(list: List, value: SheetRest[List]): void {
-    this.rest.update((rest) => ({ ...rest, [list]: value }));
+    this.changeRest((rest) => ({ ...rest, [list]: value }));
+  }
+
+  private changeRest(change: (rest: SheetRest) => SheetRest): void {
+    this.rest.update(change);
+    this.isRestDirty = true;
   }
 
   protected save(): void {
@@ -376,6 +327,7 @@ export class SheetDesk implements OnInit {
 
   private leave(): void {
     const studentId = this.student();
+    this.isSaved = true;
     this.messages.add({ severity: 'success', summary: 'Sheet saved', life: 4000 });
     void this.router.navigate(studentId === undefined ? ['/sheets'] : ['/students', studentId]);
   }

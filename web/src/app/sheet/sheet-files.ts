@@ -1,6 +1,14 @@
 import { parse, unparse } from 'papaparse';
-import type { StructuredSheet } from '@vivid-cue/core/sheet';
-import { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from '@vivid-cue/contract';
+import { exchangedSheet, type ExchangedSheet, type StructuredSheet } from '@vivid-cue/core/sheet';
+import { v7 as newId } from 'uuid';
+import {
+  adoptedSheet,
+  CSV_COLUMNS,
+  csvRows,
+  partsFromCsv,
+  type CsvParts,
+  type CsvRow,
+} from '@vivid-cue/contract';
 
 /** Longest file that is imported. Units: bytes (our own limit). */
 const FILE_LIMIT = 1_000_000;
@@ -32,16 +40,16 @@ function sheetOf(text: string, name: string): StructuredSheet {
   } catch {
     throw new Error(`"${name}" is no complete JSON file; export it again.`);
   }
-  const sheet = value as StructuredSheet;
+  const sheet = value as ExchangedSheet;
   const lists = ['instruments', 'division', 'deadlines', 'parts', 'choices', 'notes', 'questions'] as const;
   const missing = lists.filter((list) => !Array.isArray((value as Record<string, unknown>)[list]));
   if (missing.length > 0) throw new Error(`"${name}" is no sheet: it has no list of ${missing.join(', ')}.`);
-  return sheet;
+  return adoptedSheet(sheet, newId);
 }
 
 function partsOf(text: string): CsvParts {
   const { data, meta } = parse<CsvRow>(text, { header: true, skipEmptyLines: 'greedy' });
-  return partsFromCsv(meta.fields ?? [], data);
+  return partsFromCsv(meta.fields ?? [], data, newId);
 }
 
 /** Hands a sheet to the browser as a file. */
@@ -52,7 +60,7 @@ export function saveSheetFile(sheet: StructuredSheet, kind: 'json' | 'csv'): voi
     .replace(/[^\p{L}\d]+/gu, '-');
   const content =
     kind === 'json'
-      ? JSON.stringify(sheet, null, 2)
+      ? JSON.stringify(exchangedSheet(sheet), null, 2)
       : unparse({
           fields: [...CSV_COLUMNS],
           data: csvRows(sheet.parts).map((row) => CSV_COLUMNS.map((column) => row[column] ?? '')),

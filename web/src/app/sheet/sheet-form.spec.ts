@@ -1,4 +1,5 @@
-import { blankDetail, sheetChangeSchema, type SheetChange } from '@vivid-cue/contract';
+import { blankPart } from '@vivid-cue/core/sheet';
+import { sheetChangeSchema, type SheetChange } from '@vivid-cue/contract';
 import { issuesOf } from './sheet-checks';
 import { emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
 import { fieldsFrom, tempoFrom, unitChoices } from '../ui/tempo-choice';
@@ -24,30 +25,18 @@ const sheet: SheetChange = {
   ],
   parts: [
     {
-      id: ID,
-      kind: 'etude',
-      label: 'List A',
-      workTitle: 'Slack Water',
-      from: '1',
-      to: '22A',
+      ...blankPart('List A', 'etude', ID),
+      title: 'Slack Water',
+      measures: [
+        { from: 29, to: 'end', anchorText: null },
+        { from: 1, to: '22A', anchorText: null },
+      ],
+      scope: { instruments: ['flute'], divisions: [], options: ['List A'] },
       tempo,
-      detail: {
-        ...blankDetail(),
-        measures: [{ from: '1', to: '22A', anchorText: null }],
-        memory: true,
-        points: 30,
-      },
+      memory: true,
+      points: 30,
     },
-    {
-      id: ID.replace('8000', '8001'),
-      kind: 'aural',
-      label: 'Aural',
-      workTitle: '',
-      from: null,
-      to: null,
-      tempo: noTempo,
-      detail: blankDetail(),
-    },
+    { ...blankPart('Aural', 'aural', ID.replace('8000', '8001')), tempo: noTempo },
   ],
 };
 
@@ -64,7 +53,7 @@ describe('the sheet’s fields', () => {
     form.patchValue({
       body: '  Skerry Board ',
       deadlines: [{ date: '2027-05-01' }],
-      parts: [{ measures: ' 22a–30 ' }],
+      parts: [{ fields: { measures: ' 22a–30 ' } }],
     });
     const { change } = sheetFrom(form);
     expect([change.body, change.deadlines[0]?.time, change.deadlines[0]?.zone]).toEqual([
@@ -72,7 +61,7 @@ describe('the sheet’s fields', () => {
       null,
       'Europe/Berlin',
     ]);
-    expect([change.parts[0]?.from, change.parts[0]?.to]).toEqual(['22A', '30']);
+    expect(change.parts[0]?.measures.map(({ from, to }) => [from, to])).toEqual([['22A', 30]]);
     expect(change.parts[0]?.tempo).toEqual(noTempo);
     // What was begun is not taken for blank: it needs its number.
     for (const begun of [{ printed: 'q =' }, { bound: 'min' as const }]) {
@@ -97,6 +86,14 @@ describe('the sheet’s fields', () => {
       expect(tempoFrom(fieldsFrom(mark)))
         .withContext(mark.bound)
         .toEqual(mark);
+  });
+
+  it('name the field that cannot be read, and keep the others', () => {
+    const form = sheetForm(sheet, 'UTC');
+    form.patchValue({ parts: [{ fields: { octaves: 'two', measures: '30-4', points: '40' } }] });
+    const { change, issues } = sheetFrom(form);
+    expect(issues.map(({ where }) => where).sort()).toEqual(['parts[0].measures', 'parts[0].octaves']);
+    expect([change.parts[0]?.points, change.parts[0]?.scope]).toEqual([40, sheet.parts[0]?.scope]);
   });
 
   it('give each new part an identifier of its own and speak the studio’s words', () => {

@@ -1,17 +1,19 @@
 import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { v7 as newId } from 'uuid';
 import type { BeatUnit, TempoBound } from '@vivid-cue/core/music';
-import { readSpanPhrase, type Accompaniment, type Repeats, type SheetSpan } from '@vivid-cue/core/sheet';
-import type { ScaleNoteValue } from '@vivid-cue/core/scale';
 import {
-  blankDetail,
-  type DeadlineInput,
-  type FieldIssue,
-  type PartDetail,
-  type SheetChange,
-  type SheetPartInput,
-  type SheetView,
-} from '@vivid-cue/contract';
+  blankPart,
+  fieldOf,
+  isSameField,
+  PART_FIELDS,
+  partField,
+  readField,
+  withField,
+  writeField,
+  type PartField,
+  type SheetPart,
+} from '@vivid-cue/core/sheet';
+import type { DeadlineInput, FieldIssue, SheetChange, SheetView } from '@vivid-cue/contract';
 import { fieldsFrom, tempoFrom } from '../ui/tempo-choice';
 
 type Text = FormControl<string>;
@@ -27,42 +29,20 @@ export type DeadlineForm = FormGroup<{
   text: Text;
 }>;
 
-/** The fields of what a part states beside its tempo. */
-export type DetailForm = FormGroup<{
-  appliesTo: Text;
-  composer: Text;
-  book: Text;
-  number: Text;
-  page: Text;
-  edition: Text;
-  key: Text;
-  octaves: FormControl<number | null>;
-  noteValue: FormControl<ScaleNoteValue | null>;
-  rangeLow: Text;
-  rangeHigh: Text;
-  articulation: Text;
-  memory: FormControl<boolean | null>;
-  repeats: FormControl<Repeats>;
-  accompaniment: FormControl<Accompaniment | null>;
-  minSeconds: FormControl<number | null>;
-  maxSeconds: FormControl<number | null>;
-  points: FormControl<number | null>;
-}>;
+/** Fields of a part that are typed as one text each; the tempo has fields of its own. */
+export type TypedField = Exclude<PartField['name'], 'tempo'>;
 
-/** The fields of one part. */
+/** The fields of one part. Shape: `stood` is the part they were filled with, for what no field shows. */
 export type PartForm = FormGroup<{
   id: Text;
-  kind: FormControl<SheetPartInput['kind']>;
-  label: Text;
-  workTitle: Text;
-  measures: Text;
+  fields: FormGroup<Record<TypedField, Text>>;
   printed: Text;
   bound: FormControl<TempoBound>;
   beatUnit: FormControl<BeatUnit | null>;
   low: FormControl<number | null>;
   high: FormControl<number | null>;
   words: Text;
-  detail: DetailForm;
+  stood: FormControl<SheetPart>;
 }>;
 
 /** The fields of a whole sheet; choices, notes and questions are kept beside it. */
@@ -80,6 +60,11 @@ export type SheetRest = Pick<SheetChange, 'choices' | 'notes' | 'questions' | 'p
 
 const text = (value: string | null | undefined): Text => new FormControl(value ?? '', { nonNullable: true });
 
+/** Every field but the tempo. */
+export const TYPED_FIELDS: readonly (PartField & { readonly name: TypedField })[] = PART_FIELDS.filter(
+  (field): field is PartField & { readonly name: TypedField } => field.name !== 'tempo',
+);
+
 /** Fields of a date; a new one is an audition in the studio's zone. */
 export function deadlineForm(zone: string, known?: DeadlineInput): DeadlineForm {
   return new FormGroup({
@@ -93,61 +78,31 @@ export function deadlineForm(zone: string, known?: DeadlineInput): DeadlineForm 
   });
 }
 
-function detailForm(detail: PartDetail): DetailForm {
-  return new FormGroup({
-    appliesTo: text(detail.appliesTo.join('; ')),
-    composer: text(detail.composer),
-    book: text(detail.book),
-    number: text(detail.number),
-    page: text(detail.page),
-    edition: text(detail.edition),
-    key: text(detail.key),
-    octaves: new FormControl<number | null>(detail.octaves),
-    noteValue: new FormControl<ScaleNoteValue | null>(detail.noteValue ?? null),
-    rangeLow: text(detail.range?.low),
-    rangeHigh: text(detail.range?.high),
-    articulation: text(detail.articulation),
-    memory: new FormControl<boolean | null>(detail.memory),
-    repeats: new FormControl<Repeats>(detail.repeats ?? 'unstated', { nonNullable: true }),
-    accompaniment: new FormControl<Accompaniment | null>(detail.accompaniment ?? null),
-    minSeconds: new FormControl<number | null>(detail.minSeconds),
-    maxSeconds: new FormControl<number | null>(detail.maxSeconds),
-    points: new FormControl<number | null>(detail.points),
-  });
-}
-
 /** Fields of a part; a new one is an etude at an exact tempo. */
-export function partForm(known?: SheetPartInput): PartForm {
+export function partForm(known?: SheetPart): PartForm {
+  const part = known ?? blankPart('Etude', 'etude', newId());
   const tempo = known
     ? fieldsFrom(known.tempo)
     : { bound: 'exact' as const, beatUnit: 'quarter' as const, low: null, high: null, words: '' };
+  const fields = Object.fromEntries(
+    TYPED_FIELDS.map((field) => [field.name, text(writeField(field, fieldOf(part, field.name)))]),
+  ) as Record<TypedField, Text>;
   return new FormGroup({
-    id: text(known?.id ?? newId()),
-    kind: new FormControl<SheetPartInput['kind']>(known?.kind ?? 'etude', { nonNullable: true }),
-    label: text(known?.label ?? 'Etude'),
-    workTitle: text(known?.workTitle),
-    measures: text(known ? measuresPhrase(known) : ''),
+    id: text(part.id),
+    fields: new FormGroup(fields),
     printed: text(''),
     bound: new FormControl<TempoBound>(tempo.bound, { nonNullable: true }),
     beatUnit: new FormControl<BeatUnit | null>(tempo.beatUnit),
     low: new FormControl<number | null>(tempo.low),
     high: new FormControl<number | null>(tempo.high),
     words: text(tempo.words),
-    detail: detailForm(known?.detail ?? blankDetail()),
+    stood: new FormControl<SheetPart>(part, { nonNullable: true }),
   });
 }
 
-/** The measures of a part as one phrase that reads back the same. */
-function measuresPhrase({ from, to, detail }: SheetPartInput): string {
-  const runs = detail?.measures ?? [];
-  const spans = runs.length > 0 ? runs : from === null || to === null ? [] : [{ from, to, anchorText: null }];
-  return spans
-    .map((span) => {
-      const isPlain = /^\d/u.test(span.from) && /^\d/u.test(span.to);
-      if (isPlain) return span.from === span.to ? span.from : `${span.from}–${span.to}`;
-      return span.anchorText ?? `${span.from} to ${span.to}`;
-    })
-    .join(', ');
+/** The control of a typed field. */
+export function controlOf(part: PartForm, name: TypedField): Text {
+  return part.controls.fields.controls[name];
 }
 
 /** An empty sheet with one date and one part. */
@@ -184,11 +139,11 @@ const orNull = (value: string): string | null => (value.trim() === '' ? null : v
 
 /**
  * What the fields say, as the contract wants it.
- * Shape:  empty texts of optional fields become null; measures that cannot be read are an issue and left out
+ * Shape:  empty texts of optional fields become null; what cannot be read is an issue and left out
  * Errors: none; the contract's schema judges the rest
  */
 export function sheetFrom(form: SheetForm, rest: SheetRest = {}): SheetEntry {
-  const { body, year, division, instrument, deadlines, parts } = form.getRawValue();
+  const { body, year, division, instrument, deadlines } = form.getRawValue();
   const issues: FieldIssue[] = [];
   const change = {
     body: body.trim(),
@@ -204,81 +159,75 @@ export function sheetFrom(form: SheetForm, rest: SheetRest = {}): SheetEntry {
       zone,
       text: orNull(printed),
     })),
-    parts: parts.map((part, n) => {
-      const spans = spansOf(part.measures);
-      if (typeof spans === 'string') issues.push({ where: `parts[${n}].from`, message: spans });
-      return partFrom(part, typeof spans === 'string' ? [] : spans);
+    parts: form.controls.parts.controls.map((part, n) => {
+      const read = partFrom(part);
+      issues.push(...read.issues.map(({ where, message }) => ({ where: `parts[${n}].${where}`, message })));
+      return read.part;
     }),
     ...rest,
   };
   return { change, issues };
 }
 
-function spansOf(phrase: string): readonly SheetSpan[] | string {
-  if (phrase.trim() === '') return [];
-  const read = readSpanPhrase(phrase);
-  return 'measures' in read ? read.measures : read.question;
+function partFrom(form: PartForm): { readonly part: SheetPart; readonly issues: readonly FieldIssue[] } {
+  const { id, printed, bound, beatUnit, low, high, words, stood } = form.getRawValue();
+  const issues: FieldIssue[] = [];
+  // A part whose tempo nobody touched states none.
+  const isUntouched = bound === 'exact' && low === null && printed.trim() === '';
+  const tempo = tempoFrom({ bound: isUntouched ? 'none' : bound, beatUnit, low, high, words });
+  let part: SheetPart = { ...stood, id, tempo };
+  for (const field of TYPED_FIELDS) {
+    const typed = controlOf(form, field.name).value;
+    // A field that nobody typed into keeps what no text holds: the words of an anchor, instrument and list of a scope.
+    if (typed === writeField(field, fieldOf(stood, field.name))) continue;
+    const read = readField(field, typed);
+    if ('issue' in read) issues.push({ where: field.name, message: read.issue });
+    else part = withField(part, field.name, read.value);
+  }
+  return { part, issues };
 }
 
-function partFrom(part: ReturnType<PartForm['getRawValue']>, spans: readonly SheetSpan[]): SheetPartInput {
-  const { id, kind, label, workTitle, detail, measures: _measures, printed, ...tempo } = part;
-  // A part whose tempo nobody touched states none.
-  const isUntouched = tempo.bound === 'exact' && tempo.low === null && printed.trim() === '';
-  const runs = spans.map(({ from, to, anchorText }) => ({ from: String(from), to: String(to), anchorText }));
-  const [low, high] = [orNull(detail.rangeLow), orNull(detail.rangeHigh)];
-  return {
-    id,
-    kind,
-    label: label.trim(),
-    workTitle: workTitle.trim(),
-    from: runs[0]?.from ?? null,
-    to: runs.at(-1)?.to ?? null,
-    tempo: tempoFrom(isUntouched ? { ...tempo, bound: 'none' } : tempo),
-    detail: {
-      appliesTo: detail.appliesTo
-        .split(';')
-        .map((one) => one.trim())
-        .filter((one) => one !== ''),
-      composer: orNull(detail.composer),
-      book: orNull(detail.book),
-      number: orNull(detail.number),
-      page: orNull(detail.page),
-      edition: orNull(detail.edition),
-      measures: runs,
-      key: orNull(detail.key),
-      octaves: detail.octaves,
-      noteValue: detail.noteValue,
-      range: low === null || high === null ? null : { low, high },
-      articulation: orNull(detail.articulation),
-      memory: detail.memory,
-      repeats: detail.repeats,
-      accompaniment: detail.accompaniment,
-      minSeconds: detail.minSeconds,
-      maxSeconds: detail.maxSeconds,
-      points: detail.points,
-    },
-  };
+/** Whether two parts state the same, field by field. */
+export function isSamePart(a: SheetPart, b: SheetPart): boolean {
+  return PART_FIELDS.every((field) => isSameField(field, fieldOf(a, field.name), fieldOf(b, field.name)));
 }
 
 /** A sheet to start the next year's from: its parts with identifiers of their own, its dates without their days. */
 export function nextYearOf(sheet: SheetView): SheetChange {
   const unset = { date: null, endDate: null, text: null };
+  const ids = new Map(sheet.parts.map(({ id }) => [id, newId()]));
+  const own = (id: string): string => ids.get(id) ?? id;
   return {
     ...sheet,
     year: /^\d{4}$/u.test(sheet.year) ? String(Number(sheet.year) + 1) : '',
     deadlines: sheet.deadlines.map((deadline) => ({ ...deadline, ...unset, id: newId() })),
-    parts: sheet.parts.map((part) => ({ ...part, id: newId() })),
+    parts: sheet.parts.map((part) => ({ ...part, id: own(part.id) })),
+    choices: (sheet.choices ?? []).map((choice) => ({
+      ...choice,
+      of: choice.of.map((one) => (typeof one === 'string' ? own(one) : one.map(own))),
+    })),
     questions: [],
     publishedText: null,
   };
 }
 
 /** Adds parts to a sheet; they take the place of parts that say nothing yet. */
-export function addParts(form: SheetForm, parts: readonly SheetPartInput[]): void {
+export function addParts(form: SheetForm, parts: readonly SheetPart[]): void {
   const known = form.controls.parts;
   const isBlank = known.controls.every(
-    ({ controls }) => controls.workTitle.value === '' && controls.low.value === null,
+    (part) => controlOf(part, 'title').value === '' && part.controls.low.value === null,
   );
   if (isBlank) known.clear();
   for (const part of parts) known.push(partForm(part));
+}
+
+/** A copy of a part with an identifier of its own. */
+export function copyOf(part: PartForm): PartForm {
+  const { part: stated } = partFrom(part);
+  return partForm({ ...stated, id: newId() });
+}
+
+/** Whether a name is that of a typed field. */
+export function isTypedField(name: string): name is TypedField {
+  return name !== 'tempo' && partField(name) !== null;
 }

@@ -26,7 +26,7 @@ import { StudioApi } from '../data/studio-api';
 import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
-import { daysText, percentText } from '../ui/texts';
+import { daysText, readinessNumber } from '../ui/texts';
 
 interface Loaded {
   readonly page: StudentPageView | null;
@@ -99,7 +99,7 @@ export class StudentPage {
     { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
   ];
   protected readonly daysText = daysText;
-  protected readonly percentText = percentText;
+  protected readonly readinessOf = readinessNumber;
 
   constructor() {
     const place = inject(PlaceStore);

@@ -1,3 +1,5 @@
+import { SLIPS_LEAD_BELOW } from '@vivid-cue/core/readiness';
+
 /**
  * Days to a date as people say them.
  * Shape:  "today", "tomorrow", "17 days", "3 days ago"
@@ -17,6 +19,30 @@ export function daysText(days: number): string {
 export function percentText(chance: number): string {
   if (chance < 0.005) return '<1';
   return chance > 0.995 ? '>99' : String(Math.round(chance * 100));
+}
+
+/** A readiness in two pieces: the number, and what it counts. Shape: null where nothing is known. */
+export interface ReadinessNumber {
+  readonly number: string;
+  readonly unit: string;
+}
+
+/**
+ * A readiness as a page shows it: the chance, or the expected slips where the chance is under five in a hundred.
+ * Shape:  null where nothing is known
+ * Units:  chance 0 to 1; slips a run
+ */
+export function readinessNumber({
+  chance,
+  expectedSlips,
+}: {
+  readonly chance: number | null;
+  readonly expectedSlips: number | null;
+}): ReadinessNumber | null {
+  if (chance === null) return null;
+  return chance < SLIPS_LEAD_BELOW && expectedSlips !== null
+    ? { number: expectedSlips.toFixed(1), unit: 'slips a run' }
+    : { number: percentText(chance), unit: '%' };
 }
 
 /**

@@ -58,7 +58,7 @@ function read({
   instrument,
   quarterBpm,
   numbering,
-  range,
+  runs,
   ornamentRules,
 }: ReadRequest): ScoreReading {
   tell({ step: 'opening' });
@@ -74,10 +74,9 @@ function read({
     prints: measurePrints(score, line),
     facts: measureFacts(score, line, { reading, bpm }),
     engraved: engravedNotes(score, line),
-    suggestions: suggestPassages(score, line, {
-      reading,
-      range: range ?? { fromIndex: 0, endIndex: score.measures.length },
-    }),
+    suggestions: (runs.length > 0 ? runs : [{ fromIndex: 0, endIndex: score.measures.length }]).flatMap(
+      (range) => suggestPassages(score, line, { reading, range }),
+    ),
   };
 }
 

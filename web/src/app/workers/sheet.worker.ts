@@ -1,12 +1,13 @@
 /// <reference lib="webworker" />
 import { readErrata, readSheet } from '@vivid-cue/core/sheet';
+import { v7 as newId } from 'uuid';
 import type { ReaderAnswer, ReaderRequest } from '../data/sheet-reader';
 
 addEventListener('message', ({ data }: MessageEvent<ReaderRequest>) => {
   const answer = (): ReaderAnswer => {
     try {
       return data.kind === 'sheet'
-        ? { id: data.id, reading: readSheet(data.text) }
+        ? { id: data.id, reading: readSheet(data.text, newId) }
         : { id: data.id, errata: readErrata(data.text, data.base) };
     } catch {
       return { id: data.id, failure: 'The text could not be read; paste a shorter part of it.' };

@@ -8,7 +8,6 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { v7 as newId } from 'uuid';
 import { MessageService } from 'primeng/api';
@@ -102,7 +101,7 @@ export class CuesPanel {
     const call = editing
       ? this.api.changeCue(editing, cue)
       : this.api.addCue(partId, { id: this.id, ...cue, findingKey: null });
-    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+    this.room.send(call).subscribe({
       next: (saved) => {
         this.id = newId();
         this.room.replaceCue(saved);
@@ -117,10 +116,7 @@ export class CuesPanel {
       this.room.dropCue(cue.id);
       const data = {
         undo: () => {
-          this.api
-            .restoreCue(cue.id)
-            .pipe(takeUntilDestroyed(this.destroyRef))
-            .subscribe(() => this.room.replaceCue(cue));
+          this.room.run(this.api.restoreCue(cue.id), () => this.room.replaceCue(cue));
         },
       };
       this.messages.add({ severity: 'secondary', summary: 'Cue removed', life: 12_000, data });

@@ -40,7 +40,7 @@ export class FactsLine {
     const [result, span] = [this.reading.result(), this.selection()];
     const measures = this.room.room()?.score?.digest.measures ?? [];
     if (!result || !span) return '';
-    const own = spanFacts(result.facts, span);
+    const own = spanFacts(result.facts, [span]);
     const vocabulary = this.session.vocabulary();
     const number = (index: number): string => measures[index]?.number ?? '';
     const line = [

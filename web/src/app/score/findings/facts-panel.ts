@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Button } from 'primeng/button';
-import { measuresText, measureWord, signatureWords } from '@vivid-cue/core/music';
+import { measureWord, signatureWords } from '@vivid-cue/core/music';
 import { spanFacts, type Counted } from '@vivid-cue/core/reading';
-import type { Span } from '@vivid-cue/core/score';
+import { runsText, type Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import { secondsText } from '../../ui/texts';
 import { NumberingForm } from './numbering-form';
@@ -72,9 +72,11 @@ export class FactsPanel {
 
   readonly selection = input<Span | null>(null);
 
-  private readonly span = computed((): Span => {
-    const count = this.room.room()?.score?.digest.measures.length ?? 0;
-    return this.selection() ?? this.room.room()?.range ?? { fromIndex: 0, endIndex: count };
+  private readonly spans = computed((): readonly Span[] => {
+    const selection = this.selection();
+    if (selection) return [selection];
+    const { runs, score } = this.room.room() ?? { runs: [], score: null };
+    return runs.length > 0 ? runs : [{ fromIndex: 0, endIndex: score?.digest.measures.length ?? 0 }];
   });
   protected readonly word = computed(() => measureWord(1, this.session.vocabulary()));
   /** The one selected measure. */
@@ -85,10 +87,11 @@ export class FactsPanel {
   protected readonly isDeciding = computed(() => this.store.deciding()?.places[0] === this.single());
   protected readonly title = computed(() => {
     const measures = this.room.room()?.score?.digest.measures ?? [];
-    const { fromIndex, endIndex } = this.span();
-    const numbers = measuresText(
-      measures[fromIndex]?.number ?? '',
-      measures[endIndex - 1]?.number ?? '',
+    const numbers = runsText(
+      this.spans().map(({ fromIndex, endIndex }) => ({
+        from: measures[fromIndex]?.number ?? '',
+        to: measures[endIndex - 1]?.number ?? '',
+      })),
       this.session.vocabulary(),
     );
     return this.selection() ? numbers : `All that is asked, ${numbers}`;
@@ -96,7 +99,7 @@ export class FactsPanel {
   protected readonly facts = computed((): readonly Fact[] => {
     const result = this.store.result();
     if (!result) return [{ what: 'Reading', text: 'not yet' }];
-    const own = spanFacts(result.facts, this.span());
+    const own = spanFacts(result.facts, this.spans());
     const seconds = own.seconds === null ? '' : `, ${secondsText(own.seconds)}`;
     const rate = own.top?.notesPerSecond ?? 0;
     const list: Fact[] = [

@@ -38,7 +38,7 @@ function studyOf(bars: readonly string[]): Uint8Array {
 }
 
 describe('LayerStore', () => {
-  const range = signal<{ fromIndex: number; endIndex: number } | null>(null);
+  const runs = signal<{ fromIndex: number; endIndex: number }[]>([]);
   const vocabulary = signal<'us' | 'uk'>('us');
   const instrument = signal('flute');
   let layers: LayerStore;
@@ -56,7 +56,7 @@ describe('LayerStore', () => {
       facts: measureFacts(score, line, { reading, bpm: 96 }),
       engraved: engravedNotes(score, line),
     };
-    range.set(null);
+    runs.set([]);
     vocabulary.set('us');
     instrument.set('flute');
     const room = signal({
@@ -65,8 +65,8 @@ describe('LayerStore', () => {
       },
       score: { digest: digestScore(score) },
       cues: [{ fromIndex: 1, endIndex: 3 }],
-      get range() {
-        return range();
+      get runs() {
+        return runs();
       },
     });
     TestBed.configureTestingModule({
@@ -100,7 +100,7 @@ describe('LayerStore', () => {
   });
 
   it('asks only the measures that the sheet asks for', () => {
-    range.set({ fromIndex: 0, endIndex: 4 });
+    runs.set([{ fromIndex: 0, endIndex: 4 }]);
     expect(layers.names()[0]?.label).toBe('every note off the key, 1');
     expect(layers.nameSentence()).toBe('1 in m. 4');
   });

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { withSigns } from '@vivid-cue/core/music';
-import { measureIndexes, type Span } from '@vivid-cue/core/score';
+import { inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
 import { ReadingStore } from './reading-store';
@@ -46,20 +46,18 @@ export class LayerStore {
   /** The note that is asked for; null takes the first of the list. */
   readonly askedName = signal<string | null>(null);
 
-  private readonly span = computed((): Span => {
-    const count = this.room.room()?.score?.digest.measures.length ?? 0;
-    return this.room.room()?.range ?? { fromIndex: 0, endIndex: count };
-  });
+  private readonly runs = computed(() => this.room.room()?.runs ?? []);
   private readonly facts = computed(() =>
-    (this.reading.result()?.facts ?? []).slice(this.span().fromIndex, this.span().endIndex),
+    (this.reading.result()?.facts ?? []).filter(({ index }) => inRuns(this.runs(), index)),
   );
   /** The notes that can be asked for, those off the key first. */
   readonly names = computed(() => {
     const offKey = new Set<string>();
     const counts = new Map<string, number>();
-    const { fromIndex, endIndex } = this.span();
+    const runs = this.runs();
     let off = 0;
-    for (const note of (this.reading.result()?.engraved ?? []).slice(fromIndex, endIndex).flat()) {
+    const asked = (this.reading.result()?.engraved ?? []).filter((_, index) => inRuns(runs, index));
+    for (const note of asked.flat()) {
       if (note.isOffKey && note.note > 0) off += 1;
       if (note.name === null || note.note === 0) continue;
       counts.set(note.name, (counts.get(note.name) ?? 0) + 1);
@@ -80,9 +78,9 @@ export class LayerStore {
   /** Counts of the asked note by measure index. */
   private readonly nameCounts = computed(() => {
     const name = this.name();
-    const { fromIndex, endIndex } = this.span();
+    const runs = this.runs();
     return (this.reading.result()?.engraved ?? []).map((notes, index) =>
-      index < fromIndex || index >= endIndex
+      !inRuns(runs, index)
         ? 0
         : notes.filter((note) => note.note > 0 && (name === OFF_KEY ? note.isOffKey : note.name === name))
             .length,

@@ -5,7 +5,7 @@ import { of, Subject, switchMap, takeUntil } from 'rxjs';
 import { cueOfFinding } from '@vivid-cue/core/cues';
 import { measuresText } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
-import { inSpan } from '@vivid-cue/core/score';
+import { inRuns } from '@vivid-cue/core/score';
 import type { CueView, FindingMarkView } from '@vivid-cue/contract';
 import { ScoreApi } from '../../data/score-api';
 import {
@@ -63,7 +63,7 @@ export class ReadingStore {
     const measures = this.digest()?.measures ?? [];
     return (index: number): string => measures[index]?.number ?? '';
   });
-  private readonly range = computed(() => this.room.room()?.range ?? null);
+  private readonly runs = computed(() => this.room.room()?.runs ?? []);
   private readonly marks = computed(() => this.room.room()?.findingMarks ?? []);
   private readonly cues = computed(() => this.room.room()?.cues ?? []);
   private readonly pinned = computed(() => this.marks().find(({ mark }) => mark === 'pinned') ?? null);
@@ -71,13 +71,11 @@ export class ReadingStore {
   private readonly worded = computed(() => {
     const result = this.result();
     if (!result) return [];
-    const range = this.range();
+    const runs = this.runs();
     const { prints, facts } = result;
     const found = { pin: this.pinned(), prints, facts, numberOf: this.numberOf() };
     return withPin(result.findings, found)
-      .filter(
-        ({ places }) => places.length === 0 || range === null || places.some((index) => inSpan(range, index)),
-      )
+      .filter(({ places }) => places.length === 0 || places.some((index) => inRuns(runs, index)))
       .map((finding) => ({
         ...finding,
         title: this.spoken(finding.title),
@@ -156,7 +154,7 @@ export class ReadingStore {
     const partId = this.room.room()?.programPartId;
     const measures = this.room.room()?.score?.digest.measures ?? [];
     if (partId === undefined) return;
-    const first = finding.places[0] ?? this.room.room()?.range?.fromIndex ?? 0;
+    const first = finding.places[0] ?? this.runs()[0]?.fromIndex ?? 0;
     const isRun = finding.places.every((index, n) => index === first + n);
     const last = isRun ? (finding.places.at(-1) ?? first) : first;
     const { kind, text } = cueOfFinding(finding);

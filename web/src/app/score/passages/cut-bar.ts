@@ -18,6 +18,7 @@ import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { secondsText } from '../../ui/texts';
 import type { RibbonMeasure } from '../ribbon/ribbon-model';
+import { secondsAt } from '@vivid-cue/core/music';
 
 /** Makes a passage of the selected or typed measures. */
 @Component({
@@ -121,7 +122,7 @@ export class CutBar {
     if (!span) return 'Drag on the ribbon, or type.';
     if (bpm === null) return '';
     const quarters = spanQuarters(this.measures(), span);
-    return `${secondsText((quarters * 60) / bpm)} at the target tempo`;
+    return `${secondsText(secondsAt(quarters, bpm))} at the target tempo`;
   });
 
   constructor() {

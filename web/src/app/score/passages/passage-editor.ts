@@ -8,6 +8,7 @@ import {
   input,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -32,6 +33,7 @@ const RULES: readonly { readonly value: RungRule; readonly label: string }[] = [
   { value: 'no-surprises', label: 'no slip in eight reps over two days' },
 ];
 const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: string }[] = [
+  { value: 'usual', label: 'the usual eight' },
   { value: 'percent', label: 'percent of the target' },
   { value: 'bpm', label: 'beats a minute' },
   { value: 'dial', label: 'the metronome’s own numbers' },
@@ -125,7 +127,7 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
               appendTo="body"
             />
           </div>
-          @if (stepKind() !== 'dial') {
+          @if (stepKind() === 'percent' || stepKind() === 'bpm') {
             <div class="field">
               <label for="passage-size">Step</label>
               <p-inputnumber
@@ -219,7 +221,7 @@ export class PassageEditor {
   protected readonly bpm = signal<number | null>(null);
   protected readonly unit = signal<BeatUnit>('quarter');
   protected readonly isOwn = signal(false);
-  protected readonly stepKind = signal<LadderStep['kind']>('percent');
+  protected readonly stepKind = signal<LadderStep['kind']>('usual');
   protected readonly stepSize = signal<number | null>(4);
   protected readonly rule = signal<RungRule>('three-in-a-row');
   protected readonly isBusy = signal(false);
@@ -233,7 +235,7 @@ export class PassageEditor {
   });
   private readonly step = computed((): LadderStep => {
     const kind = this.stepKind();
-    return kind === 'dial' ? { kind } : { kind, size: this.stepSize() ?? 0 };
+    return kind === 'dial' || kind === 'usual' ? { kind } : { kind, size: this.stepSize() ?? 0 };
   });
   protected readonly bpmIssue = computed(() => {
     const toBpm = this.bpm() ?? Number.NaN;
@@ -247,7 +249,12 @@ export class PassageEditor {
   });
 
   constructor() {
-    effect(() => this.show(this.passage()));
+    // What is typed stays when a rep is acknowledged meanwhile: only another passage fills the fields anew.
+    const id = computed(() => this.passage().id);
+    effect(() => {
+      id();
+      untracked(() => this.show(this.passage()));
+    });
   }
 
   protected setBpm(bpm: number | null): void {
@@ -268,7 +275,7 @@ export class PassageEditor {
     this.unit.set(passage.target.beatUnit);
     this.isOwn.set(passage.hasOwnTarget);
     this.stepKind.set(passage.step.kind);
-    this.stepSize.set(passage.step.kind === 'dial' ? 4 : passage.step.size);
+    this.stepSize.set('size' in passage.step ? passage.step.size : 4);
     this.rule.set(passage.rule);
   }
 
@@ -285,7 +292,7 @@ export class PassageEditor {
           name: this.name().trim(),
           ...span.value,
           target: this.isOwn() ? { bpm, beatUnit: this.unit() } : null,
-          step: { kind: step.kind, size: step.kind === 'dial' ? null : step.size },
+          step: { kind: step.kind, size: 'size' in step ? step.size : null },
           rule: this.rule(),
         },
       )

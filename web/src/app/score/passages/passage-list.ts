@@ -78,7 +78,7 @@ export class PassageList {
     const facts = this.reading.result()?.facts ?? [];
     const vocabulary = this.session.vocabulary();
     return this.room.passages().map((passage) => {
-      const top = facts.length === 0 || passage.isSeam ? null : spanFacts(facts, passage).top;
+      const top = facts.length === 0 || passage.isSeam ? null : spanFacts(facts, [passage]).top;
       return {
         ...passage,
         spanText: measuresText(passage.from, passage.to, vocabulary),

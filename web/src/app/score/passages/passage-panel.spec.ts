@@ -16,6 +16,7 @@ function unplayed(): PassageView {
   const rungs = ladder.ok ? ladder.value : [];
   const place = placeOf(LADDER_START, 'three-in-a-row');
   const readiness = readinessAt(UNOPENED_RECORD, NOW_MS);
+  const tempos = { playedCleanBpm: null, reliableBpm: null, isAsked: true };
   return {
     id: 'a',
     name: 'mm. 9–12',
@@ -26,15 +27,20 @@ function unplayed(): PassageView {
     target: { bpm: 116, beatUnit: 'quarter' },
     hasOwnTarget: false,
     isSeam: false,
-    step: { kind: 'percent', size: 4 },
+    step: { kind: 'usual' },
     rule: 'three-in-a-row',
     rungs,
     ladder: LADDER_START,
     place,
     record: UNOPENED_RECORD,
     readiness,
+    interval: null,
+    ...tempos,
     version: 1,
+    writes: 1,
     sentence: passageSentence({
+      ...tempos,
+      rule: 'three-in-a-row',
       readiness,
       place,
       rungBpms: rungs.map(({ bpm }) => bpm),
@@ -110,7 +116,8 @@ describe('PassagePanel', () => {
       [58, true],
       [58, true],
     ]);
-    expect(text('.tempo')).toContain('63');
+    // Three in a row at first sight: two rungs up, to 66 percent of 116.
+    expect(text('.tempo')).toContain('77');
     expect(text('.streak')).toContain('0 of 3');
     expect(text('vc-rung-glyph')).toBe('Grounded');
     expect(text('.chance')).toMatch(/^<?\d+%$/u);

@@ -21,6 +21,7 @@ import { percentText, secondsText } from '../../ui/texts';
 import { isTyping } from '../../ui/typing';
 import { LadderView } from './ladder-view';
 import type { ShownRep, RepWish } from '../room/rep';
+import type { WaitingRep } from '../../data/rep-outbox';
 
 const CONTEXTS: readonly { readonly value: RepContext; readonly label: string }[] = [
   { value: 'alone', label: 'Alone' },
@@ -45,6 +46,10 @@ export class PassagePanel {
   readonly reps = input<readonly ShownRep[]>([]);
   readonly trouble = input<string | null>(null);
   readonly waiting = input(0);
+  /** Reps that the server will not take. */
+  readonly refused = input<readonly WaitingRep[]>([]);
+  readonly mend = output<string>();
+  readonly letGo = output<string>();
   readonly log = output<RepWish>();
   readonly takeBack = output<void>();
   readonly edit = output<void>();
@@ -89,8 +94,10 @@ export class PassagePanel {
   protected readonly heading = computed(() => (this.passage().name === this.span() ? '' : this.span()));
   protected readonly lasts = computed(() => secondsText(this.seconds()));
   protected readonly evidence = computed(() => {
-    const { low, high, reps, practiceDays } = this.passage().readiness;
-    if (low === null || high === null) return 'No rep yet, so no number.';
+    const { interval, readiness } = this.passage();
+    const { reps, practiceDays } = readiness;
+    if (!interval) return 'No rep yet, so no number.';
+    const { low, high } = interval;
     const days = `${practiceDays} ${practiceDays === 1 ? 'day' : 'days'}`;
     return `likely ${percentText(low)} to ${percentText(high)}; ${reps} ${reps === 1 ? 'rep' : 'reps'} on ${days}`;
   });
@@ -98,10 +105,11 @@ export class PassagePanel {
     const { chance } = this.passage().readiness;
     return chance === null ? null : percentText(chance);
   });
-  protected readonly cleanTempo = computed(() => {
-    const { cleanShare } = this.passage().readiness;
-    const { bpm, beatUnit } = this.passage().target;
-    return cleanShare === null ? null : tempoText(Math.min(Math.floor(cleanShare * bpm), bpm), beatUnit);
+  protected readonly tempos = computed(() => {
+    const { playedCleanBpm, reliableBpm, target } = this.passage();
+    const text = (bpm: number | null): string =>
+      bpm === null ? '–' : tempoText(Math.floor(Math.min(bpm, target.bpm) + 1e-6), target.beatUnit);
+    return { played: text(playedCleanBpm), reliable: text(reliableBpm) };
   });
   protected readonly announcement = computed(() => {
     const outcome = this.lastOutcome();

@@ -1,6 +1,12 @@
 import { advance, placeOf } from '@vivid-cue/core/climb';
 import { convertBpm, quarterBpm } from '@vivid-cue/core/music';
-import { addRep, passageSentence, readinessAt } from '@vivid-cue/core/readiness';
+import {
+  addRep,
+  chanceInterval,
+  passageSentence,
+  readinessAt,
+  reliableShareAt,
+} from '@vivid-cue/core/readiness';
 import { dayNumber, type PassageView, type RepInput } from '@vivid-cue/contract';
 
 /** Where and when the reps are counted. Units: milliseconds since 1970. */
@@ -43,12 +49,19 @@ export function withWaitingReps(
   }
   const readiness = readinessAt(record, nowMs);
   const place = placeOf(ladder, view.rule);
+  const tempos = {
+    playedCleanBpm: ladder.cleanBpm,
+    reliableBpm: reliableShareAt(record, nowMs) * targetBpm,
+    isAsked: view.isAsked,
+  };
   return {
     ...view,
     record,
     ladder,
     readiness,
     place,
-    sentence: passageSentence({ readiness, place, rungBpms, targetBpm, unit }),
+    interval: chanceInterval(record, nowMs),
+    ...tempos,
+    sentence: passageSentence({ ...tempos, readiness, place, rungBpms, targetBpm, unit, rule: view.rule }),
   };
 }

@@ -11,6 +11,7 @@ import type {
   ScoreRoomView,
 } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
+import { InOrder } from '../../data/in-order';
 import { RepOutbox } from '../../data/rep-outbox';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
@@ -27,6 +28,8 @@ export class RoomStore {
 
   readonly room = signal<ScoreRoomView | null>(null);
   readonly failure = signal<string | null>(null);
+  /** All requests of the room, so that its lists never go back. */
+  private readonly inOrder = new InOrder();
   readonly openId = signal<string | null>(null);
   private readonly storedReps = signal<readonly RepView[]>([]);
   private readonly gone = signal<ReadonlySet<string>>(new Set());
@@ -64,6 +67,10 @@ export class RoomStore {
       ...stored.map((rep) => shown(rep, false)),
     ];
   });
+  /** Reps of the open passage that the server will not take, with the reason. */
+  readonly refused = computed(() =>
+    this.outbox.refused().filter(({ passageId }) => passageId === this.openId()),
+  );
   readonly waitingCount = computed(() => this.openWaiting().length);
   readonly repTrouble = this.outbox.trouble;
 
@@ -77,7 +84,13 @@ export class RoomStore {
 
   show(room: ScoreRoomView): void {
     this.failure.set(null);
-    this.room.set(room);
+    const known = new Map(this.room()?.passages.map((passage) => [passage.id, passage]));
+    // A rep may have been acknowledged while the room was on its way.
+    const passages = room.passages.map((passage) => {
+      const before = known.get(passage.id);
+      return before && isOlder(passage, before) ? before : passage;
+    });
+    this.room.set({ ...room, passages });
   }
 
   openPassage(id: string | null): void {
@@ -86,7 +99,10 @@ export class RoomStore {
     if (id === null) return;
     this.run(this.api.passage(id), ({ passage, reps }) => {
       this.replace(passage);
-      if (this.openId() === id) this.storedReps.set(reps);
+      if (this.openId() !== id) return;
+      // Reps logged while the answer was on its way stand before it.
+      const known = new Set(reps.map((rep) => rep.id));
+      this.storedReps.update((logged) => [...logged.filter((rep) => !known.has(rep.id)), ...reps]);
     });
   }
 
@@ -115,8 +131,8 @@ export class RoomStore {
     if (!last) return;
     this.gone.update((ids) => new Set([...ids, last.id]));
     if (await this.outbox.withdraw(last.id)) return;
-    this.api
-      .takeBack(last.id)
+    this.inOrder
+      .run(this.api.takeBack(last.id))
       .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe({
         next: (passage) => this.replace(passage),
@@ -131,6 +147,8 @@ export class RoomStore {
   replace(passage: PassageView): void {
     const room = this.room();
     if (!room) return;
+    const before = room.passages.find(({ id }) => id === passage.id);
+    if (before && isOlder(passage, before)) return;
     const others = room.passages.filter(({ id }) => id !== passage.id);
     const isNew = others.length === room.passages.length;
     const passages = isNew
@@ -170,9 +188,23 @@ export class RoomStore {
     if (this.openId() === passageId) this.openId.set(null);
   }
 
-  /** Runs a request; what goes wrong becomes the page's sentence. */
+  /** Sends a refused rep once more, or lets it go. */
+  mend(repId: string): void {
+    void this.outbox.mend(repId);
+  }
+
+  letGo(repId: string): void {
+    void this.outbox.withdraw(repId);
+  }
+
+  /** Sends a request when those before it are answered. */
+  send<T>(call: Observable<T>): Observable<T> {
+    return this.inOrder.run(call).pipe(takeUntilDestroyed(this.destroyRef));
+  }
+
+  /** Runs a request in its order; what goes wrong becomes the page's sentence. */
   run<T>(call: Observable<T>, done: (value: T) => void): void {
-    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+    this.send(call).subscribe({
       next: (value) => {
         this.failure.set(null);
         done(value);
@@ -180,4 +212,9 @@ export class RoomStore {
       error: (error: unknown) => this.failure.set(troubleOf(error).message),
     });
   }
+}
+
+/** Whether one view of a passage was made before another. */
+function isOlder(a: PassageView, b: PassageView): boolean {
+  return a.version < b.version || (a.version === b.version && a.writes < b.writes);
 }

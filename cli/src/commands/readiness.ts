@@ -1,0 +1,192 @@
+import {
+  advance,
+  LADDER_START,
+  passageLadder,
+  placeOf,
+  type LadderState,
+  type RungRule,
+} from '@vivid-cue/core/climb';
+import { quarterBpm, secondsAt, toNumber } from '@vivid-cue/core/music';
+import {
+  addRep,
+  chanceInterval,
+  partReadinessAt,
+  partSentence,
+  readinessAt,
+  reliableShareAt,
+  UNOPENED_RECORD,
+  type PartMover,
+  type PassageRecord,
+  type TrackedPassage,
+} from '@vivid-cue/core/readiness';
+import { measureDemands } from '@vivid-cue/core/reading';
+import { resolveSpan, type Score, type Span } from '@vivid-cue/core/score';
+import { CommandError, readArgs } from '../command-error.js';
+import { readScoreFile } from '../read-score-file.js';
+import { readText } from '../read-text.js';
+import { readRecord, type PassageInput, type PracticeRecord } from './readiness-record.js';
+
+/** Longest input. Units: bytes (our own limit). */
+const RECORDS_LIMIT = 64_000_000;
+const DAY_MS = 86_400_000;
+const RULE: RungRule = 'three-in-a-row';
+/** A measure without a score lasts so long at the target: only the order of gains hangs on it. Units: quarter notes. */
+const STAND_IN_QUARTERS = 4;
+
+/**
+ * `readiness FILE.json [--score FILE]`: how ready a part is from its reps; with `-` one record a line on standard input.
+ * Shape:  JSON, see docs/formats.md; no number where there is no evidence
+ * Units:  chances 0 to 1; beats of each target's unit per minute; measure indexes from 0, or printed numbers of the score
+ * Errors: CommandError that names the field and what came
+ * Source: docs/formats.md
+ */
+export function readinessCommand(args: readonly string[], folder: string): string {
+  const { values, positionals } = readArgs(args, { score: { type: 'string' } });
+  const [file, ...more] = positionals;
+  if (file === undefined || more.length > 0)
+    throw new CommandError('Name one record: vivid-cue readiness FILE.json --json, or - for one a line.');
+  const score = values.score === undefined ? null : readScoreFile(folder, values.score, undefined);
+  const text = readText(folder, file, RECORDS_LIMIT);
+  if (file !== '-') return JSON.stringify(judged(readRecord(text), score), null, 2);
+  const lines = text.split(/\r?\n/u).filter((line) => line.trim() !== '');
+  return lines.map((line) => JSON.stringify(judged(readRecord(line), score))).join('\n');
+}
+
+interface CountedPassage {
+  readonly input: PassageInput;
+  readonly span: Span;
+  readonly record: PassageRecord;
+  readonly ladder: LadderState;
+  readonly reliableBpm: number | null;
+}
+
+function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null): unknown {
+  const spanOf = (from: number | string, to: number | string): Span => spanIn(score, from, to);
+  const asked = spanOf(part.from, part.to);
+  const counted = passages.map((input) => countedPassage(input, spanOf(input.from, input.to), nowMs));
+  const bpm = quarterBpm(part.target.bpm, part.target.beatUnit);
+  const quarters = score?.measures.map(({ length }) => toNumber(length)) ?? [];
+  const demands = score ? measureDemands(score) : [];
+  const last = Math.max(asked.endIndex, ...counted.map(({ span }) => span.endIndex));
+  const measures = Array.from({ length: last }, (_, n) => ({
+    seconds: secondsAt(quarters[n] ?? STAND_IN_QUARTERS, bpm),
+    demand: demands[n] ?? 1,
+  }));
+  const readiness = partReadinessAt(
+    {
+      runs: [asked],
+      measures,
+      passages: counted.map(({ input, span, record }): TrackedPassage => ({
+        id: input.id,
+        ...span,
+        isSeam: input.isSeam,
+        seconds: measures.slice(span.fromIndex, span.endIndex).reduce((sum, { seconds }) => sum + seconds, 0),
+        record,
+      })),
+    },
+    nowMs,
+  );
+  const numberOf = (index: number): number | string => score?.measures[index]?.number ?? index;
+  return {
+    passages: counted.map((one) => passageOutput(one, nowMs)),
+    part: {
+      chance: readiness.chance,
+      expectedSlips: readiness.expectedSlips,
+      untracked: runsOf(readiness.untracked).map(([from, to]) => ({
+        from: numberOf(from),
+        to: numberOf(to),
+      })),
+      deciding: readiness.reps === 0 ? null : readiness.movesMost,
+    },
+    sentence: partSentence({
+      part: readiness,
+      vocabulary: 'us',
+      mover: moverOf(counted.find(({ input }) => input.id === readiness.movesMost)),
+    }),
+  };
+}
+
+function spanIn(score: Score | null, from: number | string, to: number | string): Span {
+  if (score) {
+    const span = resolveSpan(score.measures, { from: String(from), to: String(to) });
+    if (!span.ok)
+      throw new CommandError(span.issues[0]?.message ?? 'The score does not hold these measures.');
+    return span.value;
+  }
+  const [first, last] = [Number(from), Number(to)];
+  if (!Number.isInteger(first) || !Number.isInteger(last) || first < 0 || last < first)
+    throw new CommandError(
+      `Without a score, measures are whole numbers from 0, the first not after the last; ${String(from)} to ${String(to)} came.`,
+    );
+  return { fromIndex: first, endIndex: last + 1 };
+}
+
+/** One passage's record and place from its reps, in the order played. */
+function countedPassage(input: PassageInput, span: Span, nowMs: number): CountedPassage {
+  const { bpm, beatUnit } = input.target;
+  const ladderRungs = passageLadder(bpm, beatUnit);
+  if (!ladderRungs.ok)
+    throw new CommandError(ladderRungs.issues[0]?.message ?? 'This target makes no ladder.');
+  const rungBpms = ladderRungs.value.map((rung) => rung.bpm);
+  const target = quarterBpm(bpm, beatUnit);
+  let record = UNOPENED_RECORD;
+  let ladder = LADDER_START;
+  for (const rep of [...input.reps].sort((a, b) => a.atMs - b.atMs)) {
+    if (rep.atMs > nowMs) continue;
+    const day = Math.floor(rep.atMs / DAY_MS);
+    record = addRep(
+      record,
+      {
+        atMs: rep.atMs,
+        day,
+        quarterBpm: quarterBpm(rep.bpm, beatUnit),
+        context: rep.context,
+        isClean: rep.isClean,
+      },
+      target,
+    );
+    ladder = advance(ladder, { bpm: rep.bpm, isClean: rep.isClean, day }, rungBpms, RULE);
+  }
+  const reliableBpm = record.reps === 0 ? null : reliableShareAt(record, nowMs) * bpm;
+  return { input, span, record, ladder, reliableBpm };
+}
+
+function passageOutput({ input, record, ladder, reliableBpm }: CountedPassage, nowMs: number): unknown {
+  const { state, chance, reps } = readinessAt(record, nowMs);
+  const interval = reps === 0 ? { low: null, high: null } : chanceInterval(record, nowMs);
+  return {
+    id: input.id,
+    chance,
+    ...interval,
+    evidence: reps,
+    state,
+    reliableBpm,
+    playedCleanBpm: ladder.cleanBpm,
+    rung: placeOf(ladder, RULE).rungIndex,
+  };
+}
+
+function moverOf(mover: CountedPassage | undefined): PartMover | null {
+  if (!mover) return null;
+  const { input, record, ladder, reliableBpm } = mover;
+  return {
+    name: input.id,
+    reps: record.reps,
+    playedCleanBpm: ladder.cleanBpm,
+    reliableBpm,
+    targetBpm: input.target.bpm,
+    unit: input.target.beatUnit,
+    isAsked: false,
+  };
+}
+
+/** Neighbouring indexes as runs, both ends included. */
+function runsOf(indexes: readonly number[]): [number, number][] {
+  const runs: [number, number][] = [];
+  for (const index of indexes) {
+    const last = runs.at(-1);
+    if (last?.[1] === index - 1) last[1] = index;
+    else runs.push([index, index]);
+  }
+  return runs;
+}

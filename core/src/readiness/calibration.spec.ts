@@ -1,0 +1,161 @@
+import { normalDraw, seededRandom, type Random } from '../base/index.js';
+import { advance, LADDER_START, passageLadder } from '../climb/index.js';
+import {
+  addRep,
+  chanceInterval,
+  readinessAt,
+  SimulatedPlayer,
+  UNOPENED_RECORD,
+  type PassageRecord,
+  type RepContext,
+} from './index.js';
+import { MODEL } from './model.data.js';
+import {
+  moodyLearner,
+  overnightLearner,
+  powerLearner,
+  tracedLearner,
+  type Learner,
+} from './testing/learners.js';
+
+const DAY_MS = 86_400_000;
+const LADDER = passageLadder(100, 'quarter');
+const RUNGS = LADDER.ok ? LADDER.value.map(({ bpm }) => bpm) : [];
+
+/** What was stated of a run at target before a day's practice, and what was true. */
+interface Forecast {
+  readonly stated: number;
+  readonly truth: number;
+  readonly isInside: boolean;
+  readonly isClean: boolean;
+  /** Rivals: the share of clean reps in the last ten, and in the last ten within 5 % of the target. */
+  readonly lastTen: number;
+  readonly nearTarget: number;
+}
+
+/** The model's own kind: steepness drawn from the model's list, every rate its own. */
+function ownLearner(random: Random): Learner {
+  const steepness = MODEL.steepness[Math.floor(random() * MODEL.steepness.length)] ?? 10;
+  const player = new SimulatedPlayer(
+    random,
+    Math.max(0.01, normalDraw(random, MODEL.gainPerRep, 0.03)),
+    undefined,
+    steepness,
+  );
+  return {
+    chance: (share, context) => player.chance(share, context),
+    practise: (share) => void player.play(share, 'alone'),
+    rest: (days) => {
+      player.startDay();
+      player.rest(days);
+    },
+  };
+}
+
+function share(list: readonly boolean[]): number {
+  return (list.filter(Boolean).length + 1) / (list.length + 2);
+}
+
+/** One learner climbs the usual ladder over two to four weeks with gaps of days; the day's forecast comes first. */
+function study(learner: Learner, random: Random): Forecast[] {
+  const forecasts: Forecast[] = [];
+  const all: boolean[] = [];
+  const near: boolean[] = [];
+  let record: PassageRecord = UNOPENED_RECORD;
+  let ladder = LADDER_START;
+  let day = 0;
+  for (let session = 0; session < 8 + Math.floor(random() * 8); session += 1) {
+    if (session > 0) {
+      const gap = 1 + Math.floor(random() * 3) + (random() < 0.1 ? 4 : 0);
+      day += gap;
+      learner.rest(gap);
+    }
+    if (record.reps >= 5) forecasts.push(forecastOf(learner, record, { day, random, all, near }));
+    for (let n = 0; n < 12; n += 1) {
+      const draw = random();
+      const context: RepContext = draw < 0.15 ? 'run' : draw < 0.25 ? 'joined' : 'alone';
+      const bpm = context === 'run' ? 100 : (RUNGS[ladder.rungIndex] ?? 100);
+      const isClean = random() < learner.chance(bpm / 100, context);
+      learner.practise(bpm / 100);
+      record = addRep(
+        record,
+        { atMs: day * DAY_MS + n * 60_000, day, quarterBpm: bpm, context, isClean },
+        100,
+      );
+      if (context === 'alone') ladder = advance(ladder, { bpm, isClean, day }, RUNGS, 'three-in-a-row');
+      all.push(isClean);
+      if (bpm >= 95) near.push(isClean);
+    }
+  }
+  return forecasts;
+}
+
+function forecastOf(
+  learner: Learner,
+  record: PassageRecord,
+  {
+    day,
+    random,
+    all,
+    near,
+  }: { day: number; random: Random; all: readonly boolean[]; near: readonly boolean[] },
+): Forecast {
+  const truth = learner.chance(1, 'run');
+  const { low, high } = chanceInterval(record, day * DAY_MS);
+  return {
+    stated: readinessAt(record, day * DAY_MS).chance ?? 0,
+    truth,
+    isInside: truth >= low && truth <= high,
+    isClean: random() < truth,
+    lastTen: share(all.slice(-10)),
+    nearTarget: share(near.slice(-10)),
+  };
+}
+
+function forecastsOf(make: (random: Random) => Learner, seed: number): Forecast[] {
+  const random = seededRandom(seed);
+  return Array.from({ length: 150 }, () => study(make(random), random)).flat();
+}
+
+/** How far stated and true chance lie apart in ten bins, each by the number of forecasts in it. */
+function calibrationError(forecasts: readonly Forecast[]): number {
+  let error = 0;
+  for (let bin = 0; bin < 10; bin += 1) {
+    const inside = forecasts.filter(({ stated }) => Math.min(9, Math.floor(stated * 10)) === bin);
+    error += Math.abs(inside.reduce((sum, { stated, truth }) => sum + stated - truth, 0));
+  }
+  return error / forecasts.length;
+}
+
+function brier(forecasts: readonly Forecast[], pick: (forecast: Forecast) => number): number {
+  return forecasts.reduce((sum, one) => sum + (pick(one) - Number(one.isClean)) ** 2, 0) / forecasts.length;
+}
+
+const KINDS: readonly (readonly [string, (random: Random) => Learner])[] = [
+  ['knowledge tracing with slips (Corbett and Anderson 1995)', tracedLearner],
+  ['the power law of practice (Newell and Rosenbloom 1981)', powerLearner],
+  ['good and bad days (autoregression of order one)', moodyLearner],
+  ['learning overnight (our own)', overnightLearner],
+];
+
+describe('calibration on simulated learners', () => {
+  it('states what comes true within 0.05 for its own kind', () => {
+    expect(calibrationError(forecastsOf(ownLearner, 20261128))).toBeLessThanOrEqual(0.05);
+  });
+
+  for (const [name, make] of KINDS) {
+    it(`states what comes true within 0.08, and holds it in 70 of 100 intervals, for ${name}`, () => {
+      const forecasts = forecastsOf(make, 20261128);
+      expect(calibrationError(forecasts)).toBeLessThanOrEqual(0.08);
+      const inside = forecasts.filter(({ isInside }) => isInside).length / forecasts.length;
+      expect(inside).toBeGreaterThanOrEqual(0.7);
+    });
+  }
+
+  it('beats the last ten reps, and the last ten near the target, on Brier score over all kinds together', () => {
+    const all = KINDS.flatMap(([, make]) => forecastsOf(make, 7));
+    const own = brier(all, ({ stated }) => stated);
+    expect(own).toBeLessThan(brier(all, ({ lastTen }) => lastTen));
+    expect(own).toBeLessThan(brier(all, ({ nearTarget }) => nearTarget));
+  });
+});

@@ -1,0 +1,23 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import { InputText } from 'primeng/inputtext';
+import { INSTRUMENTS } from '../ui/instruments.data';
+import type { IssueText } from './sheet-checks';
+import type { SheetForm } from './sheet-form';
+
+/** Who publishes the sheet, for which year, division and instruments. */
+@Component({
+  selector: 'vc-body-card',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [InputText, ReactiveFormsModule],
+  templateUrl: './body-card.html',
+  styleUrl: './body-card.css',
+})
+export class BodyCard {
+  /** The sheet's fields. */
+  readonly sheet = input.required<SheetForm>();
+  /** What is wrong with a field, by its path. */
+  readonly issue = input.required<IssueText>();
+
+  protected readonly instruments = INSTRUMENTS;
+}

@@ -1,0 +1,62 @@
+import {
+  CdkDrag,
+  type CdkDragDrop,
+  CdkDragHandle,
+  CdkDropList,
+  CdkDropListGroup,
+} from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import { Button } from 'primeng/button';
+import type { FieldIssue } from '@vivid-cue/contract';
+import { formChanges } from '../ui/form-changes';
+import { PartCard } from './part-card';
+import { movePart, partGroups, placeInGroup, type PartGroup } from './part-groups';
+import type { IssueText } from './sheet-checks';
+import { controlOf, partForm, type SheetForm } from './sheet-form';
+
+/** The parts of a sheet, by what they hold for; dragged or moved by keys. */
+@Component({
+  selector: 'vc-parts-card',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard],
+  templateUrl: './parts-card.html',
+  styleUrl: './parts-card.css',
+})
+export class PartsCard {
+  /** The sheet's fields. */
+  readonly sheet = input.required<SheetForm>();
+  /** What is wrong with the sheet. */
+  readonly issues = input.required<readonly FieldIssue[]>();
+  /** What is wrong with a field, by its path. */
+  readonly issue = input.required<IssueText>();
+  /** What the pointer is on, here or in the text. */
+  readonly lit = model('');
+
+  private readonly changes = formChanges(this.sheet);
+  protected readonly groups = computed((): PartGroup[] => {
+    this.changes();
+    return partGroups(this.sheet());
+  });
+
+  protected add(): void {
+    this.sheet().controls.parts.push(partForm());
+    this.sheet().markAsDirty();
+  }
+
+  protected remove(n: number): void {
+    this.sheet().controls.parts.removeAt(n);
+    this.sheet().markAsDirty();
+  }
+
+  protected move(from: number, to: number): void {
+    movePart(this.sheet(), from, to);
+    this.sheet().markAsDirty();
+  }
+
+  /** A part dropped in another group holds from then on for what that group holds for. */
+  protected drop({ item, container, currentIndex }: CdkDragDrop<PartGroup, PartGroup, number>): void {
+    const part = this.sheet().controls.parts.at(item.data);
+    if (part) controlOf(part, 'scope').setValue(container.data.name);
+    this.move(item.data, placeInGroup(container.data, currentIndex, item.data));
+  }
+}
