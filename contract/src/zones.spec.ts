@@ -31,15 +31,24 @@ describe('published dates', () => {
   });
 
   it('are counted in days on the studio’s wall, not in 24 hours', () => {
-    const audition = instantOf({ date: '2027-03-28', time: '09:00', zone: 'Europe/Berlin' });
+    const audition = { date: '2027-03-28', time: '09:00', zone: 'Europe/Berlin' };
+    const auditionMs = instantOf(audition);
     const lateEvening = Date.UTC(2027, 2, 27, 22, 30);
     expect(daysLeft(audition, lateEvening, 'Europe/Berlin')).toBe(1);
-    expect(daysLeft(audition, audition - 60_000, 'Europe/Berlin')).toBe(0);
-    expect(daysLeft(audition, audition + 86_400_000, 'Europe/Berlin')).toBe(-1);
+    expect(daysLeft(audition, auditionMs - 60_000, 'Europe/Berlin')).toBe(0);
+    expect(daysLeft(audition, auditionMs + 86_400_000, 'Europe/Berlin')).toBe(-1);
     // Half past one in the night in Auckland is still the day before in Honolulu.
-    const early = instantOf({ date: '2027-05-10', time: '01:30', zone: 'Pacific/Auckland' });
+    const early = { date: '2027-05-10', time: '01:30', zone: 'Pacific/Auckland' };
     expect(daysLeft(early, Date.UTC(2027, 4, 9, 12, 0), 'Pacific/Auckland')).toBe(1 - 1);
     expect(daysLeft(early, Date.UTC(2027, 4, 9, 9, 0), 'Pacific/Honolulu')).toBe(1);
+  });
+
+  it('without a time count the same days in every zone', () => {
+    const noon = Date.UTC(2027, 4, 7, 12);
+    for (const zone of ['Pacific/Auckland', 'Pacific/Honolulu', 'Europe/Berlin', 'UTC'])
+      expect(daysLeft({ date: '2027-05-10', time: null, zone }, noon, 'Atlantic/Reykjavik'))
+        .withContext(zone)
+        .toBe(3);
   });
 
   it('give practice days the number of the local calendar day, over a change of the clock too', () => {

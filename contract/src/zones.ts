@@ -1,6 +1,8 @@
 import { TZDate } from '@date-fns/tz';
 import { differenceInCalendarDays } from 'date-fns';
 
+const DAY_MS = 86_400_000;
+
 /**
  * Whether a name is a time zone of the IANA database.
  * Shape:  false for offsets and made-up names
@@ -36,12 +38,15 @@ export function instantOf({ date, time, zone }: PublishedMoment): number {
 }
 
 /**
- * Days from today to an instant by the calendar on the studio's wall; negative once it is past.
+ * Days from today to a published moment by the calendar on the studio's wall; negative once it is past. A day without a
+ * time of day is that day of the calendar wherever it is read: it counts the same in every zone.
  * Shape:  0 on the day itself
  * Units:  calendar days
  */
-export function daysLeft(instantMs: number, nowMs: number, studioZone: string): number {
-  return differenceInCalendarDays(new TZDate(instantMs, studioZone), new TZDate(nowMs, studioZone));
+export function daysLeft(moment: PublishedMoment, nowMs: number, studioZone: string): number {
+  if (moment.time !== null)
+    return differenceInCalendarDays(new TZDate(instantOf(moment), studioZone), new TZDate(nowMs, studioZone));
+  return Math.round(Date.parse(`${moment.date}T00:00:00Z`) / DAY_MS) - dayNumber(nowMs, studioZone);
 }
 
 /**
@@ -51,7 +56,7 @@ export function daysLeft(instantMs: number, nowMs: number, studioZone: string): 
  */
 export function dayNumber(instantMs: number, zone: string): number {
   const local = new TZDate(instantMs, zone);
-  return Math.round(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / 86_400_000);
+  return Math.round(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / DAY_MS);
 }
 
 /** Zones as North American and British sheets print them, by their first word (common practice, no source). */

@@ -19,6 +19,7 @@ export interface MeasureDigest {
   readonly quarterBpm: number | null;
   readonly seconds: number | null;
   readonly rehearsal: string | null;
+  readonly endsInDoubleBar: boolean;
 }
 
 /**
@@ -64,6 +65,7 @@ export function digestScore(score: Score): ScoreDigest {
       quarterBpm: quarterBpmAt(score.tempos, measure.start),
       seconds: seconds[measure.index] ?? null,
       rehearsal: measure.rehearsal,
+      endsInDoubleBar: measure.endsInDoubleBar,
     })),
     order: score.order,
     seconds: {

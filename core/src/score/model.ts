@@ -76,6 +76,8 @@ export interface ScoreMeasure {
   readonly start: Quarters;
   readonly length: Quarters;
   readonly rehearsal: string | null;
+  /** Whether a thin double bar line stands at its end. */
+  readonly endsInDoubleBar: boolean;
   readonly navigation: Navigation | null;
 }
 

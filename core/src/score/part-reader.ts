@@ -37,6 +37,7 @@ export interface PartMeasure {
   readonly fifths: number;
   readonly length: Quarters;
   readonly rehearsal: string | null;
+  readonly endsInDoubleBar: boolean;
 }
 
 /** Reads the measures of one part in document order. Errors: ScoreStop with score-timing or score-hostile. */
@@ -55,6 +56,7 @@ export class PartReader {
   private lastOnset: Quarters = ZERO;
   private reached: Quarters = ZERO;
   private rehearsal: string | null = null;
+  private endsInDoubleBar = false;
 
   constructor(
     readonly id: string,
@@ -90,6 +92,7 @@ export class PartReader {
     this.lastOnset = ZERO;
     this.reached = ZERO;
     this.rehearsal = null;
+    this.endsInDoubleBar = false;
   }
 
   /** Takes one child of the measure; elements it does not know are passed over. */
@@ -107,6 +110,7 @@ export class PartReader {
       case 'sound':
         return this.takeDirection(node);
       case 'barline':
+        this.endsInDoubleBar ||= isDoubleBar(node);
         return this.navigation.addBarline(node, this.index);
     }
   }
@@ -123,6 +127,7 @@ export class PartReader {
       fifths: this.attributes.fifths,
       length: this.reached.num > 0 ? this.reached : measureLength(meter),
       rehearsal: this.rehearsal,
+      endsInDoubleBar: this.endsInDoubleBar,
     });
   }
 
@@ -194,6 +199,11 @@ export class PartReader {
       mark,
     });
   }
+}
+
+/** A thin double bar at the right of its measure. Source: MusicXML 4.0, element bar-style. */
+function isDoubleBar(node: XmlNode): boolean {
+  return (node.attributes['location'] ?? 'right') === 'right' && childText(node, 'bar-style') === 'light-light';
 }
 
 /** Cue notes are another player's, hidden ones are there for playback only; a hidden rest is silence all the same. */

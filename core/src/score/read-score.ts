@@ -202,7 +202,7 @@ function chosenId(parts: readonly PartInfo[], options: ReadScoreOptions): string
 function placeMeasures(found: readonly PartMeasure[], navigation: NavigationMap): ScoreMeasure[] {
   let start = ZERO;
   return found.map((measure, index) => {
-    const { number, implicit, meter, fifths, length, rehearsal } = measure;
+    const { number, implicit, meter, fifths, length, rehearsal, endsInDoubleBar } = measure;
     const placed = {
       index,
       number,
@@ -212,6 +212,7 @@ function placeMeasures(found: readonly PartMeasure[], navigation: NavigationMap)
       start,
       length,
       rehearsal,
+      endsInDoubleBar,
       navigation: navigation.at(index),
     };
     start = addQuarters(start, length);

@@ -56,11 +56,15 @@ export function parseSpan(text: string): Result<SpanText, SpanCode> {
 }
 
 /** What resolving a span needs of a measure. */
-export type NamedMeasure = Pick<ScoreMeasure, 'number' | 'implicit'> & { readonly rehearsal?: string | null };
+export type NamedMeasure = Pick<ScoreMeasure, 'number' | 'implicit'> & {
+  readonly rehearsal?: string | null;
+  readonly endsInDoubleBar?: boolean;
+};
 
 /**
- * Finds a span in a measure map: printed numbers, "start", "end", rehearsal marks ("K", "figure 7") and measures
- * counted from them ("K-6", "E+4", "end-15"); the first measure of a repeated number counts.
+ * Finds a span in a measure map: printed numbers, "start", "end", rehearsal marks ("K", "figure 7"), measures counted
+ * from them ("K-6", "E+4", "end-15") and "double bar" where exactly one is in reach; the first measure of a repeated
+ * number counts, and a measure that a repeat sign splits counts once.
  * Shape:  a half-open run of at least one measure
  * Units:  printed numbers or anchors in, measure indexes out
  * Errors: span-outside, span-backwards
@@ -70,9 +74,19 @@ export function resolveSpan(
   measures: readonly NamedMeasure[],
   { from, to }: SpanText,
 ): Result<Span, SpanCode> {
-  const fromIndex = indexOfPoint(measures, from);
-  const toIndex = indexOfPoint(measures, to);
-  if (fromIndex < 0 || toIndex < 0) return outside(measures, fromIndex < 0 ? from : to);
+  const [isFromBar, isToBar] = [isDoubleBar(from), isDoubleBar(to)];
+  const known = {
+    from: isFromBar ? 0 : indexOfPoint(measures, from),
+    to: isToBar ? measures.length - 1 : indexOfPoint(measures, to),
+  };
+  if (known.from < 0 || known.to < 0) return outside(measures, known.from < 0 ? from : to);
+  const bars = measures.flatMap(({ endsInDoubleBar }, index) =>
+    endsInDoubleBar === true && index >= known.from && index <= known.to ? [index] : [],
+  );
+  if ((isFromBar || isToBar) && bars.length !== 1) return doubleBars(measures, bars);
+  const [bar = 0] = bars;
+  const fromIndex = isFromBar ? bar + 1 : known.from;
+  const toIndex = isToBar ? bar : known.to;
   if (toIndex < fromIndex)
     return fail(
       'span-backwards',
@@ -80,6 +94,20 @@ export function resolveSpan(
       `The span runs backwards, from ${from} to ${to}; write the earlier measure first.`,
     );
   return ok({ fromIndex, endIndex: toIndex + 1 });
+}
+
+function isDoubleBar(point: string): boolean {
+  return point.trim().toLowerCase() === 'double bar';
+}
+
+function doubleBars(measures: readonly NamedMeasure[], bars: readonly number[]): Result<Span, SpanCode> {
+  const numbers = bars.map((index) => measures[index]?.number ?? '').join(', ');
+  const which = bars.length === 0 ? 'no double bar' : `double bars after ${numbers}`;
+  return fail(
+    'span-outside',
+    'span',
+    `There ${bars.length > 1 ? 'are' : 'is'} ${which} in reach of what the sheet asks. Give the printed numbers instead.`,
+  );
 }
 
 function outside(measures: readonly NamedMeasure[], point: string): Result<Span, SpanCode> {
@@ -106,7 +134,17 @@ function indexOfPoint(measures: readonly NamedMeasure[], point: string): number 
   const match = /^(.+?)\s*(?:([+-])\s*(\d{1,4}))?$/u.exec(point.trim());
   const anchor = indexOfAnchor(measures, match?.[1] ?? '');
   if (anchor < 0) return -1;
-  const index = anchor + (match?.[2] === '-' ? -1 : 1) * Number(match?.[3] ?? 0);
+  return steppedFrom(measures, anchor, (match?.[2] === '-' ? -1 : 1) * Number(match?.[3] ?? 0));
+}
+
+/** So many printed measures on or back; the second half of a split measure is no measure of its own. */
+function steppedFrom(measures: readonly NamedMeasure[], anchor: number, by: number): number {
+  const isHalf = (index: number): boolean => index > 0 && measures[index]?.implicit === true;
+  let index = anchor;
+  for (let left = Math.abs(by); left > 0; left -= 1) {
+    do index += Math.sign(by);
+    while (isHalf(index));
+  }
   return index >= 0 && index < measures.length ? index : -1;
 }
 
@@ -137,8 +175,12 @@ function indexOfNumber(measures: readonly NamedMeasure[], number: string): numbe
 export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: SpanText): SpanText {
   if (measures[0]?.implicit !== true) return { from, to };
   const printed = (point: string): string => {
-    if (!/^\d+$/u.test(point)) return point;
-    return Number(point) <= 1 ? 'start' : String(Number(point) - 1);
+    const [, digits, letter = ''] = /^(\d+)([A-Za-z]?)$/u.exec(point) ?? [];
+    if (digits === undefined) return point;
+    const moved = `${Number(digits) - 1}${letter}`;
+    // An inserted measure keeps its number where the score has it under that and no other.
+    if (letter !== '' && indexOfNumber(measures, moved) < 0 && indexOfNumber(measures, point) >= 0) return point;
+    return Number(digits) <= 1 ? 'start' : moved;
   };
   return { from: printed(from), to: printed(to) };
 }

@@ -19,6 +19,7 @@ describe('readSpanPhrase', () => {
     ['beginning to the double bar', 'start…double bar'],
     ['up to, not including, 33', 'start…32'],
     ['figure 12 to 14', 'figure 12…figure 14'],
+    ['reh. 3 to 5 before 6', 'figure 3…figure 6-5'],
     ['[C] to [F]', 'C…F'],
     ['mm. 1-12, then skip to 29-end', '1…12 29…end'],
     ['measures 1 to 8, 12 to 20, and 33 to end', '1…8 12…20 33…end'],

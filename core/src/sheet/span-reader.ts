@@ -120,7 +120,7 @@ export function readPoint(text: string, place: number, inFigures = false): Point
 
 function readCore(text: string, place: number, inFigures: boolean): PointRead | null {
   return (
-    relative(text, place) ??
+    relative(text, place, inFigures) ??
     edge(text, place) ??
     mark(text, place) ??
     number(text, place, inFigures) ??
@@ -128,11 +128,11 @@ function readCore(text: string, place: number, inFigures: boolean): PointRead | 
   );
 }
 
-function relative(text: string, place: number): PointRead | null {
+function relative(text: string, place: number, inFigures: boolean): PointRead | null {
   const nth = at(NTH, text, place);
   if (nth) {
     const ordinal = ORDINALS.indexOf((nth[1] ?? '').toLowerCase()) + 1 || Number.parseInt(nth[1] ?? '', 10);
-    const anchor = readCore(text, place + nth[0].length, false);
+    const anchor = readCore(text, place + nth[0].length, inFigures);
     return (
       anchor && named(anchor, shiftPoint(anchor.point, /of/iu.test(nth[2] ?? '') ? ordinal - 1 : ordinal))
     );
@@ -140,7 +140,7 @@ function relative(text: string, place: number): PointRead | null {
   const count = at(COUNT, text, place);
   const way = count && at(WAY, text, place + count[0].length);
   if (!way) return null;
-  const anchor = readCore(text, place + count[0].length + way[0].length, false);
+  const anchor = readCore(text, place + count[0].length + way[0].length, inFigures);
   const by = countOf(count[1] ?? '') * (/before/iu.test(way[1] ?? '') ? -1 : 1);
   return anchor && named(anchor, shiftPoint(anchor.point, by));
 }

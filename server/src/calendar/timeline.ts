@@ -68,7 +68,7 @@ function entryOf(
       zone: deadline.zone,
       localDate: deadline.time === null ? moment.date : format(local, 'yyyy-MM-dd'),
       localTime: deadline.time === null ? null : format(local, 'HH:mm'),
-      daysLeft: daysLeft(instant, nowMs, zone),
+      daysLeft: daysLeft(moment, nowMs, zone),
       students: programs.map(({ student_id: id }) => ({ id, name: names.get(id) ?? '' })),
     },
   ];

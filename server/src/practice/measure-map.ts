@@ -6,6 +6,7 @@ export interface MappedMeasure {
   readonly implicit: boolean;
   readonly quarters: number;
   readonly rehearsal: string | null;
+  readonly endsInDoubleBar: boolean;
   /** What the measure asks beside the others, 0 to 1; 1 throughout where the score was not read for it. */
   readonly demand: number;
 }
@@ -17,17 +18,18 @@ export interface StoredDigest extends ScoreDigest {
 
 /**
  * The little of a score that season and passages need, as text.
- * Shape:  JSON list of [number, implicit 0 or 1, quarters, rehearsal mark or null, demand]
+ * Shape:  JSON list of [number, implicit 0 or 1, quarters, rehearsal mark or null, demand, double bar 0 or 1]
  * Units:  quarter notes
  */
 export function writeMeasureMap(digest: StoredDigest): string {
   return JSON.stringify(
-    digest.measures.map(({ index, number, implicit, quarters, rehearsal }) => [
+    digest.measures.map(({ index, number, implicit, quarters, rehearsal, endsInDoubleBar }) => [
       number,
       implicit ? 1 : 0,
       quarters,
       rehearsal,
       digest.demands?.[index] ?? 1,
+      endsInDoubleBar ? 1 : 0,
     ]),
   );
 }
@@ -39,13 +41,14 @@ export function writeMeasureMap(digest: StoredDigest): string {
  */
 export function readMeasureMap(text: string | null): MappedMeasure[] | null {
   if (text === null) return null;
-  return (JSON.parse(text) as [string, 0 | 1, number, (string | null)?, number?][]).map(
-    ([number, implicit, quarters, rehearsal, demand]) => ({
+  return (JSON.parse(text) as [string, 0 | 1, number, (string | null)?, number?, (0 | 1)?][]).map(
+    ([number, implicit, quarters, rehearsal, demand, doubleBar]) => ({
       number,
       implicit: implicit === 1,
       quarters,
       rehearsal: rehearsal ?? null,
       demand: demand ?? 1,
+      endsInDoubleBar: doubleBar === 1,
     }),
   );
 }

@@ -1,5 +1,5 @@
 import { runsPhrase, type ScoreDigest } from '@vivid-cue/core/score';
-import { daysLeft, dueMoment, instantOf, type ScoreRoomView } from '@vivid-cue/contract';
+import { daysLeft, dueMoment, type ScoreRoomView } from '@vivid-cue/contract';
 import { cueRows, cueView } from '../cues/repository.js';
 import type { Studio } from '../db/studio.js';
 import { findingMarks } from '../findings/repository.js';
@@ -58,7 +58,7 @@ export async function scoreRoom(
     spanIssue: issue,
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
-    daysLeft: moment && daysLeft(instantOf(moment), nowMs, facts.zone),
+    daysLeft: moment && daysLeft(moment, nowMs, facts.zone),
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     runs,
     passages: rows.map((row) => passageView(row, { nowMs, isAsked })),

@@ -3,7 +3,6 @@ import { STATES, type ReadinessState } from '@vivid-cue/core/readiness';
 import {
   daysLeft,
   dueMoment,
-  instantOf,
   type NextDate,
   type ProgramPartView,
   type ProgramView,
@@ -126,7 +125,7 @@ async function nextDates(
 function nextDateView(next: DeadlineRow | null, facts: StudioFacts, nowMs: number): NextDate | null {
   const moment = next && dueMoment(next);
   if (!moment) return null;
-  return { what: next.kind, ...moment, daysLeft: daysLeft(instantOf(moment), nowMs, facts.zone) };
+  return { what: next.kind, ...moment, daysLeft: daysLeft(moment, nowMs, facts.zone) };
 }
 
 async function programViews(

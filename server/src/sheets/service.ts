@@ -68,7 +68,7 @@ export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLi
       revision: now?.number ?? 1,
       behind: all - (programs.get(row.revision_id) ?? 0),
       openQuestions: now?.extras.questions.filter(({ answer }) => answer === null).length ?? 0,
-      next: next && moment && { what: next.kind, daysLeft: daysLeft(instantOf(moment), nowMs, zone) },
+      next: next && moment && { what: next.kind, daysLeft: daysLeft(moment, nowMs, zone) },
     };
   });
 }

@@ -301,6 +301,8 @@ describe('the line of time and its calendars', () => {
     expect(audition?.startDate.toJSDate().toISOString()).toBe('2027-04-10T09:30:00.000Z');
     const assembly = events.find(({ summary }) => summary.startsWith('Assembly'));
     expect([assembly?.startDate.isDate, assembly?.startDate.toString()]).toEqual([true, '2027-03-20']);
+    // RFC 5545, 3.8.2.2: the end of a whole-day event is the day after, which is not part of it.
+    expect([assembly?.endDate.isDate, assembly?.endDate.toString()]).toEqual([true, '2027-03-21']);
     expect(file.text).withContext('a student’s file names nobody').not.toContain('Vantongeren');
     await expectStatus(204, world.browser.call('revokeCalendarLink', { linkId: id }));
     expect((await stranger.call('readCalendar', { token })).status).toBe(404);

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -7,7 +7,7 @@ import { DEADLINE_KINDS } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { formChanges } from '../ui/form-changes';
 import type { IssueText } from './sheet-checks';
-import { deadlineForm, type SheetForm } from './sheet-form';
+import { deadlineForm, type DeadlineForm, type SheetForm } from './sheet-form';
 
 /** The dates of a sheet. */
 @Component({
@@ -27,7 +27,11 @@ export class DatesCard {
   /** What the pointer is on, here or in the text. */
   readonly lit = model('');
 
-  protected readonly changes = formChanges(this.sheet);
+  private readonly changes = formChanges(this.sheet);
+  protected readonly dates = computed((): readonly DeadlineForm[] => {
+    this.changes();
+    return [...this.sheet().controls.deadlines.controls];
+  });
   protected readonly deadlineKinds = [...DEADLINE_KINDS];
   protected readonly zones = Intl.supportedValuesOf('timeZone')
     .concat('UTC')

@@ -81,7 +81,7 @@ describe('EngravedScore', () => {
   it('counts measures on through the sheets: marks and clicks mean the same one', async () => {
     await tell(sheet(3), sheet(4));
     fixture.componentRef.setInput('selection', { fromIndex: 2, endIndex: 4 });
-    fixture.componentRef.setInput('asked', { fromIndex: 0, endIndex: 5 });
+    fixture.componentRef.setInput('asked', [{ fromIndex: 0, endIndex: 5 }]);
     await settled();
     const marked = (name: string): number[] =>
       measures().flatMap((node, n) => (node.classList.contains(name) ? [n] : []));

@@ -66,7 +66,7 @@ export class EngravedScore implements AfterViewInit {
 
   readonly part = input.required<EngravedPart>();
   readonly label = input.required<string>();
-  readonly asked = input<Span | null>(null);
+  readonly asked = input<readonly Span[]>([]);
   readonly selection = input<Span | null>(null);
   readonly marks = input<ScoreMarks | null>(null);
   readonly chosen = input<ChosenMarks | null>(null);

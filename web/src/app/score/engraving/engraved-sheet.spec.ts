@@ -2,7 +2,7 @@ import type { SheetPicture } from '../../data/engraver';
 import { EngravedSheet } from './engraved-sheet';
 
 const SVG = 'http://www.w3.org/2000/svg';
-const NO_MARKS = { asked: null, selection: null, layers: null, chosen: null };
+const NO_MARKS = { asked: [], selection: null, layers: null, chosen: null };
 
 /** A line of five measures as the engine writes it: a brace before them, staff lines and a note in each. */
 function picture(): SheetPicture {
@@ -51,11 +51,11 @@ describe('EngravedSheet', () => {
     sheet.open();
     sheet.mark({
       ...NO_MARKS,
-      asked: { fromIndex: 0, endIndex: 13 },
+      asked: [{ fromIndex: 0, endIndex: 13 }],
       selection: { fromIndex: 10, endIndex: 12 },
     });
     sheet.drawNext();
-    sheet.markSpans({ asked: { fromIndex: 0, endIndex: 13 }, selection: { fromIndex: 11, endIndex: 14 } });
+    sheet.markSpans({ asked: [{ fromIndex: 0, endIndex: 13 }], selection: { fromIndex: 11, endIndex: 14 } });
     while (!sheet.drawNext());
     expect(inPlace().slice(1, -1)).toEqual([
       'measure',

@@ -1,11 +1,11 @@
-import { inSpan, type Span } from '@vivid-cue/core/score';
+import { inRuns, inSpan, type Span } from '@vivid-cue/core/score';
 import type { SheetPicture } from '../../data/engraver';
 import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
 import { pictureOf } from './svg-picture';
 
 /** What is marked in the music. */
 export interface SheetMarks {
-  readonly asked: Span | null;
+  readonly asked: readonly Span[];
   readonly selection: Span | null;
   readonly layers: ScoreMarks | null;
   readonly chosen: ChosenMarks | null;
@@ -68,7 +68,7 @@ export class EngravedSheet {
 
   markSpans({ asked, selection }: Pick<SheetMarks, 'asked' | 'selection'>): void {
     this.measures.forEach((node, n) => {
-      node.classList.toggle('is-outside', asked !== null && !inSpan(asked, this.fromIndex + n));
+      node.classList.toggle('is-outside', !inRuns(asked, this.fromIndex + n));
       node.classList.toggle('is-chosen', inSpan(selection, this.fromIndex + n));
     });
   }
