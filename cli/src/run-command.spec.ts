@@ -148,6 +148,7 @@ describe('vivid-cue for sheets', () => {
     ]);
     expect(Object.keys((printed['parts'] as object[])[0] ?? {})).toEqual([
       ...[
+        'id',
         'label',
         'appliesTo',
         'kind',

@@ -19,7 +19,6 @@ export {
 } from './zones.js';
 export {
   calendarLinkSchema,
-  CLIMB_SCHOOLS,
   settingsSchema,
   type CalendarLinkInput,
   type CalendarLinkView,
@@ -31,6 +30,7 @@ export {
 export {
   studentChangeSchema,
   studentInputSchema,
+  studentListSchema,
   versionSchema,
   type NextDate,
   type ProgramPartView,
@@ -40,6 +40,7 @@ export {
   type SeasonView,
   type StudentChange,
   type StudentInput,
+  type StudentList,
   type StudentPageView,
   type StudentView,
 } from './students.js';
@@ -71,6 +72,7 @@ export {
   passageListSchema,
   programChangeSchema,
   programInputSchema,
+  programListSchema,
   repInputSchema,
   scaleChoiceSchema,
   scorePartSchema,
@@ -83,12 +85,14 @@ export {
   type PassagePageView,
   type PassageView,
   type ProgramInput,
+  type ProgramList,
   type ProgramPageView,
   type ProgramPartDetail,
   type RepInput,
   type RepView,
   type ScaleChoice,
   type ScoreRoomView,
+  type SheetProgramLine,
   type Target,
 } from './programs.js';
 export {

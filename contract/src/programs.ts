@@ -19,6 +19,14 @@ export const programInputSchema = object({
   division: string().trim().max(120).nullable(),
 }).exact();
 
+/** One sheet for several students; those who have it already are passed over. */
+export const programListSchema = object({
+  programs: array(object({ id: idField.required(), studentId: idField.required() }).exact().required())
+    .min(1, 'Choose at least one student.')
+    .max(100, 'At most 100 students get a sheet at once.')
+    .required(),
+}).exact();
+
 /** The division of the sheet that a student plays in. */
 export const programChangeSchema = object({
   division: string().trim().max(120).nullable().defined(),
@@ -114,6 +122,13 @@ export const repInputSchema = object({
 
 /** A new program, as a type. */
 export type ProgramInput = InferType<typeof programInputSchema>;
+/** One sheet for several students, as a type. */
+export type ProgramList = InferType<typeof programListSchema>;
+/** Who has a sheet. */
+export interface SheetProgramLine {
+  readonly programId: string;
+  readonly studentId: string;
+}
 /** What a student plays for one part, as a type. */
 export type PartChoice = InferType<typeof partChoiceSchema>;
 /** A scale to write out, as a type. */

@@ -4,9 +4,6 @@ import type { TempoPolicy } from '@vivid-cue/core/program';
 import { idField, textField } from './fields.js';
 import { isZone } from './zones.js';
 
-/** How a passage is brought to tempo. Source: schools of practice, product design. */
-export const CLIMB_SCHOOLS = ['steady', 'reach-and-return', 'whole-first'] as const;
-
 /** The studio's settings: its name, zone, vocabulary and default schools of practice. */
 export const settingsSchema = object({
   studioName: textField('The studio’s name', 120).required('The studio’s name is missing.'),
@@ -14,11 +11,8 @@ export const settingsSchema = object({
     .required('The time zone is missing.')
     .test('zone', 'Choose a time zone such as Europe/Berlin.', (zone) => isZone(zone)),
   vocabulary: string<'us' | 'uk'>().oneOf(['us', 'uk']).required(),
-  climb: string().oneOf(CLIMB_SCHOOLS).required(),
   rungRule: string<RungRule>().oneOf(['three-in-a-row', 'five-in-a-row', 'no-surprises']).required(),
   tempoPolicy: string<TempoPolicy>().oneOf(['keep', 'own', 'range']).required(),
-  articulation: string().oneOf(['as-marked', 'in-style']).required(),
-  graceNotes: string().oneOf(['on-the-beat', 'before-the-beat']).required(),
 }).exact();
 
 /** The studio's settings, as a type. */

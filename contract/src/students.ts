@@ -1,4 +1,4 @@
-import { number, object, type InferType } from 'yup';
+import { array, number, object, type InferType } from 'yup';
 import type { ReadinessState } from '@vivid-cue/core/readiness';
 import { idField, textField } from './fields.js';
 
@@ -9,9 +9,18 @@ const instrument = textField('The instrument', 60).required('The instrument is m
 export const studentInputSchema = object({ id: idField.required(), name, instrument }).exact();
 /** A changed student. */
 export const studentChangeSchema = object({ name, instrument }).exact();
+/** Several students at once, all or none. */
+export const studentListSchema = object({
+  students: array(studentInputSchema.required())
+    .min(1, 'There is no student to add.')
+    .max(100, 'At most 100 students are added at once.')
+    .required(),
+}).exact();
 /** The version an edit was made on, from the If-Match header. */
 export const versionSchema = number().integer().min(1).required();
 
+/** Several students, as a type. */
+export type StudentList = InferType<typeof studentListSchema>;
 /** A new student, as a type. */
 export type StudentInput = InferType<typeof studentInputSchema>;
 /** A changed student, as a type. */
@@ -52,6 +61,9 @@ export interface ProgramPartView {
   readonly expectedSlips: number | null;
   readonly sentence: string;
   readonly ribbon: readonly RibbonCell[];
+  /** Whether passages are cut, and when one of them was last played. */
+  readonly passages: number;
+  readonly lastRepAt: string | null;
 }
 
 /** A program with its parts. */
@@ -80,7 +92,8 @@ export interface SeasonRow {
   readonly student: StudentView;
   readonly program: ProgramView | null;
   readonly morePrograms: number;
-  readonly needsYou: boolean;
+  /** What only the instructor can do here now, in a few words; null where practising is all that is needed. */
+  readonly need: string | null;
 }
 
 /** The season page. */

@@ -36,12 +36,8 @@ interface Forecast {
 /** The model's own kind: steepness drawn from the model's list, every rate its own. */
 function ownLearner(random: Random): Learner {
   const steepness = MODEL.steepness[Math.floor(random() * MODEL.steepness.length)] ?? 10;
-  const player = new SimulatedPlayer(
-    random,
-    Math.max(0.01, normalDraw(random, MODEL.gainPerRep, 0.03)),
-    undefined,
-    steepness,
-  );
+  const gainPerRep = Math.max(0.01, normalDraw(random, MODEL.gainPerRep, 0.03));
+  const player = new SimulatedPlayer(random, { gainPerRep, steepness });
   return {
     chance: (share, context) => player.chance(share, context),
     practise: (share) => void player.play(share, 'alone'),

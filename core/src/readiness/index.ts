@@ -32,7 +32,7 @@ export {
   type PartToJudge,
   type TrackedPassage,
 } from './part-readiness.js';
-export { SimulatedPlayer } from './player.js';
+export { SimulatedPlayer, type PlayerTraits } from './player.js';
 export {
   partSentence,
   passageSentence,

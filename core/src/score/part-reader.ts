@@ -203,7 +203,9 @@ export class PartReader {
 
 /** A thin double bar at the right of its measure. Source: MusicXML 4.0, element bar-style. */
 function isDoubleBar(node: XmlNode): boolean {
-  return (node.attributes['location'] ?? 'right') === 'right' && childText(node, 'bar-style') === 'light-light';
+  return (
+    (node.attributes['location'] ?? 'right') === 'right' && childText(node, 'bar-style') === 'light-light'
+  );
 }
 
 /** Cue notes are another player's, hidden ones are there for playback only; a hidden rest is silence all the same. */

@@ -9,7 +9,11 @@ function measures(text: string): NamedMeasure[] {
 }
 
 describe('resolveSpan', () => {
-  const found = (list: readonly NamedMeasure[], from: string, to: string): readonly [number, number] | string => {
+  const found = (
+    list: readonly NamedMeasure[],
+    from: string,
+    to: string,
+  ): readonly [number, number] | string => {
     const span = resolveSpan(list, { from, to });
     return span.ok ? [span.value.fromIndex, span.value.endIndex] : (span.issues[0]?.message ?? '');
   };

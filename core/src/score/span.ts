@@ -179,7 +179,8 @@ export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: S
     if (digits === undefined) return point;
     const moved = `${Number(digits) - 1}${letter}`;
     // An inserted measure keeps its number where the score has it under that and no other.
-    if (letter !== '' && indexOfNumber(measures, moved) < 0 && indexOfNumber(measures, point) >= 0) return point;
+    if (letter !== '' && indexOfNumber(measures, moved) < 0 && indexOfNumber(measures, point) >= 0)
+      return point;
     return Number(digits) <= 1 ? 'start' : moved;
   };
   return { from: printed(from), to: printed(to) };

@@ -66,7 +66,12 @@ export function exchangedSheet(sheet: StructuredSheet): ExchangedSheet {
   };
   return {
     ...sheet,
-    parts: sheet.parts.map(({ scope, ...part }) => ({ ...part, appliesTo: scopeNames(scope) })),
+    parts: sheet.parts.map(({ id, label, scope, ...part }) => ({
+      id,
+      label,
+      appliesTo: scopeNames(scope),
+      ...part,
+    })),
     choices: sheet.choices.map((choice) => ({
       ...choice,
       of: choice.of.map((one) => (typeof one === 'string' ? name(one) : one.map(name))),

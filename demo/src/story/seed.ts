@@ -215,6 +215,9 @@ function seasonYear(nowMs: number): string {
   return String(now.getUTCFullYear() + (now.getUTCMonth() >= 6 ? 1 : 0));
 }
 
+/** Players of the story learn steadily and to the end: what they did is to be seen, not their luck. */
+const STORY_PLAYER = { steepness: 10, gainKnee: 4.5, repVariance: 0.01, moodVariance: 0.03 };
+
 /** A simulated player climbs the passage's own ladder by the passage's own rule, most days of the week. */
 async function practise(
   studio: Studio,
@@ -223,7 +226,11 @@ async function practise(
   { random, nowMs }: SeedTime,
 ): Promise<void> {
   if (story.daysAgo === null) return;
-  const player = new SimulatedPlayer(random, story.gainPerRep, normalDraw(random, story.startTheta, 0.2));
+  const player = new SimulatedPlayer(random, {
+    ...STORY_PLAYER,
+    gainPerRep: story.gainPerRep,
+    startTheta: normalDraw(random, story.startTheta, 0.2),
+  });
   let current = view;
   let restDays = 0;
   for (let ago = story.daysAgo; ago >= story.lastDaysAgo; ago -= 1) {
@@ -249,7 +256,8 @@ async function playRep(
 ): Promise<PassageView> {
   const rung = view.rungs[view.place.rungIndex];
   const bpm = Math.round(rung?.bpm ?? view.target.bpm);
-  const context = view.place.isDone ? story.context : 'alone';
+  // Once the ladder is climbed, every other rep is a run where the story says so.
+  const context = view.place.isDone && view.record.reps % 2 === 0 ? story.context : 'alone';
   const isClean = player.play(bpm / view.target.bpm, context);
   const rep = {
     id: newId(),

@@ -205,7 +205,7 @@ export const STORY: readonly StudentStory[] = [
     sheet: 'skerry',
     answers: [
       played(
-        'A1',
+        'A11',
         'petrel-song',
         [
           passage('long lines', '1–8', [24, 1, 8], [0, 0.05], 'run'),
@@ -216,7 +216,7 @@ export const STORY: readonly StudentStory[] = [
       ),
       scale('Scale', 'Eb major', 2, [passage('', '1–4', [10, 2, 6], [-2, 0.05])]),
     ],
-    leftOut: ['A2'],
+    leftOut: ['A12'],
   },
   {
     name: 'Tobias Vane',

@@ -1,4 +1,4 @@
-import { quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import { inVocabulary, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import {
   partReadinessAt,
   partSentence,
@@ -48,11 +48,14 @@ export function judgePart(context: PartFacts): ProgramPartView {
     chance: null,
     expectedSlips: null,
     ribbon: [],
+    passages: 0,
+    lastRepAt: null,
   };
-  if (!measures) return { ...head, sentence: 'No score yet: upload one to map the measures.' };
+  const say = (sentence: string): string => inVocabulary(sentence, facts.vocabulary);
+  if (!measures) return { ...head, sentence: say('No score yet: add it to map the measures.') };
   const asked = askedSpans(measures, part);
   if (!asked.ok)
-    return { ...head, sentence: `The score does not hold ${spanText}; check the measures or the file.` };
+    return { ...head, sentence: say(`The score does not hold ${spanText}; check the measures or the file.`) };
   const runs = asked.value;
   if (!target)
     return {
@@ -67,7 +70,10 @@ function judgeRuns(
   { part, passages, facts, nowMs }: PartFacts,
   measures: readonly MappedMeasure[],
   { runs, target }: { readonly runs: readonly Span[]; readonly target: Target },
-): Pick<ProgramPartView, 'state' | 'chance' | 'expectedSlips' | 'ribbon' | 'sentence'> {
+): Pick<
+  ProgramPartView,
+  'state' | 'chance' | 'expectedSlips' | 'ribbon' | 'sentence' | 'passages' | 'lastRepAt'
+> {
   const inside = passages.filter((row) =>
     runs.some(({ fromIndex, endIndex }) => row.from_index < endIndex && row.end_index > fromIndex),
   );
@@ -85,6 +91,8 @@ function judgeRuns(
     state: judged.state,
     chance: judged.chance,
     expectedSlips: judged.expectedSlips,
+    passages: inside.length,
+    lastRepAt: latestOf(inside)?.toISOString() ?? null,
     ribbon: ribbon(measures, runs, judged.measureStates),
     sentence: partSentence({
       part: judged,
@@ -92,6 +100,14 @@ function judgeRuns(
       mover: moverOf(judged, inside, { part, target, nowMs, own }),
     }),
   };
+}
+
+/** When any of some passages was last played. */
+function latestOf(passages: readonly PassageRow[]): Date | null {
+  return passages.reduce<Date | null>(
+    (latest, { last_at: at }) => (at !== null && (latest === null || at > latest) ? at : latest),
+    null,
+  );
 }
 
 /**

@@ -1,5 +1,5 @@
 import { groupBy } from '@vivid-cue/core/base';
-import { quarterBpm } from '@vivid-cue/core/music';
+import { inVocabulary, quarterBpm } from '@vivid-cue/core/music';
 import {
   choiceText,
   judgeAnswer,
@@ -203,7 +203,7 @@ export function answerOf(
     isTaken: row.is_taken === 1,
     workTitle: row.own_title || row.work_title || null,
     hasScore: digest !== null,
-    spanIssue: asked && !asked.ok ? (asked.issues[0]?.message ?? null) : null,
+    spanIssue: asked && !asked.ok ? inVocabulary(asked.issues[0]?.message ?? '', vocabulary) : null,
     target,
     policy: row.policy,
     repeats: row.repeats,

@@ -2,19 +2,32 @@ import {
   partChoiceSchema,
   programChangeSchema,
   programInputSchema,
+  programListSchema,
   scaleChoiceSchema,
+  studentChangeSchema,
   targetSchema,
 } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
-import { bodyOf, idFrom } from '../http/validate.js';
+import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { chooseForPart, writeScale } from './choices.js';
 import { programPage } from './program-page.js';
 import { scoreRoom } from '../scores/room.js';
-import { addProgram, changeDivision, removeProgram, setTarget } from './service.js';
+import {
+  addProgram,
+  addPrograms,
+  changeDivision,
+  changePlayer,
+  removeProgram,
+  setTarget,
+  sheetPrograms,
+} from './service.js';
 
 /** Programs and their parts. */
 export const programHandlers: Handlers<
+  | 'changeStudent'
   | 'createProgram'
+  | 'listSheetPrograms'
+  | 'createPrograms'
   | 'removeProgram'
   | 'restoreProgram'
   | 'readProgram'
@@ -31,6 +44,21 @@ export const programHandlers: Handlers<
       new Date(deps.now()),
     );
     response.status(201).json({ id });
+  },
+  /** Here and not among the students: with the instrument change the parts that hold. */
+  async changeStudent(deps, request, response) {
+    const id = idFrom(request, 'studentId', 'student');
+    const edit = { id, version: versionOf(request), change: bodyOf(request, studentChangeSchema) };
+    response.json(await changePlayer(studioOf(deps, request), edit));
+  },
+  async listSheetPrograms(deps, request, response) {
+    const sheetId = idFrom(request, 'sheetId', 'sheet');
+    response.json(await sheetPrograms(studioOf(deps, request), sheetId));
+  },
+  async createPrograms(deps, request, response) {
+    const [studio, sheetId] = [studioOf(deps, request), idFrom(request, 'sheetId', 'sheet')];
+    await addPrograms(studio, sheetId, bodyOf(request, programListSchema).programs, new Date(deps.now()));
+    response.status(201).json(await sheetPrograms(studio, sheetId));
   },
   async removeProgram(deps, request, response) {
     const now = new Date(deps.now());

@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
 
-import type { ProgramInput, Target } from '@vivid-cue/contract';
+import type { ProgramInput, SheetProgramLine, StudentView, Target } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { findPassage, lockPassages, updatePassage } from '../passages/repository.js';
@@ -14,8 +14,14 @@ import {
 } from '../practice/part-row.js';
 import { passageRows } from '../practice/passage-row.js';
 import { practiceTargets } from '../practice/target.js';
-import { findSheetRow, partsOf, revisionsById, scopeOfRow } from '../published/repository.js';
-import { findStudent } from '../students/repository.js';
+import {
+  findSheetRow,
+  partsOf,
+  programsOnSheet,
+  revisionsById,
+  scopeOfRow,
+} from '../published/repository.js';
+import { findStudent, listStudents } from '../students/repository.js';
 import { readSettings } from '../studio/settings.js';
 import {
   answeredParts,
@@ -24,11 +30,13 @@ import {
   insertProgramParts,
   knownScores,
   markProgram,
+  programRows,
   programsOn,
   setDivision,
   updateTarget,
 } from './repository.js';
 import { partsHolding } from '@vivid-cue/core/sheet';
+import { type StudentEdit, changeStudent } from '../students/service.js';
 
 /**
  * Gives a student a sheet: one program with every part of it; a score that others already use comes along.
@@ -47,6 +55,70 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
   if (program?.student_id !== input.studentId)
     throw new Problem('id-taken', 'This program could not be added; reload the page and try again.');
   return input.id;
+}
+
+/**
+ * Gives several students a sheet; those who have it already are passed over.
+ * Errors: Problem not-found, id-taken
+ */
+export async function addPrograms(
+  studio: Studio,
+  sheetId: string,
+  programs: readonly { readonly id: string; readonly studentId: string }[],
+  now: Date,
+): Promise<void> {
+  const sheet = await findSheetRow(studio, sheetId);
+  if (!sheet) throw notFound('sheet');
+  const known = new Set((await listStudents(studio)).map(({ id }) => id));
+  if (programs.some(({ studentId }) => !known.has(studentId))) throw notFound('student');
+  await together(studio, async (inside) => {
+    const have = new Set((await programsOnSheet(inside, sheetId)).map(({ student_id: id }) => id));
+    const fresh = programs.filter(({ studentId }) => !have.has(studentId));
+    for (const { id, studentId } of fresh) {
+      const head = { id, studentId, sheetId, revisionId: sheet.revision_id };
+      if (!(await insertProgram(inside, head, now)))
+        throw new Problem('id-taken', 'The sheet could not be given; reload the page and try again.');
+    }
+    await addMissingParts(
+      inside,
+      sheet.revision_id,
+      fresh.map(({ id }) => id),
+    );
+  });
+}
+
+/**
+ * Changes a student; with another instrument the programs get the parts that hold for it.
+ * Errors: Problem not-found; version-stale with the current row
+ */
+export function changePlayer(studio: Studio, edit: StudentEdit): Promise<StudentView> {
+  return together(studio, async (inside) => {
+    const student = await changeStudent(inside, edit);
+    await followInstrument(inside, student.id);
+    return student;
+  });
+}
+
+/** Gives a student's programs the parts that hold for the instrument the student now plays, and lets targets follow. */
+async function followInstrument(studio: Studio, studentId: string): Promise<void> {
+  const programs = await programRows(studio, studentId);
+  const programIds = programs.map(({ id }) => id);
+  const before = await practicesOf(studio, { programIds });
+  for (const revisionId of new Set(programs.map(({ revision_id: id }) => id)))
+    await addMissingParts(studio, revisionId, programIds);
+  await retarget(studio, [...before, ...(await practicesOf(studio, { programIds }))]);
+}
+
+/**
+ * Who has a sheet.
+ * Errors: Problem not-found
+ */
+export async function sheetPrograms(studio: Studio, sheetId: string): Promise<SheetProgramLine[]> {
+  if (!(await findSheetRow(studio, sheetId))) throw notFound('sheet');
+  return (await programsOnSheet(studio, sheetId)).map(({ id, student_id: studentId }) => ({
+    programId: id,
+    studentId,
+  }));
 }
 
 /** Gives a program every part of its revision that holds for its player and that it does not answer yet. */

@@ -16,6 +16,7 @@ import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts } from '../studio/facts.js';
+import { inVocabulary } from '@vivid-cue/core/music';
 
 /**
  * Everything the score room of one part shows.
@@ -55,7 +56,7 @@ export async function scoreRoom(
     partLabel: part.label,
     workTitle: part.work_title,
     askedText: askedText(part, facts.vocabulary),
-    spanIssue: issue,
+    spanIssue: issue && inVocabulary(issue, facts.vocabulary),
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
     daysLeft: moment && daysLeft(moment, nowMs, facts.zone),

@@ -10,6 +10,7 @@ import {
   type SeasonView,
   type StudentPageView,
 } from '@vivid-cue/contract';
+import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 
@@ -24,9 +25,13 @@ import { programRows, type ProgramRow } from '../programs/repository.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
 
-/** Within so many days a program below "at tempo", or not "holding", needs its instructor (our own knees). */
-const NEEDS_AT_TEMPO_DAYS = 21;
-const NEEDS_HOLDING_DAYS = 7;
+/** A registration or an upload is the instructor's own work when it is so near. Units: days (our own). */
+const NEEDS_DATE_DAYS = 7;
+const FORMALITIES: ReadonlySet<string> = new Set(['registration', 'late registration', 'recording']);
+/** Practice that stood still for so long matters when a date is so near. Units: days (our own). */
+const NEEDS_IDLE_DAYS = 5;
+const NEEDS_PRACTICE_DAYS = 28;
+const DAY_MS = 86_400_000;
 
 /**
  * The season: every student with the program whose date comes next; who needs the instructor stands on top.
@@ -51,7 +56,12 @@ export async function season(studio: Studio, nowMs: number): Promise<SeasonView>
   const rows = students.map((student): SeasonRow => {
     const own = byStudent.get(student.id) ?? [];
     const program = views.find(({ id }) => own.some((candidate) => candidate.id === id)) ?? null;
-    return { student, program, morePrograms: Math.max(0, own.length - 1), needsYou: needsYou(program) };
+    return {
+      student,
+      program,
+      morePrograms: Math.max(0, own.length - 1),
+      need: needOf(program, nowMs, facts.vocabulary),
+    };
   });
   return {
     rows: rows.sort(byUrgency),
@@ -64,20 +74,34 @@ function isSooner(a: NextDate | null | undefined, b: NextDate | null | undefined
   return (a?.daysLeft ?? Infinity) < (b?.daysLeft ?? Infinity);
 }
 
-function needsYou(program: ProgramView | null): boolean {
-  if (!program?.nextDate) return program === null;
-  const rank = STATES.indexOf(program.state);
-  const { daysLeft: days } = program.nextDate;
-  return (
-    (days <= NEEDS_AT_TEMPO_DAYS && rank < STATES.indexOf('at-tempo')) ||
-    (days <= NEEDS_HOLDING_DAYS && rank < STATES.indexOf('holding'))
-  );
+/**
+ * What only the instructor can do now: a date that is near, something that is not set up, or practice that stands still.
+ * Shape:  the most pressing in a few words; null where practising is all that is needed
+ */
+function needOf(program: ProgramView | null, nowMs: number, vocabulary: Vocabulary): string | null {
+  if (!program) return 'needs a sheet';
+  const { nextDate, parts } = program;
+  if (nextDate && nextDate.daysLeft <= NEEDS_DATE_DAYS && FORMALITIES.has(nextDate.what))
+    return `${nextDate.what} ${inDays(nextDate.daysLeft)}`;
+  const missing = parts.find(({ hasScore }) => !hasScore);
+  if (missing) return `${missing.label} needs its score`;
+  const uncut = parts.find(({ passages }) => passages === 0);
+  if (uncut) return inVocabulary(`${uncut.label} needs passages`, vocabulary);
+  const last = Math.max(0, ...parts.map(({ lastRepAt }) => (lastRepAt === null ? 0 : Date.parse(lastRepAt))));
+  const idleDays = Math.floor((nowMs - last) / DAY_MS);
+  if (nextDate && nextDate.daysLeft <= NEEDS_PRACTICE_DAYS && idleDays >= NEEDS_IDLE_DAYS)
+    return last === 0 ? 'nothing played yet' : `nothing played for ${idleDays} days`;
+  return null;
+}
+
+function inDays(days: number): string {
+  return days === 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${days} days`;
 }
 
 function byUrgency(a: SeasonRow, b: SeasonRow): number {
   const days = (row: SeasonRow): number => row.program?.nextDate?.daysLeft ?? 10_000;
   return (
-    Number(b.needsYou) - Number(a.needsYou) ||
+    Number(b.need !== null) - Number(a.need !== null) ||
     days(a) - days(b) ||
     (a.program?.chance ?? -1) - (b.program?.chance ?? -1) ||
     a.student.name.localeCompare(b.student.name)

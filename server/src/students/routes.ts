@@ -1,12 +1,12 @@
-import { studentChangeSchema, studentInputSchema } from '@vivid-cue/contract';
+import { studentInputSchema, studentListSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
-import { bodyOf, idFrom, versionOf } from '../http/validate.js';
+import { bodyOf, idFrom } from '../http/validate.js';
 import { eraseStudent, exportRows, markStudent } from './repository.js';
-import { addStudent, changeStudent } from './service.js';
+import { addStudent, addStudents } from './service.js';
 
 type Names =
-  'createStudent' | 'changeStudent' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
+  'createStudent' | 'createStudents' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
 
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
@@ -14,10 +14,9 @@ export const studentHandlers: Handlers<Names> = {
     const input = bodyOf(request, studentInputSchema);
     response.status(201).json(await addStudent(studioOf(deps, request), input, new Date(deps.now())));
   },
-  async changeStudent(deps, request, response) {
-    const id = idFrom(request, 'studentId', 'student');
-    const change = bodyOf(request, studentChangeSchema);
-    response.json(await changeStudent(studioOf(deps, request), { id, version: versionOf(request), change }));
+  async createStudents(deps, request, response) {
+    const { students } = bodyOf(request, studentListSchema);
+    response.status(201).json(await addStudents(studioOf(deps, request), students, new Date(deps.now())));
   },
   async removeStudent(deps, request, response) {
     const isThere = await markStudent(

@@ -1,5 +1,5 @@
 import type { StudentChange, StudentInput, StudentView } from '@vivid-cue/contract';
-import type { Studio } from '../db/studio.js';
+import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { findStudent, insertStudent, updateStudent } from './repository.js';
 
@@ -13,6 +13,22 @@ export async function addStudent(studio: Studio, input: StudentInput, now: Date)
   if (!student)
     throw new Problem('id-taken', 'This student could not be added; reload the page and try again.');
   return student;
+}
+
+/**
+ * Adds several students, all or none; a repeated request gives the same students again.
+ * Errors: Problem id-taken
+ */
+export async function addStudents(
+  studio: Studio,
+  inputs: readonly StudentInput[],
+  now: Date,
+): Promise<StudentView[]> {
+  return together(studio, async (inside) => {
+    const added: StudentView[] = [];
+    for (const input of inputs) added.push(await addStudent(inside, input, now));
+    return added;
+  });
 }
 
 /** An edit with the version it was made on. */

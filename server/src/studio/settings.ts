@@ -1,16 +1,13 @@
-import { CLIMB_SCHOOLS, type Settings, type SettingsView } from '@vivid-cue/contract';
+import type { Settings, SettingsView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
 
-type Schools = Pick<Settings, 'climb' | 'rungRule' | 'tempoPolicy' | 'articulation' | 'graceNotes'>;
+type Schools = Pick<Settings, 'rungRule' | 'tempoPolicy'>;
 
 /** What a studio holds to until it chooses. Source: product design, schools of practice. */
 const DEFAULT_SCHOOLS: Schools = {
-  climb: CLIMB_SCHOOLS[0],
   rungRule: 'three-in-a-row',
   tempoPolicy: 'keep',
-  articulation: 'as-marked',
-  graceNotes: 'on-the-beat',
 };
 
 interface StudioRow {
@@ -36,9 +33,14 @@ export async function readSettings(studio: Studio): Promise<SettingsView> {
     zone,
     vocabulary,
     version,
-    ...DEFAULT_SCHOOLS,
-    ...(JSON.parse(schools) as Partial<Schools>),
+    ...schoolsOf(schools),
   };
+}
+
+/** What was chosen, and the default of what was not; choices of other times that nothing reads are passed over. */
+function schoolsOf(text: string): Schools {
+  const { rungRule, tempoPolicy } = { ...DEFAULT_SCHOOLS, ...(JSON.parse(text) as Partial<Schools>) };
+  return { rungRule, tempoPolicy };
 }
 
 /**

@@ -27,11 +27,8 @@ const SETTINGS = {
   studioName: 'A studio',
   zone: 'Atlantic/Reykjavik',
   vocabulary: 'uk',
-  climb: 'steady',
   rungRule: 'three-in-a-row',
   tempoPolicy: 'keep',
-  articulation: 'as-marked',
-  graceNotes: 'on-the-beat',
 };
 
 describe('authorisation: every route × signed out, other studio, own studio', () => {
@@ -91,6 +88,8 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
       createCue: cueInput(),
       changeProgram: { division: null },
+      createStudents: { students: [{ id: newId(), name: 'Piet Okonjo-Lund', instrument: 'trombone' }] },
+      createPrograms: { programs: [{ id: newId(), studentId: world.studentId }] },
       changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
       createRep: repInput(),
     };
@@ -122,6 +121,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'signOut',
     'readSeason',
     'createStudent',
+    'createStudents',
     'listSheets',
     'createSheet',
     'readTimeline',

@@ -6,6 +6,7 @@ import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { csrfInterceptor } from './data/csrf-interceptor';
+import { wordsInterceptor } from './data/words-interceptor';
 import { vividPreset } from './theme/preset';
 
 /** How the application is put together. */
@@ -18,7 +19,7 @@ export const appConfig: ApplicationConfig = {
       withComponentInputBinding(),
       withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }),
     ),
-    provideHttpClient(withInterceptors([csrfInterceptor])),
+    provideHttpClient(withInterceptors([csrfInterceptor, wordsInterceptor])),
     providePrimeNG({ theme: { preset: vividPreset, options: { darkModeSelector: '.dim' } } }),
     ConfirmationService,
     MessageService,

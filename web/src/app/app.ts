@@ -6,10 +6,11 @@ import { MessageService } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import { ConfirmDialog } from 'primeng/confirmdialog';
 import { Toast } from 'primeng/toast';
-import { filter, map } from 'rxjs';
+import { distinctUntilChanged, filter, map, skip } from 'rxjs';
 import { PlaceStore } from './data/place-store';
 import { troubleOf } from './data/problem';
 import { SessionStore } from './data/session-store';
+import { focusHeading } from './ui/focus-heading';
 import { ShortcutSheet } from './ui/shortcut-sheet';
 import { isTyping } from './ui/typing';
 
@@ -54,13 +55,14 @@ export class App {
   );
   protected readonly steps = computed((): readonly Step[] => {
     const url = this.url();
-    const [studentId, partId] = [this.place.studentId(), this.place.programPartId()];
+    const { studentId, programId, programPartId } = this.place;
+    const [student, program, partId] = [studentId(), programId(), programPartId()];
     return [
       { name: 'Season', link: ['/season'], isHere: url.startsWith('/season'), hint: 'All students' },
       { name: 'Sheet', link: ['/sheets'], isHere: url.startsWith('/sheets'), hint: 'What is asked' },
       {
         name: 'Program',
-        link: studentId === null ? null : ['/students', studentId],
+        link: program !== null ? ['/programs', program] : student === null ? null : ['/students', student],
         isHere: url.startsWith('/students') || url.startsWith('/programs'),
         hint: 'Open a student first',
       },
@@ -85,6 +87,15 @@ export class App {
 
   constructor() {
     document.documentElement.classList.toggle('dim', this.isDim());
+    this.router.events
+      .pipe(
+        filter((event) => event instanceof NavigationEnd),
+        map(({ urlAfterRedirects }) => urlAfterRedirects.replace(/[?#].*$/u, '')),
+        distinctUntilChanged(),
+        skip(1),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => focusHeading(document.getElementById('main')));
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -106,6 +117,7 @@ export class App {
       .subscribe({
         next: () => {
           this.place.studentId.set(null);
+          this.place.programId.set(null);
           this.place.programPartId.set(null);
           void this.router.navigateByUrl('/sign-in');
         },

@@ -10,6 +10,7 @@ export type RoomTab = (typeof ROOM_TABS)[number];
 @Injectable({ providedIn: 'root' })
 export class PlaceStore {
   readonly studentId = signal<string | null>(null);
+  readonly programId = signal<string | null>(null);
   readonly programPartId = signal<string | null>(null);
   /** The panel that was last open beside a score. */
   readonly roomTab = signal<RoomTab>('findings');

@@ -7,6 +7,7 @@ import {
   type CalendarLinkView,
   type PartChoice,
   type ProgramInput,
+  type ProgramList,
   type ProgramPageView,
   type RevisionInput,
   type RevisionsView,
@@ -15,12 +16,14 @@ import {
   type SheetChange,
   type SheetInput,
   type SheetLine,
+  type SheetProgramLine,
   type SheetRemovalView,
   type Settings,
   type SettingsView,
   type SheetView,
   type StudentChange,
   type StudentInput,
+  type StudentList,
   type StudentPageView,
   type StudentView,
   type Target,
@@ -38,6 +41,25 @@ export class StudioApi {
 
   addStudent(input: StudentInput): Observable<StudentView> {
     return this.http.post<StudentView>(pathOf('createStudent'), input);
+  }
+
+  addStudents(list: StudentList): Observable<StudentView[]> {
+    return this.http.post<StudentView[]>(pathOf('createStudents'), list);
+  }
+
+  sheetPrograms(sheetId: string): Observable<SheetProgramLine[]> {
+    return this.http.get<SheetProgramLine[]>(pathOf('listSheetPrograms', { sheetId }));
+  }
+
+  addPrograms(sheetId: string, list: ProgramList): Observable<SheetProgramLine[]> {
+    return this.http.post<SheetProgramLine[]>(pathOf('createPrograms', { sheetId }), list);
+  }
+
+  changeProgram(
+    programId: string,
+    change: { readonly division: string | null },
+  ): Observable<ProgramPageView> {
+    return this.http.put<ProgramPageView>(pathOf('changeProgram', { programId }), change);
   }
 
   student(studentId: string): Observable<StudentPageView> {

@@ -6,6 +6,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   signal,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
@@ -20,10 +21,12 @@ import type {
   ScaleChoice,
   Target,
 } from '@vivid-cue/contract';
+import { InOrder } from '../data/in-order';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
+import type { Editing } from '../ui/unsaved-edits';
 import { PartAnswerForm } from './part-answer-form';
 import { VerdictMark } from './verdict-mark';
 
@@ -35,14 +38,14 @@ import { VerdictMark } from './verdict-mark';
   templateUrl: './program-page.html',
   styleUrl: './program-page.css',
 })
-export class ProgramPage {
+export class ProgramPage implements Editing {
   private readonly api = inject(StudioApi);
   private readonly destroyRef = inject(DestroyRef);
 
   /** The program. */
   readonly programId = input.required<string>();
 
-  private readonly changed = signal<ProgramPageView | null>(null);
+  private readonly inOrder = new InOrder();
   private readonly loaded = toSignal(
     toObservable(this.programId).pipe(
       switchMap((programId) =>
@@ -54,17 +57,32 @@ export class ProgramPage {
     ),
     { initialValue: { view: null, failure: null } },
   );
-  protected readonly view = computed(() => this.changed() ?? this.loaded().view);
-  protected readonly loadFailure = computed(() => this.loaded().failure);
+  /** As loaded, then as each answer leaves it. */
+  protected readonly view = linkedSignal(() => this.loaded().view);
+  private readonly failure = signal<string | null>(null);
+  protected readonly loadFailure = computed(() => this.failure() ?? this.loaded().failure);
   protected readonly failures = signal<Readonly<Record<string, string>>>({});
   protected readonly openPart = signal<string | null>(null);
+  /** The part whose form was typed into and not saved. */
+  protected readonly edited = signal<string | null>(null);
 
   constructor() {
     const place = inject(PlaceStore);
     effect(() => {
       const view = this.view();
-      if (view) place.studentId.set(view.student.id);
+      if (!view) return;
+      place.studentId.set(view.student.id);
+      place.programId.set(view.id);
     });
+  }
+
+  hasEdits(): boolean {
+    return this.edited() !== null;
+  }
+
+  /** Sight-reading and the like have no music to prepare. */
+  protected hasMusic({ part }: ProgramPartDetail): boolean {
+    return !['sight-reading', 'aural', 'improvisation', 'rudiments'].includes(part.kind);
   }
 
   protected headline({ status, reasons }: ProgramPageView['verdict']): string {
@@ -76,6 +94,17 @@ export class ProgramPage {
       'left-out': '',
     };
     return words[status];
+  }
+
+  protected setDivision(event: Event): void {
+    const division = (event.target as HTMLSelectElement).value || null;
+    this.inOrder
+      .run(this.api.changeProgram(this.programId(), { division }))
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (view) => this.view.set(view),
+        error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      });
   }
 
   protected choose(part: ProgramPartDetail, choice: PartChoice): void {
@@ -100,12 +129,17 @@ export class ProgramPage {
   }
 
   private run({ id }: ProgramPartDetail, call: Observable<ProgramPageView>): void {
-    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
-      next: (view) => {
-        this.changed.set(view);
-        this.failures.update(({ [id]: _gone, ...rest }) => rest);
-      },
-      error: (error: unknown) => this.failures.update((all) => ({ ...all, [id]: troubleOf(error).message })),
-    });
+    this.inOrder
+      .run(call)
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe({
+        next: (view) => {
+          this.view.set(view);
+          this.edited.set(null);
+          this.failures.update(({ [id]: _gone, ...rest }) => rest);
+        },
+        error: (error: unknown) =>
+          this.failures.update((all) => ({ ...all, [id]: troubleOf(error).message })),
+      });
   }
 }

@@ -57,7 +57,7 @@ import { daysText, secondsText } from '../ui/texts';
             (onClick)="compare.emit()"
           />
           <p-button
-            label="Another file"
+            label="Replace the score"
             icon="pi pi-upload"
             size="small"
             severity="secondary"

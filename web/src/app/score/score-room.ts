@@ -46,6 +46,8 @@ import { ScoreFile } from './score-file';
 import { ScoreUpload } from './score-upload';
 import { SuggestionStore } from './passages/suggestion-store';
 import { TargetForm } from './target-form';
+import { UndoNotice } from '../ui/undo-notice';
+import type { Editing } from '../ui/unsaved-edits';
 
 interface ShownPair {
   readonly id: string;
@@ -88,13 +90,15 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
 })
-export class ScoreRoom {
+export class ScoreRoom implements Editing {
   private readonly api = inject(ScoreApi);
   private readonly session = inject(SessionStore);
   private readonly messages = inject(MessageService);
+  private readonly notice = inject(UndoNotice);
   private readonly router = inject(Router);
   private readonly place = inject(PlaceStore);
   private readonly cutBar = viewChild(CutBar);
+  private readonly cuesPanel = viewChild(CuesPanel);
   protected readonly store = inject(RoomStore);
   protected readonly file = inject(ScoreFile);
   protected readonly reading = inject(ReadingStore);
@@ -171,6 +175,8 @@ export class ScoreRoom {
       this.store.load(this.programPartId());
     });
     effect(() => {
+      const programId = this.room()?.program.id;
+      if (programId !== undefined) this.place.programId.set(programId);
       const studentId = this.room()?.student.id;
       if (studentId !== undefined) this.place.studentId.set(studentId);
     });
@@ -178,6 +184,10 @@ export class ScoreRoom {
       const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
       if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
     });
+  }
+
+  hasEdits(): boolean {
+    return this.isEditing() || (this.cuesPanel()?.hasEdits() ?? false);
   }
 
   protected openTab(tab: unknown): void {
@@ -212,12 +222,12 @@ export class ScoreRoom {
 
   protected cueMade(cue: CueView): void {
     const text = measuresText(cue.from, cue.to, this.vocabulary());
-    const data = {
-      undo: () => {
-        this.store.run(this.api.removeCue(cue.id), () => this.store.dropCue(cue.id));
-      },
-    };
-    this.messages.add({ severity: 'secondary', summary: `Cue written at ${text}`, life: 8_000, data });
+    this.notice.offer({
+      done: `Cue written at ${text}`,
+      undone: `no cue at ${text}`,
+      undo: () => this.store.send(this.api.removeCue(cue.id)),
+      back: () => this.store.dropCue(cue.id),
+    });
   }
 
   protected makeFromRibbon(): void {
@@ -266,11 +276,12 @@ export class ScoreRoom {
     this.store.run(this.api.removePassage(passage.id), () => {
       this.store.drop(passage.id);
       this.selection.set(null);
-      const data = {
-        undo: () =>
-          this.store.run(this.api.restorePassage(passage.id), () => this.store.load(this.programPartId())),
-      };
-      this.messages.add({ severity: 'secondary', summary: `${passage.name} removed`, life: 12_000, data });
+      this.notice.offer({
+        done: `${passage.name} removed`,
+        undone: `${passage.name} is there again`,
+        undo: () => this.store.send(this.api.restorePassage(passage.id)),
+        back: () => this.store.load(this.programPartId()),
+      });
     });
   }
 

@@ -31,7 +31,7 @@ const MAX_BYTES = 10 * 1024 * 1024;
         aria-label="Score file"
         (change)="choose(chooser)"
       />
-      <h2>{{ isReplacing() ? 'Choose another file' : 'Upload the score' }}</h2>
+      <h2>{{ isReplacing() ? 'Replace the score' : 'Add the score' }}</h2>
       <p class="soft">
         MusicXML as notation programs export it (.musicxml, .xml, .mxl), up to 10 MB, or ABC notation (.abc).
         Drop it here, or

@@ -18,69 +18,95 @@ import type { StudentView } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
+import { AddStudents } from './add-students';
 import { INSTRUMENTS } from '../ui/instruments.data';
 
 /** A new student: a name and an instrument. */
 @Component({
   selector: 'vc-add-student',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
+  imports: [AddStudents, Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
   template: `
     <p-dialog
       [focusOnShow]="false"
       (onShow)="focusName()"
       closeAriaLabel="Close"
-      header="Add a student"
+      [header]="isMany() ? 'Add students' : 'Add a student'"
       [modal]="true"
       [draggable]="false"
       [(visible)]="isOpen"
-      [style]="{ width: '440px', maxWidth: '94vw' }"
+      [style]="{ width: '480px', maxWidth: '94vw' }"
     >
-      <form [formGroup]="form" (ngSubmit)="submit()" novalidate>
-        <vc-problem-note [message]="failure()" />
-        <div class="field">
-          <label for="student-name">Name</label>
-          <input pInputText id="student-name" formControlName="name" maxlength="120" autocomplete="off" />
-          <span class="hint"
-            >As you call them in the studio; no more is kept than this and the instrument.</span
-          >
-          @if (wasSent() && form.controls.name.invalid) {
-            <span class="wrong">Write the student’s name.</span>
-          }
-        </div>
-        <div class="field">
-          <label for="student-instrument">Instrument</label>
-          <input
-            pInputText
-            id="student-instrument"
-            formControlName="instrument"
-            maxlength="60"
-            list="instruments"
-            autocomplete="off"
-          />
-          <datalist id="instruments">
-            @for (instrument of instruments; track instrument) {
-              <option [value]="instrument"></option>
+      <div class="ways" role="group" aria-label="How many">
+        <p-button
+          label="One"
+          size="small"
+          severity="secondary"
+          [outlined]="isMany()"
+          (onClick)="isMany.set(false)"
+        />
+        <p-button
+          label="Several at once"
+          size="small"
+          severity="secondary"
+          [outlined]="!isMany()"
+          (onClick)="isMany.set(true)"
+        />
+      </div>
+      @if (isMany()) {
+        <vc-add-students (added)="addedMany.emit($event)" (closed)="isOpen.set(false)" />
+      } @else {
+        <form [formGroup]="form" (ngSubmit)="submit()" novalidate>
+          <vc-problem-note [message]="failure()" />
+          <div class="field">
+            <label for="student-name">Name</label>
+            <input pInputText id="student-name" formControlName="name" maxlength="120" autocomplete="off" />
+            <span class="hint"
+              >As you call them in the studio; no more is kept than this and the instrument.</span
+            >
+            @if (wasSent() && form.controls.name.invalid) {
+              <span class="wrong">Write the student’s name.</span>
             }
-          </datalist>
-          @if (wasSent() && form.controls.instrument.invalid) {
-            <span class="wrong">Write the instrument, such as clarinet.</span>
-          }
-        </div>
-        <div class="buttons">
-          <p-button
-            label="Cancel"
-            type="button"
-            severity="secondary"
-            [text]="true"
-            (onClick)="isOpen.set(false)"
-          />
-          <p-button label="Add the student" type="submit" [loading]="isBusy()" />
-        </div>
-      </form>
+          </div>
+          <div class="field">
+            <label for="student-instrument">Instrument</label>
+            <input
+              pInputText
+              id="student-instrument"
+              formControlName="instrument"
+              maxlength="60"
+              list="instruments"
+              autocomplete="off"
+            />
+            <datalist id="instruments">
+              @for (instrument of instruments; track instrument) {
+                <option [value]="instrument"></option>
+              }
+            </datalist>
+            @if (wasSent() && form.controls.instrument.invalid) {
+              <span class="wrong">Write the instrument, such as clarinet.</span>
+            }
+          </div>
+          <div class="buttons">
+            <p-button
+              label="Cancel"
+              type="button"
+              severity="secondary"
+              [text]="true"
+              (onClick)="isOpen.set(false)"
+            />
+            <p-button label="Add the student" type="submit" [loading]="isBusy()" />
+          </div>
+        </form>
+      }
     </p-dialog>
   `,
   styles: `
+    .ways {
+      display: flex;
+      gap: 8px;
+      margin-bottom: 16px;
+    }
     form {
       display: flex;
       flex-direction: column;
@@ -100,6 +126,10 @@ export class AddStudent {
 
   readonly isOpen = model.required<boolean>();
   readonly added = output<StudentView>();
+  /** How many were added at once. */
+  readonly addedMany = output<number>();
+
+  protected readonly isMany = signal(false);
 
   protected readonly instruments = INSTRUMENTS;
   protected readonly isBusy = signal(false);

@@ -14,6 +14,8 @@ import { RungGlyph } from '../ui/rung-glyph';
 import { isTyping } from '../ui/typing';
 import { AddStudent } from './add-student';
 import { DateLine } from './date-line';
+import { MessageService } from 'primeng/api';
+import { StudioWords } from '../ui/studio-words';
 
 /** What the page has: nothing yet, the season, or why not. */
 interface Loaded {
@@ -25,7 +27,17 @@ interface Loaded {
 @Component({
   selector: 'vc-season-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AddStudent, Button, ButtonDirective, MiniRibbon, ProblemNote, RouterLink, RungGlyph, DateLine],
+  imports: [
+    AddStudent,
+    Button,
+    ButtonDirective,
+    DateLine,
+    MiniRibbon,
+    ProblemNote,
+    RouterLink,
+    RungGlyph,
+    StudioWords,
+  ],
   templateUrl: './season-page.html',
   styleUrl: './season-page.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -34,6 +46,7 @@ export class SeasonPage {
   private readonly api = inject(StudioApi);
   private readonly router = inject(Router);
   private readonly place = inject(PlaceStore);
+  private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
   private readonly reload$ = new Subject<void>();
 
@@ -56,16 +69,21 @@ export class SeasonPage {
   protected readonly summary = computed(() => {
     const season = this.season();
     if (!season) return '';
-    return `${countText(season.rows.length, 'student')}, ${countText(season.bodies, 'body', 'bodies')}.`;
+    const students = countText(season.rows.length, 'student');
+    return season.bodies === 0
+      ? `${students}, and no sheet yet.`
+      : `${students}, ${countText(season.bodies, 'audition body', 'audition bodies')}.`;
   });
   protected readonly needText = computed(() => {
-    const count = this.season()?.rows.filter(({ needsYou }) => needsYou).length ?? 0;
+    const count = this.season()?.rows.filter(({ need }) => need !== null).length ?? 0;
     if (count === 0) return 'Nobody needs you today.';
     const text = countText(count, 'needs', 'need');
     return `${text.charAt(0).toUpperCase()}${text.slice(1)} you.`;
   });
   protected readonly daysText = daysText;
   protected readonly readinessOf = readinessNumber;
+  protected readonly legend =
+    'Percent: chance of a clean run of the tracked parts today; under 5 %, the slips to expect. Ribbon: every measure as wide as it lasts, from sand (unopened) to teal (holding).';
 
   protected reload(): void {
     this.reload$.next();
@@ -79,6 +97,12 @@ export class SeasonPage {
     this.isAdding.set(false);
     this.place.studentId.set(student.id);
     void this.router.navigate(['/students', student.id]);
+  }
+
+  protected addedMany(count: number): void {
+    this.isAdding.set(false);
+    this.messages.add({ severity: 'secondary', summary: `${count} students added`, life: 5000 });
+    this.reload();
   }
 
   protected onKey(event: KeyboardEvent): void {

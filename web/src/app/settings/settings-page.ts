@@ -10,6 +10,7 @@ import type { CalendarLinkView, Settings, SettingsView, StudentView } from '@viv
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
+import type { Editing } from '../ui/unsaved-edits';
 import { ProblemNote } from '../ui/problem-note';
 
 /** The studio's words, zone and default schools of practice, and its calendars. */
@@ -20,7 +21,8 @@ import { ProblemNote } from '../ui/problem-note';
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.css',
 })
-export class SettingsPage implements OnInit {
+export class SettingsPage implements OnInit, Editing {
+  private isDirty = false;
   private readonly api = inject(StudioApi);
   private readonly session = inject(SessionStore);
   private readonly messages = inject(MessageService);
@@ -43,16 +45,6 @@ export class SettingsPage implements OnInit {
   /** Each question on which instructors disagree, with its schools. */
   protected readonly schools = [
     {
-      name: 'climb' as const,
-      label: 'Reaching tempo',
-      why: 'A steady climb with a first run at the start keeps the evidence cleanest.',
-      options: [
-        { value: 'steady', label: 'steady climb from half tempo' },
-        { value: 'reach-and-return', label: 'reach full tempo early, then lengthen' },
-        { value: 'whole-first', label: 'the whole first, then repair' },
-      ],
-    },
-    {
       name: 'rungRule' as const,
       label: 'A rung is done after',
       why: 'Three in a row suits work alone; no surprises suits what comes before a run.',
@@ -70,24 +62,6 @@ export class SettingsPage implements OnInit {
         { value: 'keep', label: 'keep the number' },
         { value: 'own', label: 'slower, in command, with style' },
         { value: 'range', label: 'a range to choose in' },
-      ],
-    },
-    {
-      name: 'articulation' as const,
-      label: 'Articulation',
-      why: 'What is printed can be checked; what style adds is the instructor’s word.',
-      options: [
-        { value: 'as-marked', label: 'only where marked' },
-        { value: 'in-style', label: 'add where style asks' },
-      ],
-    },
-    {
-      name: 'graceNotes' as const,
-      label: 'Grace notes',
-      why: 'On the beat, as a cue that can be turned at any place.',
-      options: [
-        { value: 'on-the-beat', label: 'on the beat' },
-        { value: 'before-the-beat', label: 'before the beat' },
       ],
     },
   ];
@@ -117,7 +91,12 @@ export class SettingsPage implements OnInit {
       .subscribe({ next: (links) => this.links.set(links), error: () => undefined });
   }
 
+  hasEdits(): boolean {
+    return this.isDirty;
+  }
+
   protected set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
+    this.isDirty = true;
     this.settings.update((settings) => settings && { ...settings, [name]: value });
   }
 
@@ -131,6 +110,7 @@ export class SettingsPage implements OnInit {
       .subscribe({
         next: (current) => {
           this.settings.set(current);
+          this.isDirty = false;
           this.failure.set(null);
           this.session
             .refresh()

@@ -4,6 +4,8 @@ import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { AskedQuestion } from '@vivid-cue/contract';
 import { candidateText, type Answer } from './answers';
+import { fieldText } from './change-text';
+import type { NamedPart } from './part-groups';
 
 /** What a sheet leaves open, to be answered in place; answers are kept with their reason. */
 @Component({
@@ -15,7 +17,7 @@ import { candidateText, type Answer } from './answers';
       @for (question of open(); track keyOf(question)) {
         <li>
           <p class="ask">
-            <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+            <span class="about">{{ aboutText(question) }}</span> {{ question.ask }}
           </p>
           <div class="ways">
             @for (candidate of question.candidates; track $index) {
@@ -54,7 +56,7 @@ import { candidateText, type Answer } from './answers';
       @for (question of answered(); track keyOf(question)) {
         <li class="done">
           <p class="small">
-            <span class="about">{{ aboutText(question.about) }}</span> {{ question.ask }}
+            <span class="about">{{ aboutText(question) }}</span> {{ question.ask }}
             <strong>{{ question.answer }}</strong>
             @if (question.reason) {
               <span class="soft">because {{ question.reason }}</span>
@@ -120,6 +122,8 @@ import { candidateText, type Answer } from './answers';
 })
 export class QuestionList {
   /** The questions of the sheet, answered ones included. */
+  /** The parts, by their names. */
+  readonly parts = input<readonly NamedPart[]>([]);
   readonly questions = input.required<readonly AskedQuestion[]>();
   /** An answer was given. */
   readonly answeredNow = output<Answer>();
@@ -136,7 +140,10 @@ export class QuestionList {
     return `${partId} ${about}\n${ask}`;
   }
 
-  protected aboutText(about: string): string {
+  /** What a question is about, with the part's own name where several share one. */
+  protected aboutText({ about, partId }: AskedQuestion): string {
+    const part = this.parts().find(({ id }) => id === partId);
+    if (part) return `${part.label}, ${fieldText(about.replace(/^.*\//u, ''))}`;
     return about
       .replace(/^deadlines\[(.+?)\]\/?/u, '$1 ')
       .replace('/', ', ')

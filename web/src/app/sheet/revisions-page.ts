@@ -30,6 +30,7 @@ import { troubleOf } from '../data/problem';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
+import type { Editing } from '../ui/unsaved-edits';
 import { fieldText, partText, valueText } from './change-text';
 
 /** The revisions of a sheet: what an erratum changes, and whose preparation it touches. */
@@ -40,7 +41,7 @@ import { fieldText, partText, valueText } from './change-text';
   templateUrl: './revisions-page.html',
   styleUrl: './revisions-page.css',
 })
-export class RevisionsPage implements OnInit {
+export class RevisionsPage implements OnInit, Editing {
   private readonly api = inject(StudioApi);
   private readonly reader = inject(SheetReaderClient);
   private readonly messages = inject(MessageService);
@@ -63,6 +64,10 @@ export class RevisionsPage implements OnInit {
   protected readonly valueText = valueText;
   protected readonly fieldText = fieldText;
   protected readonly partText = partText;
+
+  hasEdits(): boolean {
+    return this.notice().trim() !== '';
+  }
 
   ngOnInit(): void {
     this.reader.warmUp();

@@ -9,13 +9,15 @@ import type { SheetLine } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
+import { GiveSheet } from './give-sheet';
 import { daysText } from '../ui/texts';
+import { UndoNotice } from '../ui/undo-notice';
 
 /** Every sheet of the studio. */
 @Component({
   selector: 'vc-sheet-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ButtonDirective, Dialog, ProblemNote, RouterLink],
+  imports: [Button, ButtonDirective, Dialog, GiveSheet, ProblemNote, RouterLink],
   template: `
     <div class="page">
       <div class="page-head">
@@ -65,6 +67,14 @@ import { daysText } from '../ui/texts';
                   }
                 </span>
                 <p-button
+                  label="Give it to …"
+                  size="small"
+                  severity="secondary"
+                  [text]="true"
+                  [ariaLabel]="'Give ' + sheet.title + ' to students'"
+                  (onClick)="giving.set(sheet)"
+                />
+                <p-button
                   icon="pi pi-times"
                   size="small"
                   severity="secondary"
@@ -78,6 +88,7 @@ import { daysText } from '../ui/texts';
         }
       }
     </div>
+    <vc-give-sheet [sheet]="giving()" (closed)="giving.set(null)" (given)="given($event)" />
     <p-dialog
       closeAriaLabel="Close"
       header="Remove this sheet?"
@@ -109,8 +120,8 @@ import { daysText } from '../ui/texts';
     }
     li {
       display: grid;
-      grid-template-columns: minmax(0, 3fr) 1fr 80px 100px 190px 170px 40px;
-      gap: 4px 20px;
+      grid-template-columns: minmax(0, 3fr) 1fr 64px 90px 180px 160px 110px 40px;
+      gap: 4px 16px;
       align-items: baseline;
       padding: 14px 0 14px 14px;
       border-bottom: 1px solid var(--rule);
@@ -152,11 +163,13 @@ import { daysText } from '../ui/texts';
 })
 export class SheetList {
   private readonly api = inject(StudioApi);
+  private readonly notice = inject(UndoNotice);
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
   private readonly reload$ = new Subject<void>();
   private readonly refusal = signal<string | null>(null);
   protected readonly leaving = signal<SheetLine | null>(null);
+  protected readonly giving = signal<SheetLine | null>(null);
   private readonly list = toSignal(
     this.reload$.pipe(
       startWith(undefined),
@@ -171,6 +184,14 @@ export class SheetList {
     failure: this.refusal() ?? this.list().failure,
   }));
   protected readonly daysText = daysText;
+
+  protected given(count: number): void {
+    const title = this.giving()?.title ?? '';
+    this.giving.set(null);
+    this.reload$.next();
+    const who = count === 1 ? 'one student' : `${count} students`;
+    this.messages.add({ severity: 'secondary', summary: `${title} given to ${who}`, life: 6000 });
+  }
 
   /** A sheet that nobody uses goes at once, with Undo; else it is said who is touched first. */
   protected askRemoval(sheet: SheetLine): void {
@@ -187,22 +208,15 @@ export class SheetList {
         next: ({ programs }) => {
           const names = programs.map(({ studentName }) => studentName).join(', ');
           this.reload$.next();
-          this.messages.add({
-            severity: 'info',
-            summary: `${title} removed`,
+          this.notice.offer({
+            done: `${title} removed`,
             ...(names !== '' && { detail: `With the programs of ${names}` }),
-            life: 10000,
-            data: { undo: () => this.bringBack(id) },
+            undone: `${title} is here again`,
+            undo: () => this.api.restoreSheet(id),
+            back: () => this.reload$.next(),
           });
         },
         error: (error: unknown) => this.refusal.set(troubleOf(error).message),
       });
-  }
-
-  private bringBack(id: string): void {
-    this.api.restoreSheet(id).subscribe({
-      next: () => this.reload$.next(),
-      error: (error: unknown) => this.refusal.set(troubleOf(error).message),
-    });
   }
 }

@@ -26,8 +26,8 @@ import { ownerOf, textPieces } from './text-pieces';
       }
     </div>
     <p class="legend small soft">
-      <span class="known">underlined</span> was recognised; <span class="unread">dotted</span> was not and
-      stays as it is.
+      <span class="known">In ink</span> what became part of the sheet, pale what did not;
+      <span class="unread">marked</span> what was not recognised.
     </p>
   `,
   styles: `
@@ -48,13 +48,15 @@ import { ownerOf, textPieces } from './text-pieces';
       white-space: pre-wrap;
       overflow-wrap: anywhere;
     }
+    .text {
+      color: var(--ink-soft);
+    }
     .known {
-      text-decoration: underline 2px color-mix(in srgb, var(--primary) 55%, transparent);
-      text-underline-offset: 4px;
+      color: var(--ink);
+      font-weight: 600;
     }
     .known.is-heading {
-      text-decoration-style: double;
-      text-decoration-thickness: 1px;
+      font-weight: 700;
     }
     .known.is-lit {
       background: color-mix(in srgb, var(--primary) 16%, var(--sheet));

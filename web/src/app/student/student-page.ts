@@ -11,7 +11,7 @@ import {
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { MessageService, type MenuItem } from 'primeng/api';
+import { type MenuItem } from 'primeng/api';
 import { Button, ButtonDirective } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
@@ -27,6 +27,7 @@ import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
 import { daysText, readinessNumber } from '../ui/texts';
+import { UndoNotice } from '../ui/undo-notice';
 
 interface Loaded {
   readonly page: StudentPageView | null;
@@ -56,7 +57,7 @@ interface Loaded {
 export class StudentPage {
   private readonly api = inject(StudioApi);
   private readonly router = inject(Router);
-  private readonly messages = inject(MessageService);
+  private readonly notice = inject(UndoNotice);
   private readonly destroyRef = inject(DestroyRef);
   private readonly reload$ = new Subject<void>();
   private programId = newId();
@@ -103,7 +104,11 @@ export class StudentPage {
 
   constructor() {
     const place = inject(PlaceStore);
-    effect(() => place.studentId.set(this.studentId()));
+    effect(() => {
+      place.studentId.set(this.studentId());
+      const programs = this.page()?.programs ?? [];
+      if (!programs.some(({ id }) => id === place.programId())) place.programId.set(programs[0]?.id ?? null);
+    });
   }
 
   protected dateText({ date, time, zone }: NextDate): string {
@@ -127,7 +132,12 @@ export class StudentPage {
 
   protected removeProgram({ id, sheetTitle }: ProgramView): void {
     this.run(this.api.removeProgram(id), () =>
-      this.offerUndo(`${sheetTitle} taken away`, () => this.run(this.api.restoreProgram(id))),
+      this.notice.offer({
+        done: `${sheetTitle} taken away`,
+        undone: `${sheetTitle} is here again`,
+        undo: () => this.api.restoreProgram(id),
+        back: () => this.reload$.next(),
+      }),
     );
   }
 
@@ -165,9 +175,12 @@ export class StudentPage {
       .subscribe({
         next: () => {
           void this.router.navigateByUrl('/season');
-          this.offerUndo(`${name} removed`, () =>
-            this.api.restoreStudent(id).subscribe(() => void this.router.navigate(['/students', id])),
-          );
+          this.notice.offer({
+            done: `${name} removed`,
+            undone: `${name} is in the studio again`,
+            undo: () => this.api.restoreStudent(id),
+            back: () => void this.router.navigate(['/students', id]),
+          });
         },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
       });
@@ -181,10 +194,6 @@ export class StudentPage {
       link.click();
       URL.revokeObjectURL(link.href);
     });
-  }
-
-  private offerUndo(summary: string, undo: () => void): void {
-    this.messages.add({ severity: 'secondary', summary, life: 12_000, data: { undo } });
   }
 
   private run(call: Observable<unknown>, done: (value: unknown) => void = () => undefined): void {

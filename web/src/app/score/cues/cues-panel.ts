@@ -10,7 +10,6 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { v7 as newId } from 'uuid';
-import { MessageService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -22,6 +21,7 @@ import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { RoomStore } from '../room/room-store';
+import { UndoNotice } from '../../ui/undo-notice';
 
 /** The cues of the open score: written at the selected measures, changed in place, removed with Undo. */
 @Component({
@@ -33,7 +33,7 @@ import { RoomStore } from '../room/room-store';
 })
 export class CuesPanel {
   private readonly api = inject(ScoreApi);
-  private readonly messages = inject(MessageService);
+  private readonly notice = inject(UndoNotice);
   private readonly session = inject(SessionStore);
   private readonly destroyRef = inject(DestroyRef);
   private id = newId();
@@ -66,6 +66,11 @@ export class CuesPanel {
       measures[selection.endIndex - 1]?.number ?? '',
     ];
     return from === to ? from : `${from}–${to}`;
+  }
+
+  /** Whether a cue was begun and not written. */
+  hasEdits(): boolean {
+    return this.text().trim() !== '';
   }
 
   protected edit(cue: CueView): void {
@@ -114,12 +119,12 @@ export class CuesPanel {
   protected remove(cue: CueView): void {
     this.room.run(this.api.removeCue(cue.id), () => {
       this.room.dropCue(cue.id);
-      const data = {
-        undo: () => {
-          this.room.run(this.api.restoreCue(cue.id), () => this.room.replaceCue(cue));
-        },
-      };
-      this.messages.add({ severity: 'secondary', summary: 'Cue removed', life: 12_000, data });
+      this.notice.offer({
+        done: 'Cue removed',
+        undone: `the cue “${cue.text}” is there again`,
+        undo: () => this.room.send(this.api.restoreCue(cue.id)),
+        back: () => this.room.replaceCue(cue),
+      });
     });
   }
 }
