@@ -89,7 +89,7 @@ test('findings are seen, compared, confirmed, set aside, restored and turned int
   await expect(page.getByText('1 set aside')).toBeVisible();
 
   // A corrected file with one measure more in front: what was decided stays with its music, and so does the cue.
-  await page.getByRole('button', { name: 'Another file' }).click();
+  await page.getByRole('button', { name: 'Replace the score' }).click();
   await page.getByLabel('Score file').setInputFiles(edited(withFrontMeasure));
   await expect(page.getByText('1 passage or cue went along with the music to other measures')).toBeVisible();
   await expect(page.getByRole('option')).toHaveCount(17);

@@ -115,7 +115,7 @@ test('nonsense, a text too long, right-to-left letters and a broken table are ta
     .getByLabel('Import JSON or CSV')
     .setInputFiles({ name: 'parts.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
   await expect(page.getByText('Row 3: The label is missing.')).toBeVisible();
-  await expect(page.getByText(/Row 4: "sollo" is no kind of part/u)).toBeVisible();
+  await expect(page.getByText(/Row 4: "sollo" is no kind of a part/u)).toBeVisible();
   await expect(page.getByLabel('Called').last()).toHaveValue('Excerpt A');
   await expect(page.locator('#work-0')).toHaveValue('שיר');
 });
@@ -201,7 +201,7 @@ test('parts are dragged from list to list and a choice and a note are entered by
   await page.getByRole('combobox', { name: 'Rule' }).click();
   await page.getByRole('option', { name: 'one from each group' }).click();
   await page.getByRole('button', { name: 'Add the choice' }).click();
-  await expect(page.getByText(/One from each: A11 · (?:B21 \/ A12|A12 \/ B21)/u)).toBeVisible();
+  await expect(page.getByText(/One from each of: A11; (?:B21 \/ A12|A12 \/ B21)/u)).toBeVisible();
   await page.getByLabel('A note of the sheet').fill('Page turns are not judged.');
   await page.getByLabel('A note of the sheet').press('Enter');
   await expect(page.getByText('Page turns are not judged.')).toBeVisible();

@@ -159,7 +159,7 @@ export function readField(field: PartField, typed: string): FieldRead {
     case 'choice': {
       const value = type.values.find((one) => one === plain);
       if (value !== undefined) return { value };
-      return { issue: `"${plain}" is no ${field.caption}; there are ${type.values.join(', ')}.` };
+      return { issue: `"${plain}" is no ${field.caption} of a part; there are ${type.values.join(', ')}.` };
     }
     case 'yes-no':
       if (/^(?:yes|no)$/iu.test(plain)) return { value: plain.toLowerCase() === 'yes' };

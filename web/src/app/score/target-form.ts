@@ -16,12 +16,13 @@ import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { unitChoices } from '../ui/tempo-choice';
 import { RoomStore } from './room/room-store';
+import { StudioWords } from '../ui/studio-words';
 
 /** Asks for the target tempo of a part whose sheet gives no number. */
 @Component({
   selector: 'vc-target-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputNumber, Select],
+  imports: [Button, FormsModule, InputNumber, Select, StudioWords],
   template: `
     <form (ngSubmit)="set()">
       <p>
@@ -47,7 +48,7 @@ import { RoomStore } from './room/room-store';
         (ngModelChange)="bpm.set($event)"
       />
       <p-button label="Set the target" type="submit" />
-      <span class="wrong" role="alert">{{ issue() }}</span>
+      <span class="wrong" role="alert">{{ issue() | studioWords }}</span>
     </form>
   `,
   styles: `

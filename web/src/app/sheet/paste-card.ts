@@ -4,12 +4,13 @@ import { Button } from 'primeng/button';
 import { Textarea } from 'primeng/textarea';
 import { ProblemNote } from '../ui/problem-note';
 import { takeLongPaste } from './long-paste';
+import { StudioWords } from '../ui/studio-words';
 
 /** Where the published text is pasted. */
 @Component({
   selector: 'vc-paste-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, ProblemNote, Textarea],
+  imports: [Button, FormsModule, ProblemNote, Textarea, StudioWords],
   templateUrl: './paste-card.html',
   styleUrl: './paste-card.css',
 })

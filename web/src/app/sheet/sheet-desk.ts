@@ -27,6 +27,7 @@ import {
   type SheetView,
 } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
+import { inVocabulary } from '@vivid-cue/core/music';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
@@ -109,11 +110,14 @@ export class SheetDesk implements OnInit, Editing {
   protected readonly issues = signal<readonly FieldIssue[]>([]);
   protected readonly issueText = computed((): IssueText => {
     const issues = this.issues();
-    return (where) => issues.find((issue) => issue.where === where)?.message ?? '';
+    return (where) =>
+      inVocabulary(issues.find((issue) => issue.where === where)?.message ?? '', this.session.vocabulary());
   });
   /** Whether choices, notes or answers were changed; the fields know it of themselves. */
   private isRestDirty = false;
   private isSaved = false;
+  /** On a narrow screen what is worked on comes first; the text is unfolded when it is asked for. */
+  protected readonly isTextShown = signal(false);
   protected readonly others = signal<readonly { readonly id: string; readonly label: string }[]>([]);
   protected readonly questions = computed(() => this.rest().questions ?? []);
   protected readonly openCount = computed(

@@ -7,7 +7,7 @@ let waiting: { readonly observer: MutationObserver; readonly timer: ReturnType<t
 /**
  * Puts the focus on the heading of a page that was just opened, as soon as it is there, so that keyboard and screen
  * reader go on where the page begins.
- * Shape:  whoever is in a field by then is left there
+ * Shape:  whoever already works in the page or in a dialog is left there
  */
 export function focusHeading(main: HTMLElement | null): void {
   stopWaiting();
@@ -25,11 +25,12 @@ function stopWaiting(): void {
   waiting = null;
 }
 
-/** Whether the heading is there; it is focused unless a field or dialog has the focus. */
+/** Whether the heading is there; it is focused unless somebody already works in the page or in a dialog. */
 function take(main: HTMLElement): boolean {
   const heading = main.querySelector<HTMLElement>('h1');
   if (!heading) return false;
-  const isBusy = document.activeElement?.matches('input, textarea, [role="dialog"] *') ?? false;
+  const here = document.activeElement;
+  const isBusy = here !== null && (main.contains(here) || here.closest('[role="dialog"]') !== null);
   if (!isBusy) {
     heading.tabIndex = -1;
     heading.focus({ preventScroll: true });

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, model } from '@angular/core';
 import { Dialog } from 'primeng/dialog';
+import { StudioWords } from './studio-words';
 
 const GROUPS = [
   {
@@ -68,7 +69,7 @@ const GROUPS = [
 @Component({
   selector: 'vc-shortcut-sheet',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Dialog],
+  imports: [Dialog, StudioWords],
   template: `
     <p-dialog
       closeAriaLabel="Close"
@@ -83,13 +84,13 @@ const GROUPS = [
       <div class="groups">
         @for (group of groups; track group.title) {
           <section>
-            <h3>{{ group.title }}</h3>
+            <h3>{{ group.title | studioWords }}</h3>
             <dl>
               @for (key of group.keys; track key[0]) {
                 <dt>
                   <kbd>{{ key[0] }}</kbd>
                 </dt>
-                <dd>{{ key[1] }}</dd>
+                <dd>{{ key[1] | studioWords }}</dd>
               }
             </dl>
           </section>

@@ -22,12 +22,13 @@ import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { RoomStore } from '../room/room-store';
 import { UndoNotice } from '../../ui/undo-notice';
+import { StudioWords } from '../../ui/studio-words';
 
 /** The cues of the open score: written at the selected measures, changed in place, removed with Undo. */
 @Component({
   selector: 'vc-cues-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputText, Select],
+  imports: [Button, FormsModule, InputText, Select, StudioWords],
   templateUrl: './cues-panel.html',
   styleUrl: './cues-panel.css',
 })

@@ -14,6 +14,7 @@ import type { CueView } from '@vivid-cue/contract';
 import { scrollInside } from '../../ui/scroll-inside';
 import { isTyping } from '../../ui/typing';
 import { ReadingStore, type ShownFinding } from './reading-store';
+import { StudioWords } from '../../ui/studio-words';
 
 const FIRST_SHOWN = 30;
 const MORE_SHOWN = 60;
@@ -22,7 +23,7 @@ const MORE_SHOWN = 60;
 @Component({
   selector: 'vc-findings-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button],
+  imports: [Button, StudioWords],
   templateUrl: './findings-panel.html',
   styleUrl: './findings-panel.css',
   host: { '(document:keydown)': 'onKey($event)' },

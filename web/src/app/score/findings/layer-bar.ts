@@ -8,12 +8,13 @@ import { isTyping } from '../../ui/typing';
 import { LAYERS, LayerStore, type LayerName } from './layers';
 import { ReadingStore } from './reading-store';
 import { SHAPE_PATHS } from '../engraving/score-marks';
+import { StudioWords } from '../../ui/studio-words';
 
 /** Switches the layers over the music, by the keys 1 to 7 too, and says what each shows. */
 @Component({
   selector: 'vc-layer-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Select],
+  imports: [FormsModule, Select, StudioWords],
   template: `
     <div class="switches" role="group" aria-label="Layers over the music">
       @for (layer of all; track layer.name; let n = $index) {
@@ -95,7 +96,7 @@ import { SHAPE_PATHS } from '../engraving/score-marks';
           @if (pairOptions().length) {
             <strong>Side by side</strong>
             <p-select
-              ariaLabel="Measures to see side by side"
+              [ariaLabel]="'Measures to see side by side' | studioWords"
               size="small"
               placeholder="choose a pair"
               [options]="pairOptions()"
@@ -188,6 +189,16 @@ import { SHAPE_PATHS } from '../engraving/score-marks';
       font-family: var(--font-mono);
       font-weight: 600;
       text-align: center;
+    }
+    @media (max-width: 700px) {
+      .switches {
+        flex-wrap: nowrap;
+        overflow-x: auto;
+        white-space: nowrap;
+      }
+      kbd {
+        display: none;
+      }
     }
   `,
   host: { '(document:keydown)': 'onKey($event)' },

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { withSigns } from '@vivid-cue/core/music';
+import { inVocabulary, withSigns } from '@vivid-cue/core/music';
 import { inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
@@ -90,7 +90,7 @@ export class LayerStore {
     const counts = this.nameCounts();
     const total = counts.reduce((sum, count) => sum + count, 0);
     const numbers = counts.flatMap((count, index) => (count > 0 ? [this.numberAt(index)] : []));
-    if (total === 0) return 'none in the asked measures';
+    if (total === 0) return inVocabulary('none in the asked measures', this.session.vocabulary());
     const word =
       this.session.vocabulary() === 'us'
         ? numbers.length === 1

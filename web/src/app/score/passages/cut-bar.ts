@@ -19,12 +19,13 @@ import { ScoreApi } from '../../data/score-api';
 import { secondsText } from '../../ui/texts';
 import type { RibbonMeasure } from '../ribbon/ribbon-model';
 import { secondsAt } from '@vivid-cue/core/music';
+import { StudioWords } from '../../ui/studio-words';
 
 /** Makes a passage of the selected or typed measures. */
 @Component({
   selector: 'vc-cut-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputText],
+  imports: [Button, FormsModule, InputText, StudioWords],
   template: `
     <form (ngSubmit)="make()">
       <label for="cut-span">New passage</label>
@@ -58,7 +59,7 @@ import { secondsAt } from '@vivid-cue/core/music';
         [disabled]="span() === null"
       />
       <span class="soft small">{{ hint() }}</span>
-      <span class="wrong" role="alert">{{ issue() }}</span>
+      <span class="wrong" role="alert">{{ issue() | studioWords }}</span>
     </form>
   `,
   styles: `

@@ -26,6 +26,7 @@ import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { unitChoices } from '../../ui/tempo-choice';
 import { ProblemNote } from '../../ui/problem-note';
+import { StudioWords } from '../../ui/studio-words';
 
 const RULES: readonly { readonly value: RungRule; readonly label: string }[] = [
   { value: 'three-in-a-row', label: 'three clean in a row' },
@@ -43,7 +44,7 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
 @Component({
   selector: 'vc-passage-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Dialog, FormsModule, InputNumber, InputText, ProblemNote, Select],
+  imports: [Button, Dialog, FormsModule, InputNumber, InputText, ProblemNote, Select, StudioWords],
   template: `
     <p-dialog
       closeAriaLabel="Close"
@@ -68,7 +69,7 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
             />
           </div>
           <div class="field">
-            <label for="passage-span">Measures</label>
+            <label for="passage-span">{{ 'Measures' | studioWords }}</label>
             <input
               pInputText
               id="passage-span"
@@ -77,7 +78,7 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
               [ngModel]="span()"
               (ngModelChange)="span.set($event)"
             />
-            <span class="wrong">{{ spanIssue() }}</span>
+            <span class="wrong">{{ spanIssue() | studioWords }}</span>
           </div>
         </div>
         <div class="two">
