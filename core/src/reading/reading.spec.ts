@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { Scale } from 'tonal';
@@ -207,24 +208,25 @@ describe('Reading of the two exports', () => {
 
 describe('Demands', () => {
   it('change by transposition only in what depends on the instrument', () => {
-    fc.assert(
-      fc.property(fc.integer({ min: 1, max: 500 }), fc.constantFrom(-2, 2), (seed, fifths) => {
-        const study = plainStudy(seed, { measures: 8 });
-        // Two fifths up is a whole tone: one letter up in a key of two more sharps.
-        const shift = fifths === 2 ? 1 : -1;
-        const moved: Study = {
-          ...study,
-          fifths: study.fifths + fifths,
-          measures: study.measures.map(({ notes, hairpinFrom }) => ({
-            notes: notes.map((one) => ({ ...one, place: one.place + shift })),
-            hairpinFrom,
-          })),
-        };
-        const plain = (one: MusicReading) => one.demands.map(({ score }) => score);
-        expect(plain(reading(scoreOf(moved), 'unknown'))).toEqual(plain(reading(scoreOf(study), 'unknown')));
-      }),
-      { numRuns: 40 },
-    );
+    const same = fc.property(fc.integer({ min: 1, max: 500 }), fc.constantFrom(-2, 2), (seed, fifths) => {
+      const study = plainStudy(seed, { measures: 8 });
+      // Two fifths up is a whole tone: one letter up in a key of two more sharps.
+      const shift = fifths === 2 ? 1 : -1;
+      const moved: Study = {
+        ...study,
+        fifths: study.fifths + fifths,
+        measures: study.measures.map(({ notes, hairpinFrom }) => ({
+          notes: notes.map((one) => ({ ...one, place: one.place + shift })),
+          hairpinFrom,
+        })),
+      };
+      const plain = (one: MusicReading) => one.demands.map(({ score }) => score);
+      return isDeepStrictEqual(
+        plain(reading(scoreOf(moved), 'unknown')),
+        plain(reading(scoreOf(study), 'unknown')),
+      );
+    });
+    expect(() => fc.assert(same, { numRuns: 40 })).not.toThrow();
   });
 
   it('count notes a second from the tempo: four sixteenths at ♩=96 are 6.4, and twice the tempo is twice that', () => {

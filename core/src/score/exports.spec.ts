@@ -13,7 +13,7 @@ function digestOf(bytes: Uint8Array): ScoreDigest {
 const fileOf = (name: string): Uint8Array => readFileSync(new URL(`../../testdata/${name}`, import.meta.url));
 
 // Files in the dialect of a notation program's export, composed for the project; what they hold is known by construction.
-describe('real exports', () => {
+describe('composed exports', () => {
   it('lantern-walk: clarinet in B♭, 16 measures of 4/4 at 108, with rehearsal marks A and B', () => {
     const digest = digestOf(fileOf('lantern-walk.musicxml'));
     expect([digest.title, digest.instrument, digest.partId]).toEqual([

@@ -19,7 +19,7 @@ describe('readScore against the MusicXML 4.0 specification', () => {
           '1',
           head(8) +
             note('C4', 16) +
-            note('E4', 16, '<chord/>').replace('<pitch>', '<pitch>') +
+            note('E4', 16, '<chord/>') +
             note('D4', 16) +
             '<backup><duration>32</duration></backup>' +
             '<forward><duration>8</duration></forward>' +

@@ -174,4 +174,29 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     const response = await own.browser.call('readStudent', { studentId: '../../etc' });
     expect([response.status, response.type]).toEqual([404, 'application/problem+json']);
   });
+
+  // RFC 9457, clauses 3 and 3.1: type, title, status and detail, the status that of the answer; RFC 6585, clause 3: 428.
+  it('tells every refusal as a problem with the members of RFC 9457', async () => {
+    const { studentId, browser } = own;
+    const name = { name: 'Ilse Vantongeren', instrument: 'clarinet' };
+    const answers: readonly [number, Promise<Response>][] = [
+      [404, browser.call('readStudent', { studentId: newId() })],
+      [422, browser.call('createStudent', {}, { id: newId(), name: '', instrument: 'clarinet' })],
+      [428, browser.call('changeStudent', { studentId }, name)],
+      [409, browser.call('changeStudent', { studentId }, name, { 'If-Match': '"99"' })],
+      [401, new Browser(server.app).call('readStudent', { studentId })],
+    ].map(([status, call]) => [status as number, Promise.resolve(call as Promise<Response>)] as const);
+    for (const [status, answer] of answers) {
+      const { status: came, type, body: problem } = await answer;
+      expect([came, type]).toEqual([status, 'application/problem+json']);
+      expect(problem).toEqual(
+        jasmine.objectContaining({
+          status,
+          type: jasmine.any(String),
+          title: jasmine.stringMatching(/\S/u),
+          detail: jasmine.stringMatching(/[.!]$/u),
+        }),
+      );
+    }
+  });
 });

@@ -89,7 +89,7 @@ const CASES: Readonly<Record<string, string>> = {
   'a roll on an unpitched drum and a tremolo': solo(
     measure(
       '1',
-      head(2).replace('<time>', '<time>') +
+      head(2) +
         '<note><unpitched><display-step>C</display-step><display-octave>5</display-octave></unpitched><duration>4</duration><type>half</type><notations><ornaments><tremolo type="single">3</tremolo></ornaments></notations></note>' +
         note(
           'C5',

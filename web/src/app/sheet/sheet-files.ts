@@ -52,19 +52,21 @@ function partsOf(text: string): CsvParts {
   return partsFromCsv(meta.fields ?? [], data, newId);
 }
 
+/** The parts of a sheet as CSV. Source: RFC 4180 */
+export function csvText({ parts }: Pick<StructuredSheet, 'parts'>): string {
+  return unparse({
+    fields: [...CSV_COLUMNS],
+    data: csvRows(parts).map((row) => CSV_COLUMNS.map((column) => row[column] ?? '')),
+  });
+}
+
 /** Hands a sheet to the browser as a file. */
 export function saveSheetFile(sheet: StructuredSheet, kind: 'json' | 'csv'): void {
   const name = `${sheet.body ?? 'sheet'} ${sheet.year ?? ''}`
     .trim()
     .toLowerCase()
     .replace(/[^\p{L}\d]+/gu, '-');
-  const content =
-    kind === 'json'
-      ? JSON.stringify(exchangedSheet(sheet), null, 2)
-      : unparse({
-          fields: [...CSV_COLUMNS],
-          data: csvRows(sheet.parts).map((row) => CSV_COLUMNS.map((column) => row[column] ?? '')),
-        });
+  const content = kind === 'json' ? JSON.stringify(exchangedSheet(sheet), null, 2) : csvText(sheet);
   const url = URL.createObjectURL(
     new Blob([content], { type: kind === 'json' ? 'application/json' : 'text/csv' }),
   );
