@@ -56,10 +56,8 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   const signInLimit = limitOf(db, { name: 'sign-in', tries: 20, windowMs: QUARTER_HOUR_MS, now });
   const accountLimit = limitOf(db, { name: 'account', tries: 20, windowMs: QUARTER_HOUR_MS, now });
   const calendarLimit = limitOf(db, { name: 'calendar', tries: 120, windowMs: QUARTER_HOUR_MS, now });
-  mountRoutes(
-    app,
-    deps,
-    {
+  mountRoutes(app, deps, {
+    handlers: {
       ...sessionHandlers,
       ...seasonHandlers,
       ...studentHandlers,
@@ -72,8 +70,8 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
       ...calendarHandlers,
       ...settingsHandlers,
     },
-    { signIn: signInLimit, createAccount: accountLimit, readCalendar: calendarLimit },
-  );
+    before: { signIn: signInLimit, createAccount: accountLimit, readCalendar: calendarLimit },
+  });
   app.use('/api', noSuchRoute);
   if (config.webFolder !== null) serveWeb(app, config.webFolder);
   app.use(noSuchRoute);

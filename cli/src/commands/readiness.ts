@@ -64,14 +64,8 @@ function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null):
   const spanOf = (from: number | string, to: number | string): Span => spanIn(score, from, to);
   const asked = spanOf(part.from, part.to);
   const counted = passages.map((input) => countedPassage(input, spanOf(input.from, input.to), nowMs));
-  const bpm = quarterBpm(part.target.bpm, part.target.beatUnit);
-  const quarters = score?.measures.map(({ length }) => toNumber(length)) ?? [];
-  const demands = score ? measureDemands(score) : [];
   const last = Math.max(asked.endIndex, ...counted.map(({ span }) => span.endIndex));
-  const measures = Array.from({ length: last }, (_, n) => ({
-    seconds: secondsAt(quarters[n] ?? STAND_IN_QUARTERS, bpm),
-    demand: demands[n] ?? 1,
-  }));
+  const measures = weighedMeasures(score, last, quarterBpm(part.target.bpm, part.target.beatUnit));
   const readiness = partReadinessAt(
     {
       runs: [asked],
@@ -104,6 +98,20 @@ function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null):
       mover: moverOf(counted.find(({ input }) => input.id === readiness.movesMost)),
     }),
   };
+}
+
+/** How long each measure lasts at the target and what it asks; all of one length and demand without a score. */
+function weighedMeasures(
+  score: Score | null,
+  count: number,
+  bpm: number,
+): readonly { readonly seconds: number; readonly demand: number }[] {
+  const quarters = score?.measures.map(({ length }) => toNumber(length)) ?? [];
+  const demands = score ? measureDemands(score) : [];
+  return Array.from({ length: count }, (_, n) => ({
+    seconds: secondsAt(quarters[n] ?? STAND_IN_QUARTERS, bpm),
+    demand: demands[n] ?? 1,
+  }));
 }
 
 function spanIn(score: Score | null, from: number | string, to: number | string): Span {
@@ -145,7 +153,7 @@ function countedPassage(input: PassageInput, span: Span, nowMs: number): Counted
       },
       target,
     );
-    ladder = advance(ladder, { bpm: rep.bpm, isClean: rep.isClean, day }, rungBpms, RULE);
+    ladder = advance(ladder, { bpm: rep.bpm, isClean: rep.isClean, day }, { rungBpms, rule: RULE });
   }
   const reliableBpm = record.reps === 0 ? null : reliableShareAt(record, nowMs) * bpm;
   return { input, span, record, ladder, reliableBpm };

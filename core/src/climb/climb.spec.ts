@@ -110,7 +110,7 @@ describe('rung rules', () => {
         const [, outcome, bpm, day] = /^([cx])(\d+)(?:d(\d))?$/u.exec(token) ?? [];
         return { isClean: outcome === 'c', bpm: Number(bpm), day: Number(day ?? 1) };
       })
-      .reduce((state, rep) => advance(state, rep, rungs, rule), LADDER_START);
+      .reduce((state, rep) => advance(state, rep, { rungBpms: rungs, rule }), LADDER_START);
   const play = (...[text, rule]: Parameters<typeof place>): string => {
     const { rungIndex, streak, isDone } = placeOf(place(text, rule), rule ?? 'three-in-a-row');
     return `${rungIndex}/${streak}${isDone ? ' done' : ''}`;

@@ -76,7 +76,7 @@ export function buildLadder({
   const refusal = stepIssue(step, fromBpm, toBpm);
   if (refusal !== null) return fail('ladder-step', 'step', refusal);
   const tempos = [fromBpm, ...between(step, fromBpm, toBpm).filter((bpm) => bpm < toBpm), toBpm];
-  return ok([...new Set(tempos)].map((bpm, index) => rung(bpm, index, toBpm, unit)));
+  return ok([...new Set(tempos)].map((bpm, index) => rung(bpm, index, { toBpm, unit })));
 }
 
 function stepIssue(step: LadderStep, fromBpm: number, toBpm: number): string | null {
@@ -120,7 +120,11 @@ function usualRungs(fromBpm: number, toBpm: number): number[] {
   return rungs;
 }
 
-function rung(bpm: number, index: number, toBpm: number, unit: BeatUnit): Rung {
+function rung(
+  bpm: number,
+  index: number,
+  { toBpm, unit }: { readonly toBpm: number; readonly unit: BeatUnit },
+): Rung {
   return { index, bpm, percent: tidy((bpm * 100) / toBpm), click: clickAt(bpm, unit, toBpm) };
 }
 

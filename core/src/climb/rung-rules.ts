@@ -59,6 +59,12 @@ export const LADDER_START: LadderState = Object.freeze({
 /** Rungs that a rule met at first sight moves up, without a slip on a rung never played before. Source: the design. */
 export const FIRST_SIGHT_RUNGS = 2;
 
+/** The rungs of a climb and the rule by which it goes up. Units: beats per minute in the ladder's unit, rising. */
+export interface LadderOf {
+  readonly rungBpms: readonly number[];
+  readonly rule: RungRule;
+}
+
 /**
  * The state after one more rep. A rep counts for the rung nearest at or below its tempo; playing another rung by choice
  * starts there.
@@ -66,12 +72,7 @@ export const FIRST_SIGHT_RUNGS = 2;
  * Units:  beats per minute in the ladder's unit
  * Source: rules of common practice, no source
  */
-export function advance(
-  state: LadderState,
-  rep: LadderRep,
-  rungBpms: readonly number[],
-  rule: RungRule,
-): LadderState {
+export function advance(state: LadderState, rep: LadderRep, { rungBpms, rule }: LadderOf): LadderState {
   const top = Math.max(0, rungBpms.length - 1);
   const rungIndex = rungOf(rungBpms, rep.bpm);
   const here = rungIndex === state.rungIndex ? state : arriveAt(state, rungIndex);
@@ -118,7 +119,7 @@ export function placeOnLadder(
   rule: RungRule,
 ): LadderPlace {
   return placeOf(
-    reps.reduce((state, rep) => advance(state, rep, rungBpms, rule), LADDER_START),
+    reps.reduce((state, rep) => advance(state, rep, { rungBpms, rule }), LADDER_START),
     rule,
   );
 }

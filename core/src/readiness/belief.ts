@@ -122,7 +122,11 @@ export function shareAtChance(belief: Belief, wanted: number): number {
  * Units:  logits
  * Source: Rasch 1960 for the likelihood; assumed-density filtering
  */
-export function afterRep(belief: Belief, tempoShare: number, context: RepContext, isClean: boolean): Belief {
+export function afterRep(
+  belief: Belief,
+  tempoShare: number,
+  { context, isClean }: { readonly context: RepContext; readonly isClean: boolean },
+): Belief {
   const updated = belief.map((one) => withRep(one, difficulty(one.steepness, tempoShare, context), isClean));
   const total = updated.reduce((sum, { weight }) => sum + weight, 0);
   return updated.map((one) => ({ ...one, weight: one.weight / total }));

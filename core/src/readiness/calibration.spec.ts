@@ -78,7 +78,8 @@ function study(learner: Learner, random: Random): Forecast[] {
         { atMs: day * DAY_MS + n * 60_000, day, quarterBpm: bpm, context, isClean },
         100,
       );
-      if (context === 'alone') ladder = advance(ladder, { bpm, isClean, day }, RUNGS, 'three-in-a-row');
+      if (context === 'alone')
+        ladder = advance(ladder, { bpm, isClean, day }, { rungBpms: RUNGS, rule: 'three-in-a-row' });
       all.push(isClean);
       if (bpm >= 95) near.push(isClean);
     }

@@ -65,7 +65,10 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number
   const isNewDay = record.lastDay === null || rep.day > record.lastDay;
   const rested = afterDays(record.belief, daysSince(record, rep.atMs), record.practiceDays);
   return {
-    belief: afterRep(rested, rep.quarterBpm / targetQuarterBpm, rep.context, rep.isClean),
+    belief: afterRep(rested, rep.quarterBpm / targetQuarterBpm, {
+      context: rep.context,
+      isClean: rep.isClean,
+    }),
     reps: record.reps + 1,
     joinedReps: record.joinedReps + (rep.context === 'joined' ? 1 : 0),
     runReps: record.runReps + (rep.context === 'run' || rep.context === 'mock' ? 1 : 0),

@@ -89,7 +89,8 @@ describe('the readiness model', () => {
     );
     expect(chanceOf(addRep(before, rep(1, 0.8, false), 100), DAY_MS)).toBeLessThan(chanceOf(before, DAY_MS));
     const steady: Belief = [{ steepness: 12, weight: 1, mean: 0, sd: 1.5 }];
-    const slip = (share: number): number => chanceOfClean(afterRep(steady, share, 'alone', false), 1, 'run');
+    const slip = (share: number): number =>
+      chanceOfClean(afterRep(steady, share, { context: 'alone', isClean: false }), 1, 'run');
     // At half tempo this player misses one rep in forty, which is the lapse: it says next to nothing of the skill.
     const stated = chanceOfClean(steady, 1, 'run');
     expect(stated - slip(0.5)).toBeLessThan((stated - slip(1)) / 3);

@@ -16,7 +16,7 @@ function fault(bytes: Uint8Array): string | null {
   if (read.ok) {
     const line = soloLine(read.value);
     const found = readMusic(read.value, { instrument: null, bpm: null });
-    const findings = findingsOf(read.value, line, found);
+    const findings = findingsOf(read.value, line, { reading: found });
     const facts = measureFacts(read.value, line, { reading: found, bpm: null });
     const paper = engravedNotes(read.value, line);
     if (facts.length !== paper.length) return 'facts and notes of other measures';

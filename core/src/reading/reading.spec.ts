@@ -506,7 +506,7 @@ describe('Hairpins (common practice, no source)', () => {
     expect(oddOnesOut.map(({ measure: at, note: own, what }) => [at, own, what])).toEqual([
       ['3', 2, 'crescendo'],
     ]);
-    const found = findingsOf(score, soloLine(score), reading(score));
+    const found = findingsOf(score, soloLine(score), { reading: reading(score) });
     expect(found.map(({ sentence }) => sentence).join(' ')).toContain(
       'The crescendo begins on note 2, not on note 3.',
     );

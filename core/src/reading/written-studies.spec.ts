@@ -169,7 +169,7 @@ describe('A study for snare drum, written by hand', () => {
       '4 like 1: note 1 is tongued, not accent',
       '10 like 9: note 3 is tongued, not accent; note 4 is accent, not tongued',
     ]);
-    expect(findingsOf(score, soloLine(score), read).map(({ title }) => title)).toContain(
+    expect(findingsOf(score, soloLine(score), { reading: read }).map(({ title }) => title)).toContain(
       'The same notes, ornamented otherwise.',
     );
   });

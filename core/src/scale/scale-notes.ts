@@ -142,10 +142,10 @@ export function scaleNotes(
   for (let octave = bounds.low.octave; octave <= bounds.high.octave; octave += 1) {
     const tonic: Pitch = { step: key.step, alter: key.alter, octave };
     if (midiOf(tonic) < midiOf(bounds.low)) continue;
-    const up = climb(key.form, tonic, octaves, 'up');
+    const up = climb(key.form, tonic, { octaves, way: 'up' });
     const top = up.at(-1) ?? tonic;
     if (midiOf(top) > midiOf(bounds.high)) break;
-    const down = climb(key.form, tonic, octaves, 'down').reverse();
+    const down = climb(key.form, tonic, { octaves, way: 'down' }).reverse();
     return ok([...up, ...down.slice(1)]);
   }
   return fail(
@@ -171,7 +171,11 @@ function scaleFits(
   return first + Math.floor(octaves) * 12 + (octaves % 1 === 0 ? 0 : 7) <= midiOf(high);
 }
 
-function climb(form: ScaleForm, tonic: Pitch, octaves: number, way: 'up' | 'down'): Pitch[] {
+function climb(
+  form: ScaleForm,
+  tonic: Pitch,
+  { octaves, way }: { readonly octaves: number; readonly way: 'up' | 'down' },
+): Pitch[] {
   const whole = Math.floor(octaves);
   const semitones = whole * 12 + (octaves % 1 === 0 ? 0 : 7);
   if (form === 'chromatic')

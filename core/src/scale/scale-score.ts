@@ -67,9 +67,12 @@ function measuresOf(order: ScaleOrder, pitches: readonly Pitch[]): WrittenNote[]
       measures.push([]);
       filled = 0;
     }
-    measures
-      .at(-1)
-      ?.push({ pitch, duration, marks: marksOf(order.articulation, n, pitches.length, top), isRest: false });
+    measures.at(-1)?.push({
+      pitch,
+      duration,
+      marks: marksOf(order.articulation, n, { count: pitches.length, top }),
+      isRest: false,
+    });
     filled += duration;
   });
   const [last] = pitches.slice(-1);
@@ -79,10 +82,14 @@ function measuresOf(order: ScaleOrder, pitches: readonly Pitch[]): WrittenNote[]
   return measures;
 }
 
-function marksOf(words: string | null, n: number, count: number, top: number): string {
+function marksOf(
+  words: string | null,
+  n: number,
+  { count, top }: { readonly count: number; readonly top: number },
+): string {
   const text = (words ?? '').toLowerCase();
   const isUp = n <= top;
-  const slurs = slurGroup(text, n, count, top);
+  const slurs = slurGroup(text, n, { count, top });
   const sign = /staccato/u.test(text) ? '<staccato/>' : /legato tongu|tenuto/u.test(text) ? '<tenuto/>' : '';
   const isSlurred = slurs !== '';
   const articulations =
@@ -93,7 +100,11 @@ function marksOf(words: string | null, n: number, count: number, top: number): s
 }
 
 /** Slurs over groups of two or four, over the way up or down, or over all of it, as the words say. */
-function slurGroup(text: string, n: number, count: number, top: number): string {
+function slurGroup(
+  text: string,
+  n: number,
+  { count, top }: { readonly count: number; readonly top: number },
+): string {
   const start = '<slur type="start" number="1"/>';
   const stop = '<slur type="stop" number="1"/>';
   const within = (first: number, last: number): string => (n === first ? start : n === last ? stop : '');
@@ -178,8 +189,7 @@ function escape(text: string): string {
 export function scaleSeconds(
   notes: number,
   noteValue: ScaleNoteValue,
-  bpm: number,
-  beatUnit: BeatUnit,
+  { bpm, beatUnit }: { readonly bpm: number; readonly beatUnit: BeatUnit },
 ): number {
   const quarters = (VALUES[noteValue].duration / DIVISIONS) * notes;
   return (quarters / toNumber(unitLength(beatUnit))) * (60 / bpm);

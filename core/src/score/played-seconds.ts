@@ -15,13 +15,16 @@ export type RepeatedStretch = Span;
  * Shape:  0 for no measures; fermatas and ritardandi are not in it
  * Units:  seconds; quarter notes per minute
  * Source: arithmetic: quarters × 60 / quarter-bpm over every stretch
- * @example playedSeconds(measures, order, [span], { quarterBpm: 120, withRepeats: false })
+ * @example playedSeconds(measures, order, { spans: [span], quarterBpm: 120, withRepeats: false })
  */
 export function playedSeconds(
   measures: readonly PlayedMeasure[],
   order: readonly number[],
-  spans: readonly Span[],
-  { quarterBpm, withRepeats }: { readonly quarterBpm: number; readonly withRepeats: boolean },
+  {
+    spans,
+    quarterBpm,
+    withRepeats,
+  }: { readonly spans: readonly Span[]; readonly quarterBpm: number; readonly withRepeats: boolean },
 ): number {
   const isAsked = (index: number): boolean =>
     spans.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex);

@@ -34,7 +34,7 @@ export function tempoMap(
     if (!measure) continue;
     const at = addQuarters(measure.start, event.offset);
     const before = tempos.at(-1);
-    const quarterBpm = resolve(event, measure.number, before?.quarterBpm ?? null, warnings);
+    const quarterBpm = resolve(event, measure.number, { before: before?.quarterBpm ?? null, warnings });
     if (quarterBpm === null) continue;
     if (before && compareQuarters(before.at, at) === 0) {
       if (event.partId !== partId) continue;
@@ -69,8 +69,7 @@ function inOrder(events: readonly TempoEvent[], partId: string): TempoEvent[] {
 function resolve(
   event: TempoEvent,
   number: string,
-  before: number | null,
-  warnings: ScoreWarning[],
+  { before, warnings }: { readonly before: number | null; readonly warnings: ScoreWarning[] },
 ): number | null {
   const { printedQuarterBpm, soundQuarterBpm, relativeFactor, hasSign } = event.mark;
   const where = `measure ${number}`;

@@ -109,9 +109,10 @@ function jumpTarget(
   const here = measures[walk.at];
   const marks = here?.navigation;
   if (!here || !marks) return null;
-  if (walk.jumped) return marks.toCoda === null ? null : find(measures, 'coda', marks.toCoda, here, warnings);
+  if (walk.jumped)
+    return marks.toCoda === null ? null : find(measures, 'coda', { label: marks.toCoda, here, warnings });
   if (!marks.daCapo && marks.dalSegno === null) return null;
-  const target = marks.daCapo ? 0 : find(measures, 'segno', marks.dalSegno ?? '', here, warnings);
+  const target = marks.daCapo ? 0 : find(measures, 'segno', { label: marks.dalSegno ?? '', here, warnings });
   if (target === null) return null;
   walk.jumped = true;
   walk.sectionStart = target;
@@ -122,9 +123,11 @@ function jumpTarget(
 function find(
   measures: readonly NavigatedMeasure[],
   sign: 'segno' | 'coda',
-  label: string,
-  here: NavigatedMeasure,
-  warnings: ScoreWarning[],
+  {
+    label,
+    here,
+    warnings,
+  }: { readonly label: string; readonly here: NavigatedMeasure; readonly warnings: ScoreWarning[] },
 ): number | null {
   const labelled = measures.findIndex(
     ({ navigation }) => navigation?.[sign] != null && navigation[sign] === label,

@@ -50,22 +50,7 @@ function connect(parser: SaxesParser<{ xmlns: false; position: true }>, listener
   let depth = 0;
   let elements = 0;
   let nodesInPiece = 0;
-  parser.on('error', (error) => {
-    throw new ScoreStop(
-      'score-broken-xml',
-      `line ${parser.line}`,
-      `The file is broken at line ${parser.line} (${brief(error.message)}); export it again.`,
-    );
-  });
-  parser.on('doctype', (doctype) => {
-    if (/<!ENTITY/iu.test(doctype)) {
-      throw new ScoreStop(
-        'score-hostile',
-        '',
-        'The file defines text entities, which no score needs, so it was not opened.',
-      );
-    }
-  });
+  refuse(parser);
   parser.on('opentag', (tag: SaxesTagPlain) => {
     depth += 1;
     elements += 1;
@@ -90,6 +75,26 @@ function connect(parser: SaxesParser<{ xmlns: false; position: true }>, listener
     const node = open.pop();
     if (node === undefined) listener.leave(tag.name);
     else if (open.length === 0) listener.piece(node);
+  });
+}
+
+/** Stops at what is broken or hostile before any of it is taken. */
+function refuse(parser: SaxesParser<{ xmlns: false; position: true }>): void {
+  parser.on('error', (error) => {
+    throw new ScoreStop(
+      'score-broken-xml',
+      `line ${parser.line}`,
+      `The file is broken at line ${parser.line} (${brief(error.message)}); export it again.`,
+    );
+  });
+  parser.on('doctype', (doctype) => {
+    if (/<!ENTITY/iu.test(doctype)) {
+      throw new ScoreStop(
+        'score-hostile',
+        '',
+        'The file defines text entities, which no score needs, so it was not opened.',
+      );
+    }
   });
 }
 

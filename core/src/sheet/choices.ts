@@ -34,35 +34,46 @@ function number(text: string | undefined): number {
   return place >= 0 ? place + 1 : Number(text);
 }
 
+const SPEAKS_OF_CHOICE =
+  /\b(?:or|either|each|choose|select|pick|following|all\s+of|all\s+\w+\s+(?:are|must)|(?:one|two|three|four|five|six|\d)\s+(?:of|from))\b/iu;
+
 /**
  * Reads a rule of choice out of a sentence.
  * Shape:  null where it states none
  * Source: docs/formats.md
  */
 export function readChoice(plain: string, printed: string): ChoiceRead | null {
-  if (
-    !/\b(?:or|either|each|choose|select|pick|following|all\s+of|all\s+\w+\s+(?:are|must)|(?:one|two|three|four|five|six|\d)\s+(?:of|from))\b/iu.test(
-      plain,
-    )
-  )
-    return null;
+  if (!SPEAKS_OF_CHOICE.test(plain)) return null;
+  return (
+    listChoice(plain) ??
+    providedChoice(plain, printed) ??
+    labelChoice(plain, printed) ??
+    namesChoice(plain, printed)
+  );
+}
+
+/** "One piece from each of lists A, B and C". */
+function listChoice(plain: string): ChoiceRead | null {
   const each = EACH_LIST.exec(plain);
-  if (each && /\blists?\b|\bgroups?\b|\bsections?\b|\bcategor|\beach\s+list/iu.test(each[0])) {
-    const lists = (each.groups?.letters ?? '')
-      .split(/\s*(?:,|\band\b|&)\s*/iu)
-      .filter((letter) => letter !== '');
-    return { choice: { rule: 'oneFromEach', n: 1, of: [] }, follows: false, lists };
-  }
-  const provided = PROVIDED.exec(plain);
-  if (provided?.groups) {
-    const verbatim = (text: string | undefined): string =>
-      printed.slice(plain.indexOf(text ?? ''), plain.indexOf(text ?? '') + (text ?? '').length);
-    return {
-      choice: { rule: 'oneOf', n: 1, of: [verbatim(provided.groups.a), verbatim(provided.groups.b)] },
-      follows: false,
-      lists: [],
-    };
-  }
+  if (!each || !/\blists?\b|\bgroups?\b|\bsections?\b|\bcategor|\beach\s+list/iu.test(each[0])) return null;
+  const lists = (each.groups?.letters ?? '')
+    .split(/\s*(?:,|\band\b|&)\s*/iu)
+    .filter((letter) => letter !== '');
+  return { choice: { rule: 'oneFromEach', n: 1, of: [] }, follows: false, lists };
+}
+
+function providedChoice(plain: string, printed: string): ChoiceRead | null {
+  const { a, b } = PROVIDED.exec(plain)?.groups ?? {};
+  if (a === undefined || b === undefined) return null;
+  return {
+    choice: { rule: 'oneOf', n: 1, of: [asPrinted(a, plain, printed), asPrinted(b, plain, printed)] },
+    follows: false,
+    lists: [],
+  };
+}
+
+/** Rules over labels, or over the list that follows. */
+function labelChoice(plain: string, printed: string): ChoiceRead | null {
   const mentions = findMentions(plain, printed).filter(({ isNumbered }) => isNumbered);
   const labels = withShared(
     mentions.map(({ label }) => label),
@@ -77,14 +88,20 @@ export function readChoice(plain: string, printed: string): ChoiceRead | null {
   if (ALL.test(plain))
     return { choice: { rule: 'all', n: null, of: labels }, follows: labels.length === 0, lists: [] };
   const offered = offeredLabels(mentions, plain);
-  const letterOr = labels.length === 2 && mentions.length === 1;
   if (offered.length >= 2) return chosen(1, offered);
-  if (letterOr) return chosen(1, labels);
-  const names = EITHER_NAMES.exec(plain);
-  if (!names?.groups) return null;
-  const printedName = (name: string | undefined): string =>
-    printed.slice(plain.indexOf(name ?? ''), plain.indexOf(name ?? '') + (name ?? '').length);
-  return chosen(1, [printedName(names.groups.a), printedName(names.groups.b)]);
+  return labels.length === 2 && mentions.length === 1 ? chosen(1, labels) : null;
+}
+
+function namesChoice(plain: string, printed: string): ChoiceRead | null {
+  const names = EITHER_NAMES.exec(plain)?.groups;
+  if (!names) return null;
+  return chosen(1, [asPrinted(names.a ?? '', plain, printed), asPrinted(names.b ?? '', plain, printed)]);
+}
+
+/** The words as they stand in print. */
+function asPrinted(text: string, plain: string, printed: string): string {
+  const at = plain.indexOf(text);
+  return printed.slice(at, at + text.length);
 }
 
 /** Labels that an "or" stands between: "… and then chooses Etude B (…) or Etude C (…)". */

@@ -33,7 +33,7 @@ export function findKeys(plain: string): Found<KeyFound>[] {
     const { concert, notes = '', kind, kindAfter, mode = '' } = match.groups ?? {};
     const start = match.index;
     const end = start + match[0].length;
-    if (isArticle(plain, start, end, notes)) return [];
+    if (isArticle(plain, start, { end, notes })) return [];
     const form = (kind ?? kindAfter)?.toLowerCase();
     const plainMode = /^maj/iu.test(mode) ? 'major' : 'minor';
     const names = notes
@@ -58,7 +58,11 @@ export function findKeys(plain: string): Found<KeyFound>[] {
 }
 
 /** "a minor scale" and "A major scale of your choice" name no A. */
-function isArticle(plain: string, start: number, end: number, notes: string): boolean {
+function isArticle(
+  plain: string,
+  start: number,
+  { end, notes }: { readonly end: number; readonly notes: string },
+): boolean {
   if (notes !== 'a' && notes !== 'A') return false;
   const rest = plain.slice(end);
   if (notes === 'a') return /^\s+(?:scale|key|arpeggio|piece|work)/iu.test(rest);

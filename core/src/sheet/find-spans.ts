@@ -47,7 +47,7 @@ export function findSpans(plain: string, printed: string): Found<readonly SheetS
     )
       continue;
     if (index < place || found.some(({ start, end }) => index >= start && index < end)) continue;
-    const run = readRuns(plain, printed, index, false);
+    const run = readRuns(plain, printed, { start: index, isLoose: false });
     if (!run) continue;
     found.push(run);
     place = run.end;
@@ -70,16 +70,15 @@ interface RunRead {
 function readRuns(
   plain: string,
   printed: string,
-  start: number,
-  isLoose: boolean,
+  { start, isLoose }: { readonly start: number; readonly isLoose: boolean },
 ): Found<readonly SheetSpan[]> | null {
-  const first = readRun(plain, printed, start, isLoose);
+  const first = readRun(plain, printed, { start, isLoose });
   if (!first) return null;
   const spans = [first.span];
   let end = first.end;
   for (;;) {
     const joint = at(LIST_GOES_ON, plain, end);
-    const next = joint && readRun(plain, printed, end + joint[0].length, true);
+    const next = joint && readRun(plain, printed, { start: end + joint[0].length, isLoose: true });
     // A lone number goes on with a list only among lone measures: "mm. 5, 9 and 12".
     const isLone = next && !next.isRun && typeof next.span.from === 'number' && first.isRun;
     if (!next || isLone || (!next.isRun && typeof next.span.from !== 'number')) break;
@@ -89,7 +88,11 @@ function readRuns(
   return { value: spans, start, end };
 }
 
-function readRun(plain: string, printed: string, start: number, isLoose: boolean): RunRead | null {
+function readRun(
+  plain: string,
+  printed: string,
+  { start, isLoose }: { readonly start: number; readonly isLoose: boolean },
+): RunRead | null {
   const edge = at(EDGE_RUN, plain, start);
   if (edge && Number.isFinite(countOf(edge[2] ?? ''))) {
     const text = printed.slice(start, start + edge[0].length);
@@ -118,7 +121,7 @@ function readRun(plain: string, printed: string, start: number, isLoose: boolean
       hasMarkWord: a.hasMarkWord,
     };
   }
-  return lone(plain, printed, start, { a, isNamed, hasFrom: from !== null });
+  return lone(plain, printed, { start, a, isNamed, hasFrom: from !== null });
 }
 
 /** Letters and edges do not make a run with octaves or people: "A to 12" is none. */
@@ -131,8 +134,12 @@ function fits(a: PointRead, b: PointRead): boolean {
 function lone(
   plain: string,
   printed: string,
-  start: number,
-  { a, isNamed, hasFrom }: { readonly a: PointRead; readonly isNamed: boolean; readonly hasFrom: boolean },
+  {
+    start,
+    a,
+    isNamed,
+    hasFrom,
+  }: { readonly start: number; readonly a: PointRead; readonly isNamed: boolean; readonly hasFrom: boolean },
 ): RunRead | null {
   const onwards = at(ONWARDS, plain, a.end);
   if (onwards && isNamed) {
@@ -230,7 +237,7 @@ export function isBackwards(from: SpanPoint, to: SpanPoint): boolean {
 function spansOf(plain: string, printed: string): readonly SheetSpan[] {
   const opening = fromStart(plain, printed, 0);
   if (opening) return opening.value;
-  const loose = readRuns(plain, printed, 0, true);
+  const loose = readRuns(plain, printed, { start: 0, isLoose: true });
   if (loose && /^[\s.,;)]*(?:inclusive)?[\s.,;)]*$/iu.test(plain.slice(loose.end))) return loose.value;
   const found = findSpans(plain, printed).flatMap(({ value }) => value);
   return found.length > 0 ? found : findEndsOnly(plain, printed).flatMap(({ value }) => value);

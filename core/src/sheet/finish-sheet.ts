@@ -1,7 +1,7 @@
 import { asLabelled } from './choices.js';
 import { isInstrumentHeading, readHeading } from './heading.js';
 import { choicesByPart } from './identity.js';
-import { type Choice, type StructuredSheet } from './model.js';
+import type { Choice, SheetPart, SheetQuestion, StructuredSheet } from './model.js';
 import type { PartDraft } from './part-draft.js';
 import { type SheetMark } from './reading.js';
 import { type SheetState } from './sheet-state.js';
@@ -38,42 +38,11 @@ export function finish(state: SheetState): StructuredSheet {
   const labels = parts.map(({ label }) => label);
   const year = state.headed.year ?? heading.year;
   const body = state.headed.body ?? heading.body;
-  const sum = parts.reduce((all, { points }) => all + (points ?? 0), 0);
   const questions = [
-    ...(body === null
-      ? [
-          {
-            partId: null,
-            about: 'body',
-            ask: 'The text does not name the body that publishes the sheet. Which one is it?',
-            candidates: [],
-          },
-        ]
-      : []),
-    ...(year === null
-      ? [
-          {
-            partId: null,
-            about: 'year',
-            ask: 'The text does not say which year the sheet is for. Which one is it?',
-            candidates: [],
-          },
-        ]
-      : []),
+    ...missingQuestions(body, year),
     ...state.questions,
     ...finished.flatMap((one) => one.questions),
-    ...(state.total !== null &&
-    sum !== state.total &&
-    parts.every(({ points, kind }) => points !== null || kind === 'other')
-      ? [
-          {
-            partId: null,
-            about: 'points',
-            ask: `The points add up to ${sum}, the sheet says ${state.total} in all. Which one holds?`,
-            candidates: [sum, state.total],
-          },
-        ]
-      : []),
+    ...pointsQuestions(state, parts),
   ];
   return {
     body,
@@ -83,7 +52,7 @@ export function finish(state: SheetState): StructuredSheet {
     deadlines: state.deadlines,
     parts,
     choices: state.choices.flatMap(({ choice, lists }) =>
-      choicesByPart([finishChoice(state, choice, lists, labels)], parts),
+      choicesByPart([finishChoice(state, choice, { lists, labels })], parts),
     ),
     notes: state.notes,
     questions: [
@@ -94,6 +63,27 @@ export function finish(state: SheetState): StructuredSheet {
     amends: null,
     changes: [],
   };
+}
+
+function missingQuestions(body: string | null, year: string | null): SheetQuestion[] {
+  const open = (about: string, ask: string): SheetQuestion => ({ partId: null, about, ask, candidates: [] });
+  return [
+    ...(body === null
+      ? [open('body', 'The text does not name the body that publishes the sheet. Which one is it?')]
+      : []),
+    ...(year === null
+      ? [open('year', 'The text does not say which year the sheet is for. Which one is it?')]
+      : []),
+  ];
+}
+
+/** A question where all parts have points and the sheet's own total is another. */
+function pointsQuestions({ total }: SheetState, parts: readonly SheetPart[]): SheetQuestion[] {
+  const sum = parts.reduce((all, { points }) => all + (points ?? 0), 0);
+  const isWhole = parts.every(({ points, kind }) => points !== null || kind === 'other');
+  if (total === null || sum === total || !isWhole) return [];
+  const ask = `The points add up to ${sum}, the sheet says ${total} in all. Which one holds?`;
+  return [{ partId: null, about: 'points', ask, candidates: [sum, total] }];
 }
 
 function sectionNames(state: SheetState, test: (name: string) => boolean): Set<string> {
@@ -125,8 +115,7 @@ function listName(state: SheetState, letter: string): string {
 function finishChoice(
   state: SheetState,
   choice: Choice,
-  lists: readonly string[] | null,
-  labels: readonly string[],
+  { lists, labels }: { readonly lists: readonly string[] | null; readonly labels: readonly string[] },
 ): Choice {
   if (lists === null)
     return {

@@ -78,7 +78,7 @@ export function readLines(text: string): Line[] {
     } else if (
       last &&
       line.start + line.text.length - present(open[0]).start < LONGEST_LINE &&
-      goesOn(last, line, present(open[0]), width)
+      goesOn(last, line, { first: present(open[0]), width })
     )
       open.push(line);
     else {
@@ -127,7 +127,11 @@ function widthOf(indent: string): number {
 }
 
 /** Whether a line only goes on where the one before broke off. */
-function goesOn(last: RawLine, line: RawLine, first: RawLine, width: number): boolean {
+function goesOn(
+  last: RawLine,
+  line: RawLine,
+  { first, width }: { readonly first: RawLine; readonly width: number },
+): boolean {
   if (line.isAfterBlank || BULLET.test(line.text) || isHeading(last.text.replace(/\s*\([^)]*\)$/u, '')))
     return false;
   if (/^[\p{Ll}]/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/iu.test(line.text)) return true;
@@ -176,12 +180,7 @@ function joinLines(raw: readonly RawLine[]): Line {
     let place = line.start + (n === 0 ? (bullet?.[0].length ?? 0) : 0);
     const own = n === 0 ? line.text.slice(bullet?.[0].length ?? 0) : line.text;
     if (n > 0) {
-      // A word cut at the line's end loses its hyphen; "double-" or "B-" keeps it.
-      if (
-        /\p{Ll}{3,}-$/u.test(text) &&
-        /^\p{Ll}{2,}/u.test(own) &&
-        !/\b(?:sight|double|two|three|half|well|non|self|pre)-$/iu.test(text)
-      ) {
+      if (isCutWord(text, own)) {
         text = text.slice(0, -1);
         at.pop();
       } else if (!text.endsWith('-')) add(' ', place);
@@ -201,6 +200,15 @@ function joinLines(raw: readonly RawLine[]): Line {
     isAfterBlank: first.isAfterBlank,
     cells: null,
   };
+}
+
+/** A word cut at the line's end loses its hyphen; "double-" or "B-" keeps it. */
+function isCutWord(before: string, after: string): boolean {
+  return (
+    /\p{Ll}{3,}-$/u.test(before) &&
+    /^\p{Ll}{2,}/u.test(after) &&
+    !/\b(?:sight|double|two|three|half|well|non|self|pre)-$/iu.test(before)
+  );
 }
 
 /** Rows of tables by line number: runs of lines with as many cells, or under a header whose columns they keep. */

@@ -30,13 +30,11 @@ export function readKeyed(state: SheetState, line: Line): boolean {
   const draft = state.current;
   const value = line.text.slice(line.text.length - (keyed.groups?.value ?? '').length).trim();
   readNamedField(draft, (keyed.groups?.key ?? '').toLowerCase(), value);
-  mark(
-    state,
-    line,
-    { start: 0, end: line.plain.length },
-    fieldOfKey((keyed.groups?.key ?? '').toLowerCase()),
+  mark(state, line, {
+    stretch: { start: 0, end: line.plain.length },
+    about: fieldOfKey((keyed.groups?.key ?? '').toLowerCase()),
     draft,
-  );
+  });
   return true;
 }
 
@@ -105,7 +103,7 @@ export function readRow(state: SheetState, line: Line, n: number): void {
   if (cells.every(({ text }) => /^[-:=\s|]*$/u.test(text))) return;
   if (isHeader(cells)) {
     state.header = cells;
-    mark(state, line, { start: 0, end: line.plain.length }, 'heading');
+    mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'heading' });
     return;
   }
   const isUnderHeader = state.header !== null && state.lines[n - 1]?.cells;
@@ -122,8 +120,8 @@ export function readRow(state: SheetState, line: Line, n: number): void {
     named.find(({ key }) => /^(?:part|item|requirement|component|#)$/u.test(key)) ?? present(named[0]);
   const kind =
     kindOf(label.text) ?? state.context.kind ?? kindOf(named.map(({ text }) => text).join(' ')) ?? 'other';
-  const draft = openPart(state, calmLabel(label.text), kind, line);
-  mark(state, line, { start: 0, end: line.plain.length }, 'label', draft);
+  const draft = openPart(state, calmLabel(label.text), { kind, line });
+  mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'label', draft });
   for (const cell of named) {
     if (cell === label) continue;
     readNamedField(draft, cell.key, cell.text);

@@ -34,6 +34,15 @@ export interface LineMark {
   readonly end: number;
 }
 
+const AS_MARKED =
+  /\b(?:play(?:ed)?\s+)?as\s+(?:marked|written|printed|indicated)\b|\bmarked\s+tempo\b|\btempo\s+(?:as\s+)?marked\b/iu;
+
+/** Whom a part holds for and how it is told apart; nothing of it for a part that is only read with. */
+interface PartDraftPlace {
+  readonly appliesTo?: readonly string[];
+  readonly id?: string;
+}
+
 /**
  * A part while it is being read: every reading of every field is kept, so that a contradiction can be asked about.
  * Shape:  `part` gives the first reading of each, or nothing where readings differ
@@ -48,15 +57,13 @@ export class PartDraft {
   readonly texts: string[] = [];
   isAsMarked = false;
 
-  constructor(
-    label: string,
-    kind: PartKind,
-    appliesTo: readonly string[] = [],
-    readonly id = '',
-  ) {
+  readonly id: string;
+
+  constructor(label: string, kind: PartKind, { appliesTo = [], id = '' }: PartDraftPlace = {}) {
     this.label = label;
     this.kind = kind;
     this.appliesTo = new Set(appliesTo);
+    this.id = id;
   }
 
   /** Reads everything a stretch of a line says of this part; gives the places. */
@@ -74,12 +81,7 @@ export class PartDraft {
         marks.push({ field, start, end });
       }
     };
-    if (
-      /\b(?:play(?:ed)?\s+)?as\s+(?:marked|written|printed|indicated)\b|\bmarked\s+tempo\b|\btempo\s+(?:as\s+)?marked\b/iu.test(
-        line.plain,
-      )
-    )
-      this.isAsMarked = true;
+    if (AS_MARKED.test(line.plain)) this.isAsMarked = true;
     for (const { value, start, end } of line.take(findPoints)) {
       if (!value.isTotal) this.add('points', value.points);
       marks.push({ field: 'points', start, end });
@@ -87,25 +89,24 @@ export class PartDraft {
     take('memory', findMemory);
     take('repeats', findRepeats);
     take('accompaniment', findAccompaniment);
+    this.readDurations(line, marks);
+    this.readTempo(line, marks);
+    if (this.isScale) this.readScale(line, take);
+    else
+      take('measures', (plain) => {
+        const found = findSpans(plain, line.printed);
+        return found.length > 0 ? found : findEndsOnly(plain, line.printed);
+      });
+    this.readWorkFields(line, after, { isFirst, marks });
+    return marks;
+  }
+
+  private readDurations(line: CoverableText, marks: LineMark[]): void {
     for (const { value, start, end } of line.take(findDurations)) {
       if (value.minSeconds !== null) this.add('minSeconds', value.minSeconds);
       if (value.maxSeconds !== null) this.add('maxSeconds', value.maxSeconds);
       marks.push({ field: value.maxSeconds === null ? 'minSeconds' : 'maxSeconds', start, end });
     }
-    this.readTempo(line, marks);
-    if (this.isScale) this.readScale(line, take);
-    else {
-      const spans = line.take((plain) => {
-        const found = findSpans(plain, line.printed);
-        return found.length > 0 ? found : findEndsOnly(plain, line.printed);
-      });
-      for (const { value, start, end } of spans) {
-        this.add('measures', value);
-        marks.push({ field: 'measures', start, end });
-      }
-    }
-    this.readWorkFields(line, after, isFirst, marks);
-    return marks;
   }
 
   private get isScale(): boolean {
@@ -157,7 +158,11 @@ export class PartDraft {
     take('articulation', (plain) => findArticulations(plain, line.printed));
   }
 
-  private readWorkFields(line: CoverableText, after: number, isFirst: boolean, marks: LineMark[]): void {
+  private readWorkFields(
+    line: CoverableText,
+    after: number,
+    { isFirst, marks }: { readonly isFirst: boolean; readonly marks: LineMark[] },
+  ): void {
     const before = line.plain;
     const hasWork = ['etude', 'excerpt', 'solo', 'other'].includes(this.kind);
     if (!hasWork) return;

@@ -151,9 +151,10 @@ export function readField(field: PartField, typed: string): FieldRead {
   if (plain === '') return { value: unsetValue(type) };
   switch (type.kind) {
     case 'text':
-      return plain.length <= type.maxLength
-        ? { value: plain }
-        : { issue: `The ${field.caption} has at most ${type.maxLength} characters; ${plain.length} came.` };
+      if (plain.length <= type.maxLength) return { value: plain };
+      return {
+        issue: `The ${field.caption} has at most ${type.maxLength} characters; ${plain.length} came.`,
+      };
     case 'number':
       return readNumber(field, plain, type);
     case 'choice': {
@@ -177,13 +178,10 @@ export function readField(field: PartField, typed: string): FieldRead {
       return { issue: `"${plain}" is no key; write one such as "Bb major".` };
     case 'range':
       return readRange(plain);
-    case 'scope':
-      return {
-        value: scopeOf(
-          plain.split(/\s*;\s*/u).filter((one) => one !== ''),
-          [],
-        ),
-      };
+    case 'scope': {
+      const names = plain.split(/\s*;\s*/u).filter((one) => one !== '');
+      return { value: scopeOf(names, []) };
+    }
   }
 }
 

@@ -60,16 +60,10 @@ export function readDeadlines(plain: string, printed: string): DeadlineRead[] {
     if (time) used.add(time);
     const zone =
       time?.value.zone ?? zones.find(({ start, end }) => start >= from && end <= to)?.value ?? null;
-    const deadline = {
-      what,
-      date: date.value.date,
-      time: time?.value.time ?? null,
-      zone,
-      text: printed.trim(),
-    };
+    const { date: day } = date.value;
     return [
       {
-        deadline,
+        deadline: { what, date: day, time: time?.value.time ?? null, zone, text: printed.trim() },
         question: dateQuestion(date.value, what, printed.slice(date.start, date.end)),
         timeQuestion: time ? timeQuestion(time.value, what) : null,
         start: date.start,

@@ -73,6 +73,8 @@ interface Statement {
   readonly now: unknown;
 }
 
+const TITLE = /^\W*(?:notice\s+of\s+)?(?:errat|correct|corrig|amend|addend|changes|update)/iu;
+
 /**
  * Reads an errata notice. With the sheet it amends, what stood before comes from the sheet.
  * Shape:  as ErrataReading
@@ -93,8 +95,7 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
       const printed = line.text.slice(sentence.start, sentence.end).trim();
       if (UNCHANGED.test(plain)) continue;
       const dates = dateChanges(plain, printed, base);
-      const meant = subjectsOf(plain, printed, base);
-      const near = meant.length > 1 ? narrowed(meant, headsAbove(lines, line), plain) : meant;
+      const near = narrowed(subjectsOf(plain, printed, base), headsAbove(lines, line), plain);
       const named = near.length === 1 ? present(near[0]) : null;
       if (near.length > 1) {
         questions.push(whichPart(printed, near, base));
@@ -107,27 +108,21 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
       for (const one of stated) addChange(changes, one, base);
       if (stated.length > 0) continue;
       const kind = noteKindOf(plain);
-      const isTitle =
-        subject === null &&
-        isHead(line, lines) &&
-        /^\W*(?:notice\s+of\s+)?(?:errat|correct|corrig|amend|addend|changes|update)/iu.test(plain);
-      if (isTitle) continue;
+      if (subject === null && isHead(line, lines) && TITLE.test(plain)) continue;
       if (kind !== null) {
         notes.push({ kind, text: printed });
-        if (subject !== null)
-          changes.push({
-            partId: subject.part?.id ?? null,
-            part: subject.label,
-            field: 'notes',
-            old: null,
-            new: printed,
-          });
+        if (subject !== null) changes.push(noteChange(subject, printed));
       } else if (named === null && isHead(line, lines)) continue;
       else if (isRule(plain)) notes.push({ kind: 'other', text: printed });
       else if (!/^[\p{P}\s]*$/u.test(plain)) unread.push(printed);
     }
   }
   return { amends: amendsOf(lines, base), changes, notes, questions, unread };
+}
+
+/** A change in the music itself. */
+function noteChange({ label, part }: Subject, text: string): SheetChangeNotice {
+  return { partId: part?.id ?? null, part: label, field: 'notes', old: null, new: text };
 }
 
 function isHead(line: Line, lines: readonly Line[]): boolean {
@@ -196,6 +191,7 @@ function headsAbove(lines: readonly Line[], line: Line): string[] {
 
 /** Of parts of one name, those whose instrument, division or list the sentence names, or else the nearest line above. */
 function narrowed(subjects: readonly Subject[], heads: readonly string[], plain: string): readonly Subject[] {
+  if (subjects.length < 2) return subjects;
   for (const text of [plain, ...heads]) {
     const named = subjects.filter(({ part }) =>
       scopeNames(part?.scope ?? WHOLE_SCOPE).some((name) =>
@@ -276,6 +272,8 @@ function measureRuns(plain: string): { readonly now: string; readonly old: strin
   return null;
 }
 
+const SOURCE_FIELDS = ['page', 'edition', 'number', 'book', 'composer'] as const;
+
 function partChanges(plain: string, printed: string, { label, part }: Subject): Statement[] {
   const kind = part?.kind ?? kindOf(label) ?? 'other';
   const partId = part?.id ?? null;
@@ -293,30 +291,25 @@ function partChanges(plain: string, printed: string, { label, part }: Subject): 
   };
   const after = read(now);
   const before = old === null ? null : read(old);
-  return FIELDS.filter((field) => isStated(after[field]))
-    .flatMap((field): Statement[] => {
-      if (field === 'title' && part?.title === after.title) return [];
-      return [
-        {
-          partId,
-          part: label,
-          field,
-          old: part?.[field] ?? (before && isStated(before[field]) ? before[field] : null),
-          now: after[field],
-        },
-      ];
-    })
-    .concat(
-      (['page', 'edition', 'number', 'book', 'composer'] as const)
-        .filter((field) => after.source[field] !== null)
-        .map((field) => ({
-          partId,
-          part: label,
-          field,
-          old: part?.source[field] ?? before?.source[field] ?? null,
-          now: after.source[field],
-        })),
-    );
+  const own = FIELDS.filter(
+    (field) => isStated(after[field]) && !(field === 'title' && part?.title === after.title),
+  ).map((field): Statement => ({
+    partId,
+    part: label,
+    field,
+    old: part?.[field] ?? (before && isStated(before[field]) ? before[field] : null),
+    now: after[field],
+  }));
+  const ofTheSource = SOURCE_FIELDS.filter((field) => after.source[field] !== null).map(
+    (field): Statement => ({
+      partId,
+      part: label,
+      field,
+      old: part?.source[field] ?? before?.source[field] ?? null,
+      now: after.source[field],
+    }),
+  );
+  return [...own, ...ofTheSource];
 }
 
 function isStated(value: unknown): boolean {

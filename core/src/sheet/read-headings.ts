@@ -32,11 +32,14 @@ export function readHeadLine(state: SheetState, line: Line): boolean {
   if (head) return readHeadKeyed(state, line, head);
   const rotation = /\bset\s+\d\s+of\s+\d\b/iu.exec(line.plain);
   if (rotation)
-    addNote(state, line, { start: rotation.index, end: rotation.index + rotation[0].length }, 'other');
+    addNote(state, line, {
+      sentence: { start: rotation.index, end: rotation.index + rotation[0].length },
+      kind: 'other',
+    });
   if (readDivisionHeading(state, line)) return true;
   takeDivisions(state, line, { start: 0, end: line.plain.length });
   const isSentence = /[.!?]$/u.test(line.plain) || line.plain.length > 110;
-  if (!isSentence) mark(state, line, { start: 0, end: line.plain.length }, 'heading');
+  if (!isSentence) mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'heading' });
   if (!isSentence && isInstrumentHeading(line.plain)) setInstrument(state, line.text);
   return !isSentence;
 }
@@ -50,16 +53,14 @@ export function readHeadKeyed(state: SheetState, line: Line, match: RegExpExecAr
   else if (/instrument/u.test(key))
     state.instruments.push(...(instrumentNames(value).length > 0 ? instrumentNames(value) : [value]));
   else {
-    openPart(state, value, kindOf(value) ?? 'other', line);
-    mark(state, line, { start: 0, end: line.plain.length }, 'label');
+    openPart(state, value, { kind: kindOf(value) ?? 'other', line });
+    mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'label' });
     return true;
   }
-  mark(
-    state,
-    line,
-    { start: 0, end: line.plain.length },
-    /instrument/u.test(key) ? 'instruments' : /body|organ/u.test(key) ? 'body' : 'year',
-  );
+  mark(state, line, {
+    stretch: { start: 0, end: line.plain.length },
+    about: /instrument/u.test(key) ? 'instruments' : /body|organ/u.test(key) ? 'body' : 'year',
+  });
   return true;
 }
 
@@ -82,7 +83,7 @@ export function readSectionHeading(state: SheetState, line: Line, n: number): bo
         .replace(/\s*\((?:optional|required|if\s.*)\)$/iu, '')
         .trim(),
     );
-    mark(state, line, { start: 0, end: text.length }, 'instruments');
+    mark(state, line, { stretch: { start: 0, end: text.length }, about: 'instruments' });
     return true;
   }
   const list = LIST_HEADING.exec(text);
@@ -91,7 +92,7 @@ export function readSectionHeading(state: SheetState, line: Line, n: number): bo
     setSection(state, { list: `${word} ${(list.groups?.letter ?? '').toUpperCase()}`, kind: 'solo' });
     if (/\b(?:choose|select|play|any)?\s*one\b/iu.test(list.groups?.rest ?? '')) chooseFromLists(state);
     state.context.heading = headingDraft('solo', list.groups?.rest ?? '');
-    mark(state, line, { start: 0, end: text.length }, 'heading');
+    mark(state, line, { stretch: { start: 0, end: text.length }, about: 'heading' });
     return true;
   }
   if (line.bullet === null && text.length <= 80 && readDivisionHeading(state, line)) return true;
@@ -129,25 +130,8 @@ function readKindHeading(state: SheetState, line: Line, n: number): boolean {
     .replace(/[\s:]*(?:\d{1,3}\s*(?:points|pts|marks))?$/iu, '')
     .trim();
   if (match && isShown) {
-    const kind = /^(?:pieces|repertoire)$/iu.test(label) ? 'solo' : (kindOf(label) ?? 'other');
-    state.current = null;
-    const keepsList = line.bullet === null;
-    if (keepsList) state.context.list = null;
-    state.context.kind = kind;
-    state.context.heading = headingDraft(kind, match.groups?.paren ?? match.groups?.points ?? '');
-    state.context.isPlural =
-      /(?:s|studies|repertoire)$/iu.test(label) && ['etude', 'excerpt', 'scale', 'solo'].includes(kind);
-    state.context.parentBullet = null;
-    mark(state, line, { start: 0, end: line.plain.length }, 'heading');
-    const opensItems =
-      next &&
-      (next.bullet !== null ||
-        (kind === 'scale' && scaleLabel(next.plain, next.text) !== null) ||
-        (state.context.isPlural && isWorkLine(next.plain)) ||
-        findMentions(next.plain, next.text).some(({ start }) => start === 0));
-    const isGeneral = /^(?:pieces|repertoire)$/iu.test(label);
-    if (!isGeneral && (!opensItems || (!state.context.isPlural && !scaleLabel(next.plain, next.text))))
-      openHeadingPart(state, label, kind, line);
+    const points = match.groups?.paren ?? match.groups?.points ?? '';
+    openKind(state, line, { label, points, next });
     return true;
   }
   const isPlain =
@@ -163,13 +147,48 @@ function readKindHeading(state: SheetState, line: Line, n: number): boolean {
   state.context.kind = /date|deadline|calendar/iu.test(line.plain)
     ? null
     : (kindOf(line.plain) ?? state.context.kind);
-  mark(state, line, { start: 0, end: line.plain.length }, 'heading');
+  mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'heading' });
   return true;
 }
 
+/** A heading of a kind: what stands below it is of that kind, or is the part itself. */
+function openKind(
+  state: SheetState,
+  line: Line,
+  {
+    label,
+    points,
+    next,
+  }: { readonly label: string; readonly points: string; readonly next: Line | undefined },
+): void {
+  const kind = /^(?:pieces|repertoire)$/iu.test(label) ? 'solo' : (kindOf(label) ?? 'other');
+  state.current = null;
+  const keepsList = line.bullet === null;
+  if (keepsList) state.context.list = null;
+  state.context.kind = kind;
+  state.context.heading = headingDraft(kind, points);
+  state.context.isPlural =
+    /(?:s|studies|repertoire)$/iu.test(label) && ['etude', 'excerpt', 'scale', 'solo'].includes(kind);
+  state.context.parentBullet = null;
+  mark(state, line, { stretch: { start: 0, end: line.plain.length }, about: 'heading' });
+  const opensItems =
+    next &&
+    (next.bullet !== null ||
+      (kind === 'scale' && scaleLabel(next.plain, next.text) !== null) ||
+      (state.context.isPlural && isWorkLine(next.plain)) ||
+      findMentions(next.plain, next.text).some(({ start }) => start === 0));
+  const isGeneral = /^(?:pieces|repertoire)$/iu.test(label);
+  if (!isGeneral && (!opensItems || (!state.context.isPlural && !scaleLabel(next.plain, next.text))))
+    openHeadingPart(state, label, { kind, line });
+}
+
 /** A heading that is itself the part: "LYRICAL ETUDE" with its details on the lines below. */
-function openHeadingPart(state: SheetState, label: string, kind: PartKind, line: Line): void {
-  const draft = openPart(state, calmLabel(label), kind, line);
+function openHeadingPart(
+  state: SheetState,
+  label: string,
+  { kind, line }: { readonly kind: PartKind; readonly line: Line },
+): void {
+  const draft = openPart(state, calmLabel(label), { kind, line });
   state.currentIndent = -1;
   draft.inherit(present(state.context.heading));
   state.context.heading = null;

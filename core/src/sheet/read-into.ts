@@ -8,15 +8,17 @@ import { mark, type SheetState } from './sheet-state.js';
 export function readInto(
   state: SheetState,
   draft: PartDraft,
-  line: Line,
-  sentence: Stretch,
   {
+    line,
+    sentence,
     work,
     start,
     after,
     end,
     isFirst,
   }: {
+    readonly line: Line;
+    readonly sentence: Stretch;
     readonly work: CoverableText;
     readonly start: number;
     readonly after: number;
@@ -25,15 +27,17 @@ export function readInto(
   },
 ): void {
   if (after > start)
-    mark(state, line, { start: sentence.start + start, end: sentence.start + after }, 'label', draft);
+    mark(state, line, {
+      stretch: { start: sentence.start + start, end: sentence.start + after },
+      about: 'label',
+      draft,
+    });
   const own = new CoverableText(work.printed.slice(start, end), work.plain.slice(start, end));
   own.cover({ start: 0, end: after - start });
   for (const { field, start: from, end: to } of draft.read(own, after - start, isFirst))
-    mark(
-      state,
-      line,
-      { start: sentence.start + start + from, end: sentence.start + start + to },
-      field,
+    mark(state, line, {
+      stretch: { start: sentence.start + start + from, end: sentence.start + start + to },
+      about: field,
       draft,
-    );
+    });
 }

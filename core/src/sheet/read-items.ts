@@ -32,11 +32,17 @@ export function isBareItem(state: SheetState, { plain: own, printed }: Coverable
 }
 
 /** A bulleted line without a label of its own. */
-export function readItem(state: SheetState, line: Line, sentence: Stretch, work: CoverableText): void {
+export function readItem(
+  state: SheetState,
+  line: Line,
+  { sentence, work }: { readonly sentence: Stretch; readonly work: CoverableText },
+): void {
   const bullet = (line.bullet ?? '').replace(/[().]/gu, '');
   const isNumber = /^[\p{L}\d]/u.test(bullet);
   if (!isNumber && state.current && line.indent > state.currentIndent && state.currentIndent >= 0) {
-    readInto(state, state.current, line, sentence, {
+    readInto(state, state.current, {
+      line,
+      sentence,
       work,
       start: 0,
       after: 0,
@@ -47,7 +53,7 @@ export function readItem(state: SheetState, line: Line, sentence: Stretch, work:
   }
   const kind = itemKind(state, work.plain);
   if (kind === null && !/["=]/u.test(work.plain)) {
-    if (isRule(work.plain)) addNote(state, line, sentence, 'other');
+    if (isRule(work.plain)) addNote(state, line, { sentence, kind: 'other' });
     else state.unread.push(placeOf(line, sentence));
     return;
   }
@@ -55,10 +61,10 @@ export function readItem(state: SheetState, line: Line, sentence: Stretch, work:
     state.currentIndent === -1 && state.current !== null && state.current.texts.length === 0;
   const draft = isHeadingPart
     ? present(state.current)
-    : openPart(state, itemLabel(state, bullet, work, kind), kind ?? 'other', line);
+    : openPart(state, itemLabel(state, bullet, { work, kind }), { kind: kind ?? 'other', line });
   if (!isHeadingPart) joinChoice(state, draft.label, line);
   state.currentIndent = line.indent;
-  readInto(state, draft, line, sentence, { work, start: 0, after: 0, end: work.plain.length, isFirst: true });
+  readInto(state, draft, { line, sentence, work, start: 0, after: 0, end: work.plain.length, isFirst: true });
 }
 
 function itemKind(state: SheetState, text: string): PartKind | null {
@@ -71,7 +77,11 @@ function itemKind(state: SheetState, text: string): PartKind | null {
     : (own ?? state.context.kind);
 }
 
-function itemLabel(state: SheetState, bullet: string, work: CoverableText, kind: PartKind | null): string {
+function itemLabel(
+  state: SheetState,
+  bullet: string,
+  { work, kind }: { readonly work: CoverableText; readonly kind: PartKind | null },
+): string {
   const isNumber = /^[\p{L}\d]/u.test(bullet);
   if (state.context.list !== null && isNumber) return `${state.context.list.slice(-1)}${bullet}`;
   if (kind === 'scale' || kind === 'chromatic') {

@@ -24,21 +24,21 @@ import {
 export function readParts(
   state: SheetState,
   line: Line,
-  sentence: Stretch,
-  work: CoverableText,
-  n: number,
+  { sentence, work, n }: { readonly sentence: Stretch; readonly work: CoverableText; readonly n: number },
 ): void {
   const isLineStart = sentence.start === 0;
   const found = mentionsIn(state, work, isLineStart && line.bullet !== null);
   const first = found[0]?.start ?? work.plain.length;
   const opening = work.plain.slice(0, first);
   if (/[\p{L}\d]/u.test(opening.replaceAll('\uE000', '')))
-    readOpening(state, line, sentence, { work, first, isLineStart, n });
+    readOpening(state, line, { sentence, work, first, isLineStart, n });
   found.forEach((mention, at) => {
     const end = found[at + 1]?.start ?? work.plain.length;
-    const draft = partFor(state, mention, work.plain.slice(mention.end, end), line);
+    const draft = partFor(state, mention, { rest: work.plain.slice(mention.end, end), line });
     draft.texts.push(work.printed.slice(0, mention.start));
-    readInto(state, draft, line, sentence, {
+    readInto(state, draft, {
+      line,
+      sentence,
       work,
       start: mention.start,
       after: mention.end,
@@ -82,7 +82,11 @@ function references(state: SheetState, plainText: string, found: readonly Mentio
   });
 }
 
-function partFor(state: SheetState, mention: Mention, rest: string, line: Line): PartDraft {
+function partFor(
+  state: SheetState,
+  mention: Mention,
+  { rest, line }: { readonly rest: string; readonly line: Line },
+): PartDraft {
   const label = mention.label.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase());
   const isCoded = /^[A-D]\d{1,2}$/u.test(label);
   if (state.context.list !== null && !isCoded && line.bullet === null) setSection(state, {});
@@ -103,30 +107,28 @@ function partFor(state: SheetState, mention: Mention, rest: string, line: Line):
     (ownKind && !/^piece/iu.test(label)
       ? ownKind
       : (kindOf(rest.slice(0, 80)) ?? ownKind ?? state.context.kind ?? 'other'));
-  const draft = openPart(state, calmLabel(label), kind, line);
+  const draft = openPart(state, calmLabel(label), { kind, line });
   joinChoice(state, draft.label, line);
   return draft;
+}
+
+/** What stands before the first label of a sentence. Units: characters of the sentence; `n` the line's number. */
+interface Opening {
+  readonly sentence: Stretch;
+  readonly work: CoverableText;
+  readonly first: number;
+  readonly isLineStart: boolean;
+  readonly n: number;
 }
 
 /** Words in front of the first label, or a sentence without one. */
 function readOpening(
   state: SheetState,
   line: Line,
-  sentence: Stretch,
-  {
-    work,
-    first,
-    isLineStart,
-    n,
-  }: {
-    readonly work: CoverableText;
-    readonly first: number;
-    readonly isLineStart: boolean;
-    readonly n: number;
-  },
+  { sentence, work, first, isLineStart, n }: Opening,
 ): void {
   const isWhole = first === work.plain.length;
-  if (isLineStart && line.bullet !== null && isWhole) return readItem(state, line, sentence, work);
+  if (isLineStart && line.bullet !== null && isWhole) return readItem(state, line, { sentence, work });
   const belongs =
     state.current !== null &&
     (!isLineStart ||
@@ -135,7 +137,9 @@ function readOpening(
       /^\p{Ll}/u.test(line.plain));
   if (belongs && state.current) {
     const before = state.current.readings.length;
-    readInto(state, state.current, line, sentence, {
+    readInto(state, state.current, {
+      line,
+      sentence,
       work,
       start: 0,
       after: 0,
@@ -150,12 +154,20 @@ function readOpening(
     isLineStart &&
     isBareItem(state, work)
   ) {
-    return readItem(state, line, sentence, work);
+    return readItem(state, line, { sentence, work });
   }
-  if (!isWhole) return;
+  if (isWhole) readLoose(state, line, { sentence, work, n });
+}
+
+/** A sentence that belongs to no part. */
+function readLoose(
+  state: SheetState,
+  line: Line,
+  { sentence, work, n }: Pick<Opening, 'sentence' | 'work' | 'n'>,
+): void {
   if (/^(?:\w+\s+){0,2}(?:dates|deadlines|calendar|timeline)\s*$/iu.test(work.plain))
-    mark(state, line, sentence, 'heading');
+    mark(state, line, { stretch: sentence, about: 'heading' });
   else if (isRule(work.plain) || /\bset\s+\d\s+of\s+\d\b/iu.test(work.plain))
-    addNote(state, line, sentence, 'other');
+    addNote(state, line, { sentence, kind: 'other' });
   else if (n >= state.headLines) state.unread.push(placeOf(line, sentence));
 }

@@ -35,16 +35,22 @@ export function readSentences(state: SheetState, line: Line, n: number): void {
     const own = line.plain.slice(sentence.start, sentence.end);
     const note =
       /["=]/u.test(own) || findMentions(own, own).some(({ start }) => start === 0) ? null : noteKindOf(own);
-    if (note) addNote(state, line, sentence, note);
-    else for (const clause of clausesOf(line.plain, sentence)) readSentence(state, line, clause, n);
+    if (note) addNote(state, line, { sentence, kind: note });
+    else
+      for (const clause of clausesOf(line.plain, sentence))
+        readSentence(state, line, { sentence: clause, n });
   }
 }
 
-function readSentence(state: SheetState, line: Line, sentence: Stretch, n: number): void {
+function readSentence(
+  state: SheetState,
+  line: Line,
+  { sentence, n }: { readonly sentence: Stretch; readonly n: number },
+): void {
   const own = line.plain.slice(sentence.start, sentence.end);
   const printed = line.text.slice(sentence.start, sentence.end);
   const note = noteKindOf(own);
-  if (note) return addNote(state, line, sentence, note);
+  if (note) return addNote(state, line, { sentence, kind: note });
   const work = new CoverableText(printed, own);
   const divisions = work.take((text) => findDivisions(text, printed));
   const exams = divisions.filter(
@@ -57,32 +63,40 @@ function readSentence(state: SheetState, line: Line, sentence: Stretch, n: numbe
     findDates(work.plain).length === 0
   )
     return;
-  if (readDates(state, line, sentence, work)) return;
-  if (readChoiceIn(state, line, sentence, own, printed)) return;
-  if (readGroupRule(state, line, sentence, own, printed)) return;
+  if (readDates(state, line, { sentence, work })) return;
+  if (readChoiceIn(state, line, { sentence, own, printed })) return;
+  if (readGroupRule(state, line, { sentence, own, printed })) return;
   const total = findPoints(own).find(({ value }) => value.isTotal);
   if (total) state.total = total.value.points;
-  readParts(state, line, sentence, work, n);
+  readParts(state, line, { sentence, work, n });
 }
 
-function readDates(state: SheetState, line: Line, sentence: Stretch, work: CoverableText): boolean {
+function readDates(
+  state: SheetState,
+  line: Line,
+  { sentence, work }: { readonly sentence: Stretch; readonly work: CoverableText },
+): boolean {
   const found = readDeadlines(work.plain, work.printed);
   if (found.length === 0)
     return /\bopens?\b/iu.test(work.plain) && findDates(work.plain).length > 0
-      ? markAll(state, line, sentence, 'heading')
-      : readLooseTime(state, line, sentence, work);
+      ? markAll(state, line, { stretch: sentence, about: 'heading' })
+      : readLooseTime(state, line, { sentence, work });
   for (const { deadline, question, timeQuestion: asked } of found) {
     state.deadlines.push(deadline);
     if (question) state.questions.push(question);
     if (asked) state.questions.push(asked);
-    mark(state, line, sentence, `deadlines[${state.deadlines.length - 1}]`);
+    mark(state, line, { stretch: sentence, about: `deadlines[${state.deadlines.length - 1}]` });
   }
   state.current = line.bullet === null ? null : state.current;
   return true;
 }
 
 /** "Recordings close at midnight.": the time of a date that stands elsewhere. */
-function readLooseTime(state: SheetState, line: Line, sentence: Stretch, work: CoverableText): boolean {
+function readLooseTime(
+  state: SheetState,
+  line: Line,
+  { sentence, work }: { readonly sentence: Stretch; readonly work: CoverableText },
+): boolean {
   if (state.deadlines.length === 0) return false;
   const [time] = findTimes(work.plain);
   const what = time ? whatOf(work.plain) : null;
@@ -95,20 +109,18 @@ function readLooseTime(state: SheetState, line: Line, sentence: Stretch, work: C
   };
   const asked = timeQuestion(time.value, what);
   if (asked) state.questions.push(asked);
-  return markAll(state, line, sentence, `deadlines[${at}]`);
+  return markAll(state, line, { stretch: sentence, about: `deadlines[${at}]` });
 }
 
 function readChoiceIn(
   state: SheetState,
   line: Line,
-  sentence: Stretch,
-  own: string,
-  printed: string,
+  { sentence, own, printed }: { readonly sentence: Stretch; readonly own: string; readonly printed: string },
 ): boolean {
   const read = readChoice(own, printed);
   if (!read) return false;
   const isWhole = isOnlyChoice(own, read);
-  mark(state, line, sentence, 'choices');
+  mark(state, line, { stretch: sentence, about: 'choices' });
   if (read.follows) {
     closeChoice(state);
     state.openChoice = { of: [], choice: read.choice, indent: line.indent, bullet: line.bullet };
@@ -131,9 +143,7 @@ function isOnlyChoice(own: string, { choice }: ChoiceRead): boolean {
 function readGroupRule(
   state: SheetState,
   line: Line,
-  sentence: Stretch,
-  own: string,
-  printed: string,
+  { sentence, own, printed }: { readonly sentence: Stretch; readonly own: string; readonly printed: string },
 ): boolean {
   const pieces = own.split(/\s*,?\s+and\s+(?=(?:each|every|all)\s)/iu);
   let place = 0;
@@ -157,7 +167,7 @@ function readGroupRule(
     });
     isAny = true;
   }
-  if (isAny) mark(state, line, sentence, 'parts');
+  if (isAny) mark(state, line, { stretch: sentence, about: 'parts' });
   return isAny;
 }
 

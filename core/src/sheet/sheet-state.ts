@@ -83,17 +83,23 @@ export function sameSet(a: ReadonlySet<string>, b: readonly string[]): boolean {
 export function mark(
   state: SheetState,
   line: Line,
-  stretch: Stretch,
-  about: string,
-  draft?: PartDraft,
+  {
+    stretch,
+    about,
+    draft,
+  }: { readonly stretch: Stretch; readonly about: string; readonly draft?: PartDraft },
 ): void {
   const { start, end } = placeOf(line, stretch);
   state.marks.push({ start, end, about, draft });
 }
 
 /** Marks a stretch, and says that it is dealt with. */
-export function markAll(state: SheetState, line: Line, stretch: Stretch, about: string): boolean {
-  mark(state, line, stretch, about);
+export function markAll(
+  state: SheetState,
+  line: Line,
+  { stretch, about }: { readonly stretch: Stretch; readonly about: string },
+): boolean {
+  mark(state, line, { stretch, about });
   return true;
 }
 
@@ -105,9 +111,13 @@ export function placeOf(line: Line, { start, end }: Stretch): Stretch {
 }
 
 /** Keeps a sentence as a note. */
-export function addNote(state: SheetState, line: Line, sentence: Stretch, kind: SheetNote['kind']): void {
+export function addNote(
+  state: SheetState,
+  line: Line,
+  { sentence, kind }: { readonly sentence: Stretch; readonly kind: SheetNote['kind'] },
+): void {
   state.notes.push({ kind, text: line.text.slice(sentence.start, sentence.end).trim() });
-  mark(state, line, sentence, `notes[${state.notes.length - 1}]`);
+  mark(state, line, { stretch: sentence, about: `notes[${state.notes.length - 1}]` });
 }
 
 /** Takes the divisions named in a stretch; one named twice is one. */
@@ -117,12 +127,10 @@ export function takeDivisions(state: SheetState, line: Line, { start, end }: Str
       ({ name }) => name !== null && name.toLowerCase() === found.value.name?.toLowerCase(),
     );
     if (known < 0) state.divisions.push(found.value);
-    mark(
-      state,
-      line,
-      { start: start + found.start, end: start + found.end },
-      `division[${known < 0 ? state.divisions.length - 1 : known}]`,
-    );
+    mark(state, line, {
+      stretch: { start: start + found.start, end: start + found.end },
+      about: `division[${known < 0 ? state.divisions.length - 1 : known}]`,
+    });
   }
 }
 
@@ -160,8 +168,12 @@ export function applies(state: SheetState): string[] {
 }
 
 /** Opens a part under the headings that hold here. */
-export function openPart(state: SheetState, label: string, kind: PartKind, line: Line): PartDraft {
-  const draft = new PartDraft(label, kind, applies(state), state.newId());
+export function openPart(
+  state: SheetState,
+  label: string,
+  { kind, line }: { readonly kind: PartKind; readonly line: Line },
+): PartDraft {
+  const draft = new PartDraft(label, kind, { appliesTo: applies(state), id: state.newId() });
   state.drafts.push(draft);
   nameDraft(state, draft);
   state.current = draft;

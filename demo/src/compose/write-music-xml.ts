@@ -80,9 +80,10 @@ function writeMeasure(study: StudyText, measure: StudyMeasure, state: WriterStat
   const inForce = new Map<string, number>();
   const notes = measure.notes.map((note, index) => {
     const directions = note.before.map((sign) => direction(sign)).join('');
-    const accidental = accidentalOf(note, study.fifths, inForce, state.isTied);
+    const accidental = accidentalOf(note, study.fifths, { inForce, isTied: state.isTied });
     return (
-      directions + writeNote(note, beams[index] ?? '', accidental, state, tripletEdge(measure.notes, index))
+      directions +
+      writeNote(note, beams[index] ?? '', { accidental, state, tuplet: tripletEdge(measure.notes, index) })
     );
   });
   return notes.join('') + measure.after.map((sign) => direction(sign)).join('');
@@ -101,8 +102,7 @@ function direction(sign: string): string {
 function accidentalOf(
   note: StudyNote,
   fifths: number,
-  inForce: Map<string, number>,
-  isTied: boolean,
+  { inForce, isTied }: { readonly inForce: Map<string, number>; readonly isTied: boolean },
 ): string {
   if (note.step === null) return '';
   const place = `${note.step}${note.octave}`;
@@ -122,9 +122,11 @@ function tripletEdge(notes: readonly StudyNote[], index: number): 'start' | 'sto
 function writeNote(
   note: StudyNote,
   beams: string,
-  accidental: string,
-  state: WriterState,
-  tuplet: string,
+  {
+    accidental,
+    state,
+    tuplet,
+  }: { readonly accidental: string; readonly state: WriterState; readonly tuplet: string },
 ): string {
   const ties = `${state.isTied ? '<tie type="stop"/>' : ''}${note.marks.includes('~') ? '<tie type="start"/>' : ''}`;
   const pitch =

@@ -62,10 +62,13 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
   for (const { file } of SHEETS) sheets.set(file, await seedSheet(studio, file, { beginMs, nowMs }));
   for (const story of STORY) {
     tell(`  ${story.name}, ${story.instrument}`);
-    await seedStudent(studio, story, { random, beginMs, nowMs }, sheets.get(story.sheet) ?? '');
+    await seedStudent(studio, story, {
+      time: { random, beginMs, nowMs },
+      sheetId: sheets.get(story.sheet) ?? '',
+    });
   }
   for (const { file, erratum } of SHEETS)
-    if (erratum !== null) await seedErratum(studio, sheets.get(file) ?? '', erratum, nowMs);
+    if (erratum !== null) await seedErratum(studio, sheets.get(file) ?? '', { file: erratum, nowMs });
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;
 }
@@ -98,7 +101,11 @@ async function seedSheet(
 }
 
 /** The notice came yesterday: a revision that nobody is moved to yet. */
-async function seedErratum(studio: Studio, sheetId: string, file: string, nowMs: number): Promise<void> {
+async function seedErratum(
+  studio: Studio,
+  sheetId: string,
+  { file, nowMs }: { readonly file: string; readonly nowMs: number },
+): Promise<void> {
   const sheet = await readStoredSheet(studio, sheetId);
   const errata = readErrata(sheetText(file, nowMs), sheetStructure(sheet));
   const amended = amendSheet(sheetStructure(sheet), errata);
@@ -150,8 +157,7 @@ function sheetText(file: string, nowMs: number): string {
 async function seedStudent(
   studio: Studio,
   story: StudentStory,
-  time: SeedTime,
-  sheetId: string,
+  { time, sheetId }: { readonly time: SeedTime; readonly sheetId: string },
 ): Promise<void> {
   const { beginMs } = time;
   const studentId = newId();
@@ -169,43 +175,38 @@ async function seedStudent(
     const answer = story.answers.find((one) => one.part === part.label);
     if (answer && !choice.isTaken)
       await chooseForPart(studio, id, { ...choice, isTaken: true, scoreId: null });
-    if (answer) await seedAnswer(studio, id, answer, time);
+    if (answer) await seedAnswer(studio, id, { answer, time });
   }
 }
 
 async function seedAnswer(
   studio: Studio,
   programPartId: string,
-  answer: AnswerStory,
-  time: SeedTime,
+  { answer, time }: { readonly answer: AnswerStory; readonly time: SeedTime },
 ): Promise<void> {
   const { beginMs } = time;
   if (answer.study !== null) {
     const bytes = readFileSync(new URL(`../../studies/${answer.study}.musicxml`, import.meta.url));
     const upload = { id: newId(), fileName: `${answer.study}.musicxml`, partId: null, bytes };
-    await uploadScore(studio, programPartId, upload, beginMs);
+    await uploadScore(studio, programPartId, { upload, nowMs: beginMs });
   }
   if (answer.scale) {
     const wish = { scoreId: newId(), isArpeggio: false, noteValue: 'eighth' as const, articulation: '' };
-    await writeScale(studio, programPartId, { ...wish, ...answer.scale }, beginMs);
+    await writeScale(studio, programPartId, { choice: { ...wish, ...answer.scale }, nowMs: beginMs });
   }
   if (answer.ownBpm !== null)
     await setTarget(studio, programPartId, { bpm: answer.ownBpm, beatUnit: 'quarter' });
   for (const { at, kind, text } of answer.cues)
-    await addCue(
-      studio,
-      programPartId,
-      { id: newId(), kind, from: at, to: at, text, findingKey: null },
-      new Date(beginMs),
-    );
+    await addCue(studio, programPartId, {
+      input: { id: newId(), kind, from: at, to: at, text, findingKey: null },
+      now: new Date(beginMs),
+    });
   for (const passage of answer.passages) {
-    const view = await addPassage(
-      studio,
-      programPartId,
-      { id: newId(), name: passage.name, from: passage.from, to: passage.to, target: null },
-      beginMs,
-    );
-    await practise(studio, view, passage, time);
+    const view = await addPassage(studio, programPartId, {
+      input: { id: newId(), name: passage.name, from: passage.from, to: passage.to, target: null },
+      nowMs: beginMs,
+    });
+    await practise(studio, { view, story: passage, time });
   }
 }
 
@@ -221,10 +222,13 @@ const STORY_PLAYER = { steepness: 10, gainKnee: 4.5, repVariance: 0.01, moodVari
 /** A simulated player climbs the passage's own ladder by the passage's own rule, most days of the week. */
 async function practise(
   studio: Studio,
-  view: PassageView,
-  story: PassageStory,
-  { random, nowMs }: SeedTime,
+  {
+    view,
+    story,
+    time,
+  }: { readonly view: PassageView; readonly story: PassageStory; readonly time: SeedTime },
 ): Promise<void> {
+  const { random, nowMs } = time;
   if (story.daysAgo === null) return;
   const player = new SimulatedPlayer(random, {
     ...STORY_PLAYER,
@@ -243,16 +247,18 @@ async function practise(
     // Four in the afternoon of that day, UTC; the story's zone has no other.
     const startMs = Math.floor((nowMs - ago * DAY_MS) / DAY_MS) * DAY_MS + 16 * 3_600_000;
     for (let n = 0; n < story.repsADay; n += 1)
-      current = await playRep(studio, player, current, story, Math.min(nowMs, startMs + n * 45_000));
+      current = await playRep(studio, player, {
+        view: current,
+        story,
+        atMs: Math.min(nowMs, startMs + n * 45_000),
+      });
   }
 }
 
 async function playRep(
   studio: Studio,
   player: SimulatedPlayer,
-  view: PassageView,
-  story: PassageStory,
-  atMs: number,
+  { view, story, atMs }: { readonly view: PassageView; readonly story: PassageStory; readonly atMs: number },
 ): Promise<PassageView> {
   const rung = view.rungs[view.place.rungIndex];
   const bpm = Math.round(rung?.bpm ?? view.target.bpm);
@@ -267,5 +273,5 @@ async function playRep(
     context,
     isClean,
   };
-  return logRep(studio, view.id, rep, atMs);
+  return logRep(studio, view.id, { rep, nowMs: atMs });
 }

@@ -77,9 +77,15 @@ const passage = (
 const played = (
   part: string,
   study: string,
-  passages: readonly PassageStory[],
-  ownBpm: number | null = null,
-  cues: readonly CueStory[] = [],
+  {
+    passages,
+    ownBpm = null,
+    cues = [],
+  }: {
+    readonly passages: readonly PassageStory[];
+    readonly ownBpm?: number | null;
+    readonly cues?: readonly CueStory[];
+  },
 ): AnswerStory => ({
   part,
   study,
@@ -91,8 +97,7 @@ const played = (
 const scale = (
   part: string,
   key: string,
-  octaves: number,
-  passages: readonly PassageStory[] = [],
+  { octaves, passages = [] }: { readonly octaves: number; readonly passages?: readonly PassageStory[] },
 ): AnswerStory => ({
   part,
   study: null,
@@ -109,29 +114,30 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'clarinet',
     sheet: 'archipelago-winds',
     answers: [
-      played(
-        'Etude 1',
-        'ferry-lines',
-        [
+      played('Etude 1', 'ferry-lines', {
+        passages: [
           passage('the tune', '1–8', [28, 1, 12], [1, 0.06], 'run'),
           passage('the tune again', '9–16', [6, 1, 14], [2.4, 0.05]),
           passage('sixteenths, low', '17–20', [14, 1, 11], [-5, 0.04]),
           passage('sixteenths, high', '21–24', [6, 2, 9], [-6.5, 0.02]),
           passage('return', '25–28', [null, 0, 0], [-4, 0.04]),
         ],
-        null,
-        [
+        ownBpm: null,
+        cues: [
           { at: '8', kind: 'breath', text: 'Breathe on the rest, low and quiet' },
           { at: '12', kind: 'trap', text: 'The only F natural: hear the minor' },
           { at: '20', kind: 'fingering', text: 'Right E flat, left is taken' },
           { at: '22', kind: 'dynamic', text: 'From nothing: p until beat 3' },
         ],
-      ),
-      scale('Major scale', 'Eb major', 2, [passage('', '1–4', [20, 2, 8], [-1, 0.05])]),
-      scale('Chromatic scale', 'Bb chromatic', 2, [
-        passage('', '1–4', [9, 2, 7], [-4, 0.04]),
-        passage('', '5–7', [9, 3, 6], [-4, 0.04]),
-      ]),
+      }),
+      scale('Major scale', 'Eb major', {
+        octaves: 2,
+        passages: [passage('', '1–4', [20, 2, 8], [-1, 0.05])],
+      }),
+      scale('Chromatic scale', 'Bb chromatic', {
+        octaves: 2,
+        passages: [passage('', '1–4', [9, 2, 7], [-4, 0.04]), passage('', '5–7', [9, 3, 6], [-4, 0.04])],
+      }),
     ],
     leftOut: [],
   },
@@ -140,12 +146,14 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'alto saxophone',
     sheet: 'archipelago-winds',
     answers: [
-      played('Etude 1', 'ferry-lines', [
-        passage('the tune', '1–8', [21, 2, 9], [-1, 0.05]),
-        passage('the tune again', '9–16', [12, 2, 8], [-2, 0.04]),
-        passage('sixteenths', '17–24', [8, 3, 8], [-6, 0.03]),
-      ]),
-      scale('Major scale', 'Eb major', 2),
+      played('Etude 1', 'ferry-lines', {
+        passages: [
+          passage('the tune', '1–8', [21, 2, 9], [-1, 0.05]),
+          passage('the tune again', '9–16', [12, 2, 8], [-2, 0.04]),
+          passage('sixteenths', '17–24', [8, 3, 8], [-6, 0.03]),
+        ],
+      }),
+      scale('Major scale', 'Eb major', { octaves: 2 }),
     ],
     leftOut: [],
   },
@@ -154,12 +162,14 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'trombone',
     sheet: 'northwater',
     answers: [
-      played('Excerpt A', 'slack-water', [
-        passage('the rocking tune', '1–9', [17, 1, 9], [-4, 0.04]),
-        passage('in two or in three', '13–16', [9, 3, 8], [-5.5, 0.03]),
-        passage('minor', '18–21', [4, 2, 7], [-6, 0.02]),
-      ]),
-      scale('Scale', 'Bb major', 2),
+      played('Excerpt A', 'slack-water', {
+        passages: [
+          passage('the rocking tune', '1–9', [17, 1, 9], [-4, 0.04]),
+          passage('in two or in three', '13–16', [9, 3, 8], [-5.5, 0.03]),
+          passage('minor', '18–21', [4, 2, 7], [-6, 0.02]),
+        ],
+      }),
+      scale('Scale', 'Bb major', { octaves: 2 }),
     ],
     leftOut: [],
   },
@@ -167,7 +177,9 @@ export const STORY: readonly StudentStory[] = [
     name: 'Freya Lindquist-Amara',
     instrument: 'bassoon',
     sheet: 'northwater',
-    answers: [played('Excerpt A', 'slack-water', [passage('opening', '1–4', [null, 0, 0], [-5, 0.03])])],
+    answers: [
+      played('Excerpt A', 'slack-water', { passages: [passage('opening', '1–4', [null, 0, 0], [-5, 0.03])] }),
+    ],
     leftOut: [],
   },
   {
@@ -175,12 +187,17 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'horn',
     sheet: 'saint-oriel',
     answers: [
-      played('Study', 'harbor-bell', [
-        passage('bell', '1–8', [28, 1, 12], [-1, 0.055], 'run'),
-        passage('calls', '9–16', [28, 1, 12], [-1.5, 0.055], 'run'),
-        passage('bell in minor', '17–24', [27, 1, 12], [-1, 0.055], 'run'),
-      ]),
-      scale('Scale', 'Eb major', 2, [passage('', '1–4', [26, 1, 10], [0, 0.055], 'run')]),
+      played('Study', 'harbor-bell', {
+        passages: [
+          passage('bell', '1–8', [28, 1, 12], [-1, 0.055], 'run'),
+          passage('calls', '9–16', [28, 1, 12], [-1.5, 0.055], 'run'),
+          passage('bell in minor', '17–24', [27, 1, 12], [-1, 0.055], 'run'),
+        ],
+      }),
+      scale('Scale', 'Eb major', {
+        octaves: 2,
+        passages: [passage('', '1–4', [26, 1, 10], [0, 0.055], 'run')],
+      }),
     ],
     leftOut: ['2'],
   },
@@ -189,13 +206,15 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'violin',
     sheet: 'saint-oriel',
     answers: [
-      played('2', 'lee-shore', [
-        passage('the tune', '1–4', [15, 1, 10], [-2, 0.05]),
-        passage('string crossings', '5–8', [10, 1, 9], [-5, 0.035]),
-        passage('minor', '9–12', [5, 2, 6], [-5, 0.03]),
-        passage('crossings back', '13–16', [4, 2, 6], [-5, 0.03]),
-      ]),
-      scale('Scale', 'Eb major', 2, [passage('', '1–4', [12, 2, 8], [-2, 0.05])]),
+      played('2', 'lee-shore', {
+        passages: [
+          passage('the tune', '1–4', [15, 1, 10], [-2, 0.05]),
+          passage('string crossings', '5–8', [10, 1, 9], [-5, 0.035]),
+          passage('minor', '9–12', [5, 2, 6], [-5, 0.03]),
+          passage('crossings back', '13–16', [4, 2, 6], [-5, 0.03]),
+        ],
+      }),
+      scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [12, 2, 8], [-2, 0.05])] }),
     ],
     leftOut: ['Study'],
   },
@@ -204,17 +223,15 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'flute',
     sheet: 'skerry',
     answers: [
-      played(
-        'A11',
-        'petrel-song',
-        [
+      played('A11', 'petrel-song', {
+        passages: [
           passage('long lines', '1–8', [24, 1, 8], [0, 0.05], 'run'),
           passage('the climb', '9–16', [16, 1, 8], [-2.5, 0.05]),
           passage('return', '17–24', [12, 2, 7], [-1.5, 0.05]),
         ],
-        84,
-      ),
-      scale('Scale', 'Eb major', 2, [passage('', '1–4', [10, 2, 6], [-2, 0.05])]),
+        ownBpm: 84,
+      }),
+      scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [10, 2, 6], [-2, 0.05])] }),
     ],
     leftOut: ['A12'],
   },
@@ -223,11 +240,13 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'percussion',
     sheet: 'archipelago-percussion',
     answers: [
-      played('Etude A', 'glass-harbour', [
-        passage('broken chords', '1–4', [14, 2, 9], [-3, 0.045]),
-        passage('runs', '5–8', [7, 2, 8], [-5, 0.03]),
-        passage('return', '9–12', [5, 2, 6], [-4, 0.03]),
-      ]),
+      played('Etude A', 'glass-harbour', {
+        passages: [
+          passage('broken chords', '1–4', [14, 2, 9], [-3, 0.045]),
+          passage('runs', '5–8', [7, 2, 8], [-5, 0.03]),
+          passage('return', '9–12', [5, 2, 6], [-4, 0.03]),
+        ],
+      }),
     ],
     leftOut: ['Etude B'],
   },

@@ -86,8 +86,7 @@ export function insertCue(
 export async function updateCue(
   studio: Studio,
   id: string,
-  version: number,
-  columns: CueColumns,
+  { version, columns }: { readonly version: number; readonly columns: CueColumns },
 ): Promise<boolean> {
   return (
     (await rowsOf(studio, 'cues')

@@ -10,7 +10,9 @@ export const cueHandlers: Handlers<'createCue' | 'changeCue' | 'removeCue' | 're
   async createCue(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
     const input = bodyOf(request, cueInputSchema);
-    response.status(201).json(await addCue(studioOf(deps, request), partId, input, new Date(deps.now())));
+    response
+      .status(201)
+      .json(await addCue(studioOf(deps, request), partId, { input, now: new Date(deps.now()) }));
   },
   async changeCue(deps, request, response) {
     const edit = {

@@ -17,8 +17,7 @@ function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): 
 export async function addCue(
   studio: Studio,
   programPartId: string,
-  input: CueInput,
-  now: Date,
+  { input, now }: { readonly input: CueInput; readonly now: Date },
 ): Promise<CueView> {
   const part = await findProgramPart(studio, programPartId);
   const columns = columnsFor(part, input);
@@ -41,7 +40,7 @@ export async function changeCue(
   const row = await needCue(studio, id);
   const [part] = await programPartRows(studio, { practices: [row] });
   if (!part) throw notFound('part');
-  const isChanged = await updateCue(studio, id, version, columnsFor(part, change));
+  const isChanged = await updateCue(studio, id, { version, columns: columnsFor(part, change) });
   const current = cueView(await needCue(studio, id));
   if (!isChanged)
     throw new Problem(

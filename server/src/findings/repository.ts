@@ -18,8 +18,7 @@ export async function findingMarks(
 export async function setMark(
   studio: Studio,
   practice: { readonly student_id: string; readonly score_id: string },
-  mark: FindingMarkView & { readonly id: string },
-  now: Date,
+  { mark, now }: { readonly mark: FindingMarkView & { readonly id: string }; readonly now: Date },
 ): Promise<void> {
   const row = { mark: mark.mark, created_at: now };
   await studio

@@ -8,6 +8,8 @@ export const findingHandlers: Handlers<'markFinding'> = {
   async markFinding(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
     const input = bodyOf(request, findingMarkSchema);
-    response.json(await markFinding(studioOf(deps, request), partId, input, new Date(deps.now())));
+    response.json(
+      await markFinding(studioOf(deps, request), partId, { wish: input, now: new Date(deps.now()) }),
+    );
   },
 };

@@ -13,9 +13,9 @@ import { findProgramPart } from '../practice/part-row.js';
 export async function markFinding(
   studio: Studio,
   programPartId: string,
-  { id, key, measure, mark }: FindingMarkInput,
-  now: Date,
+  { wish, now }: { readonly wish: FindingMarkInput; readonly now: Date },
 ): Promise<FindingMarkView[]> {
+  const { id, key, measure, mark } = wish;
   const part = await findProgramPart(studio, programPartId);
   if (part.score_id === null)
     throw new Problem('score-missing', 'This part has no score yet; upload one first.');
@@ -23,7 +23,7 @@ export async function markFinding(
   return together(studio, async (inside) => {
     if (mark === 'pinned') await dropMarks(inside, practice, { mark });
     if (mark === null) await dropMarks(inside, practice, { key, measure });
-    else await setMark(inside, practice, { id, key, measure, mark }, now);
+    else await setMark(inside, practice, { mark: { id, key, measure, mark }, now });
     return findingMarks(inside, practice);
   });
 }

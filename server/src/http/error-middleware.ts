@@ -35,6 +35,8 @@ export const noSuchRoute: RequestHandler = () => {
  * Source: RFC 9457
  */
 export function problemAnswers(logger: Logger): ErrorRequestHandler {
+  // Express knows what answers errors by its four parameters.
+  // eslint-disable-next-line max-params
   return (error: unknown, _request, response, next) => {
     if (response.headersSent) {
       next(error);

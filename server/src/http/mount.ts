@@ -32,8 +32,10 @@ export function studioOf(deps: Deps, request: Request): Studio {
 export function mountRoutes(
   app: Express,
   deps: Deps,
-  handlers: Handlers<RouteName>,
-  before: Partial<Record<RouteName, RequestHandler>>,
+  {
+    handlers,
+    before,
+  }: { readonly handlers: Handlers<RouteName>; readonly before: Partial<Record<RouteName, RequestHandler>> },
 ): void {
   const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {

@@ -57,9 +57,15 @@ export interface PassageColumns {
 export function insertPassage(
   studio: Studio,
   id: string,
-  practice: Practice,
-  columns: PassageColumns & { readonly is_seam: boolean },
-  now: Date,
+  {
+    practice,
+    columns,
+    now,
+  }: {
+    readonly practice: Practice;
+    readonly columns: PassageColumns & { readonly is_seam: boolean };
+    readonly now: Date;
+  },
 ): Promise<boolean> {
   return insertOnce(studio, 'passages', {
     id,
@@ -74,8 +80,7 @@ export function insertPassage(
 export async function updatePassage(
   studio: Studio,
   id: string,
-  version: number,
-  columns: Partial<PassageColumns>,
+  { version, columns }: { readonly version: number; readonly columns: Partial<PassageColumns> },
 ): Promise<boolean> {
   return (
     (await rowsOf(studio, 'passages')
@@ -128,8 +133,7 @@ export async function latestReps(studio: Studio, passageId: string, limit: numbe
 export function insertRep(
   studio: Studio,
   passageId: string,
-  rep: RepInput,
-  at: { readonly day: number; readonly now: Date },
+  { rep, at }: { readonly rep: RepInput; readonly at: { readonly day: number; readonly now: Date } },
 ): Promise<boolean> {
   return insertOnce(studio, 'reps', {
     id: rep.id,
@@ -152,7 +156,11 @@ export async function passageOfRep(studio: Studio, repId: string): Promise<strin
 }
 
 /** Takes a rep back: one more fact, the rep itself stays. */
-export function insertRetraction(studio: Studio, id: string, repId: string, now: Date): Promise<boolean> {
+export function insertRetraction(
+  studio: Studio,
+  id: string,
+  { repId, now }: { readonly repId: string; readonly now: Date },
+): Promise<boolean> {
   return insertOnce(studio, 'rep_retractions', { id, rep_id: repId, created_at: now });
 }
 

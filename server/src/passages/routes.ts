@@ -25,12 +25,16 @@ export const passageHandlers: Handlers<Names> = {
   async createPassage(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
     const input = bodyOf(request, passageInputSchema);
-    response.status(201).json(await addPassage(studioOf(deps, request), partId, input, deps.now()));
+    response
+      .status(201)
+      .json(await addPassage(studioOf(deps, request), partId, { input, nowMs: deps.now() }));
   },
   async createPassages(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
     const { passages } = bodyOf(request, passageListSchema);
-    response.status(201).json(await addPassages(studioOf(deps, request), partId, passages, deps.now()));
+    response
+      .status(201)
+      .json(await addPassages(studioOf(deps, request), partId, { inputs: passages, nowMs: deps.now() }));
   },
   async readPassage(deps, request, response) {
     response.json(
@@ -62,7 +66,7 @@ export const passageHandlers: Handlers<Names> = {
   async createRep(deps, request, response) {
     const passageId = idFrom(request, 'passageId', 'passage');
     const rep = bodyOf(request, repInputSchema);
-    response.status(201).json(await logRep(studioOf(deps, request), passageId, rep, deps.now()));
+    response.status(201).json(await logRep(studioOf(deps, request), passageId, { rep, nowMs: deps.now() }));
   },
   async retractRep(deps, request, response) {
     response.json(await takeRepBack(studioOf(deps, request), idFrom(request, 'repId', 'rep'), deps.now()));

@@ -76,11 +76,10 @@ async function viewOf(studio: Studio, row: PassageRow, nowMs: number): Promise<P
 export async function addPassage(
   studio: Studio,
   programPartId: string,
-  input: PassageInput,
-  nowMs: number,
+  { input, nowMs }: { readonly input: PassageInput; readonly nowMs: number },
 ): Promise<PassageView> {
   const part = await findProgramPart(studio, programPartId);
-  return together(studio, (inside) => insertWished(inside, part, input, nowMs));
+  return together(studio, (inside) => insertWished(inside, part, { input, nowMs }));
 }
 
 /**
@@ -92,13 +91,12 @@ export async function addPassage(
 export async function addPassages(
   studio: Studio,
   programPartId: string,
-  inputs: readonly PassageInput[],
-  nowMs: number,
+  { inputs, nowMs }: { readonly inputs: readonly PassageInput[]; readonly nowMs: number },
 ): Promise<PassageView[]> {
   const part = await findProgramPart(studio, programPartId);
   return together(studio, async (inside) => {
     const made: PassageView[] = [];
-    for (const input of inputs) made.push(await insertWished(inside, part, input, nowMs));
+    for (const input of inputs) made.push(await insertWished(inside, part, { input, nowMs }));
     return made;
   });
 }
@@ -107,8 +105,7 @@ export async function addPassages(
 async function insertWished(
   studio: Studio,
   part: ProgramPartRow,
-  input: PassageInput,
-  nowMs: number,
+  { input, nowMs }: { readonly input: PassageInput; readonly nowMs: number },
 ): Promise<PassageView> {
   const known = await findPassage(studio, input.id);
   if (known && practiceKey(known) === practiceKey(part)) return viewOf(studio, known, nowMs);
@@ -119,13 +116,11 @@ async function insertWished(
     rule: (await readSettings(studio)).rungRule,
   };
   const all = { ...columns, ...step };
-  const isNew = await insertPassage(
-    studio,
-    input.id,
-    part,
-    { ...all, is_seam: input.isSeam ?? false },
-    new Date(nowMs),
-  );
+  const isNew = await insertPassage(studio, input.id, {
+    practice: part,
+    columns: { ...all, is_seam: input.isSeam ?? false },
+    now: new Date(nowMs),
+  });
   if (isNew) await rebuildSnapshot(studio, input.id, all);
   const row = await findPassage(studio, input.id);
   if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
@@ -161,7 +156,7 @@ export async function changePassage(
   refuseStep({ ...columns, ...step });
   const isChanged = await together(studio, async (inside) => {
     await lockPassages(inside, [id]);
-    if (!(await updatePassage(inside, id, version, { ...columns, ...step }))) return false;
+    if (!(await updatePassage(inside, id, { version, columns: { ...columns, ...step } }))) return false;
     await rebuildSnapshot(inside, id, { ...columns, ...step });
     return true;
   });
@@ -212,8 +207,7 @@ export async function passagePage(studio: Studio, id: string, nowMs: number): Pr
 export async function logRep(
   studio: Studio,
   passageId: string,
-  rep: RepInput,
-  nowMs: number,
+  { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
 ): Promise<PassageView> {
   // A device whose clock runs ahead still logs its reps: they count as of now.
   const atMs = Math.min(Date.parse(rep.at), nowMs);
@@ -222,8 +216,8 @@ export async function logRep(
   const row = await together(studio, async (inside) => {
     const locked = await needPassage(inside, passageId, true);
     const fact = { ...rep, at: new Date(atMs).toISOString() };
-    if (await insertRep(inside, passageId, fact, { day, now: new Date(nowMs) }))
-      await countRep(inside, locked, fact, day);
+    if (await insertRep(inside, passageId, { rep: fact, at: { day, now: new Date(nowMs) } }))
+      await countRep(inside, locked, { rep: fact, day });
     else if ((await passageOfRep(inside, rep.id)) !== passageId)
       throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
     return needPassage(inside, passageId);
@@ -232,7 +226,11 @@ export async function logRep(
 }
 
 /** A rep in its order goes onto the snapshot; one that arrives late makes it count anew. */
-async function countRep(studio: Studio, row: PassageRow, rep: RepInput, day: number): Promise<void> {
+async function countRep(
+  studio: Studio,
+  row: PassageRow,
+  { rep, day }: { readonly rep: RepInput; readonly day: number },
+): Promise<void> {
   const before = snapshotOf(row);
   const at = new Date(rep.at);
   const isInOrder = before.record.lastAtMs === null || at.getTime() > before.record.lastAtMs;
@@ -250,7 +248,7 @@ async function countRep(studio: Studio, row: PassageRow, rep: RepInput, day: num
     is_clean: rep.isClean ? 1 : 0,
   };
   const rungBpms = rungsOf(row).map(({ bpm }) => bpm);
-  await writeSnapshot(studio, row.id, withRep(before, stored, row, rungBpms));
+  await writeSnapshot(studio, row.id, withRep(before, stored, { passage: row, rungBpms }));
 }
 
 /**
@@ -265,7 +263,7 @@ export async function takeRepBack(studio: Studio, repId: string, nowMs: number):
   const row = await together(studio, async (inside) => {
     const locked = await needPassage(inside, passageId, true);
     // A retraction's key is its rep's: a rep is taken back at most once.
-    if (await insertRetraction(inside, repId, repId, new Date(nowMs)))
+    if (await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))
       await rebuildSnapshot(inside, passageId, locked);
     return needPassage(inside, passageId);
   });

@@ -31,8 +31,7 @@ export function rungsOf(passage: Ladderable): readonly Rung[] {
 export function withRep(
   before: Snapshot,
   rep: RepRow,
-  passage: Ladderable,
-  rungBpms: readonly number[],
+  { passage, rungBpms }: { readonly passage: Ladderable; readonly rungBpms: readonly number[] },
 ): Snapshot {
   const isClean = rep.is_clean === 1;
   return {
@@ -50,8 +49,7 @@ export function withRep(
     ladder: advance(
       before.ladder,
       { bpm: convertBpm(rep.bpm, rep.beat_unit, passage.target_unit), isClean, day: rep.day },
-      rungBpms,
-      passage.rule,
+      { rungBpms, rule: passage.rule },
     ),
   };
 }
@@ -68,7 +66,8 @@ export async function rebuildSnapshot(
 ): Promise<Snapshot> {
   const rungBpms = rungsOf(passage).map(({ bpm }) => bpm);
   let snapshot: Snapshot = { record: UNOPENED_RECORD, ladder: LADDER_START };
-  for (const rep of await repRows(studio, passageId)) snapshot = withRep(snapshot, rep, passage, rungBpms);
+  for (const rep of await repRows(studio, passageId))
+    snapshot = withRep(snapshot, rep, { passage, rungBpms });
   await writeSnapshot(studio, passageId, snapshot);
   return snapshot;
 }

@@ -26,15 +26,9 @@ export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): Pas
     reliableBpm: record.reps === 0 ? null : reliableShareAt(record, nowMs) * row.target_bpm,
     isAsked: isAsked && row.has_own_target === 0,
   };
-  const facts = {
-    ...tempos,
-    readiness,
-    place,
-    rule: row.rule,
-    rungBpms: rungs.map(({ bpm }) => bpm),
-    targetBpm: row.target_bpm,
-    unit: row.target_unit,
-  };
+  const target = { bpm: row.target_bpm, beatUnit: row.target_unit };
+  const rungBpms = rungs.map(({ bpm }) => bpm);
+  const aim = { rule: row.rule, rungBpms, targetBpm: target.bpm, unit: target.beatUnit };
   return {
     id: row.id,
     name: row.name,
@@ -42,7 +36,7 @@ export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): Pas
     to: row.span_to,
     fromIndex: row.from_index,
     endIndex: row.end_index,
-    target: { bpm: row.target_bpm, beatUnit: row.target_unit },
+    target,
     hasOwnTarget: row.has_own_target === 1,
     isSeam: row.is_seam === 1,
     step: stepOf(row),
@@ -54,7 +48,7 @@ export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): Pas
     readiness,
     interval: record.reps === 0 ? null : chanceInterval(record, nowMs),
     ...tempos,
-    sentence: passageSentence(facts),
+    sentence: passageSentence({ ...tempos, ...aim, readiness, place }),
     version: row.version,
     writes: row.writes ?? 0,
   };

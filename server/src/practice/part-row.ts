@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { groupBy } from '@vivid-cue/core/base';
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { TempoPolicy } from '@vivid-cue/core/program';
@@ -62,7 +63,22 @@ export interface PartFilter {
 export async function programPartRows(studio: Studio, by: PartFilter): Promise<ProgramPartRow[]> {
   const pairs = by.practices && practicePairs(by.practices);
   if (by.programIds?.length === 0 || pairs?.length === 0) return [];
-  const query = rowsOf(studio, 'program_parts as pp')
+  const query = everyPart(studio);
+  if (by.programIds) query.whereIn('pp.program_id', by.programIds);
+  if (by.id !== undefined) query.where('pp.id', by.id);
+  if (by.revisionId !== undefined) query.where('sp.revision_id', by.revisionId);
+  if (pairs)
+    query
+      .join('sheets as sh', 'sh.id', 'p.sheet_id')
+      .whereIn(['p.student_id', 'pp.score_id'], pairs)
+      .whereNull('p.deleted_at')
+      .whereNull('sh.deleted_at');
+  return heldRows((await query) as unknown as ProgramPartRow[]);
+}
+
+/** All parts of programs, each with its program, player, sheet part and score. */
+function everyPart(studio: Studio): Knex.QueryBuilder {
+  return rowsOf(studio, 'program_parts as pp')
     .join('programs as p', 'p.id', 'pp.program_id')
     .join('students as st', 'st.id', 'p.student_id')
     .join('sheet_parts as sp', function onRevision() {
@@ -93,16 +109,6 @@ export async function programPartRows(studio: Studio, by: PartFilter): Promise<P
       'sc.measure_map',
       ...PART_COLUMNS.map((column) => `sp.${column}`),
     );
-  if (by.programIds) query.whereIn('pp.program_id', by.programIds);
-  if (by.id !== undefined) query.where('pp.id', by.id);
-  if (by.revisionId !== undefined) query.where('sp.revision_id', by.revisionId);
-  if (pairs)
-    query
-      .join('sheets as sh', 'sh.id', 'p.sheet_id')
-      .whereIn(['p.student_id', 'pp.score_id'], pairs)
-      .whereNull('p.deleted_at')
-      .whereNull('sh.deleted_at');
-  return heldRows((await query) as unknown as ProgramPartRow[]);
 }
 
 /** Of each program the parts that hold for its player; a student's instrument may have changed since it was given. */

@@ -52,21 +52,12 @@ export async function chooseForPart(
 export async function writeScale(
   studio: Studio,
   programPartId: string,
-  choice: ScaleChoice,
-  nowMs: number,
+  { choice, nowMs }: { readonly choice: ScaleChoice; readonly nowMs: number },
 ): Promise<string> {
   const part = await findProgramPart(studio, programPartId);
   const instrument = scaleInstrument(part.instrument);
   if (!instrument.ok) throw refused('instrument', instrument.issues[0]?.message ?? '');
-  const isChromatic = part.kind === 'chromatic';
-  const read = readScaleKey(
-    isChromatic ? `${choice.key.replace(/\s.*$/u, '')} major` : choice.key,
-    choice.isArpeggio,
-  );
-  if (!read.ok) throw refused('key', read.issues[0]?.message ?? '');
-  const wanted: ScaleKey = isChromatic ? { ...read.value, form: 'chromatic' } : read.value;
-  const key = choice.key.replace(/(?<=[A-G])b(?=\s)/u, '♭').replace(/(?<=[A-G])#/u, '♯');
-  const title = `${isChromatic ? `Chromatic on ${key.replace(/\s.*$/u, '')}` : key}${choice.isArpeggio ? ' arpeggio' : ''}`;
+  const { wanted, title } = scaleAsked(choice, part.kind === 'chromatic');
   const text = scaleScore({
     title,
     key: wanted,
@@ -92,6 +83,22 @@ export async function writeScale(
     await retarget(inside, [{ ...part, score_id: choice.scoreId }]);
   });
   return part.program_id;
+}
+
+/** The scale of a choice and what it is called. */
+function scaleAsked(
+  choice: ScaleChoice,
+  isChromatic: boolean,
+): { readonly wanted: ScaleKey; readonly title: string } {
+  const read = readScaleKey(
+    isChromatic ? `${choice.key.replace(/\s.*$/u, '')} major` : choice.key,
+    choice.isArpeggio,
+  );
+  if (!read.ok) throw refused('key', read.issues[0]?.message ?? '');
+  const wanted: ScaleKey = isChromatic ? { ...read.value, form: 'chromatic' } : read.value;
+  const key = choice.key.replace(/(?<=[A-G])b(?=\s)/u, '♭').replace(/(?<=[A-G])#/u, '♯');
+  const title = `${isChromatic ? `Chromatic on ${key.replace(/\s.*$/u, '')}` : key}${choice.isArpeggio ? ' arpeggio' : ''}`;
+  return { wanted, title };
 }
 
 function refused(where: string, message: string): Problem {

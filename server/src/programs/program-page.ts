@@ -17,7 +17,7 @@ import {
   type Span,
 } from '@vivid-cue/core/score';
 import { partName, type Choice, type SheetPart } from '@vivid-cue/core/sheet';
-import type { ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
+import type { AskedQuestion, ProgramPageView, ProgramPartDetail } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { askedSpans, askedText, partTempoText } from '../practice/asked.js';
@@ -54,18 +54,7 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
   const revision = revisions.find(({ id }) => id === program.revision_id);
   const rows = await programPartRows(studio, { programIds: [programId] });
   const sheetParts = (await partsOf(studio, [program.revision_id])).map((row) => partView(row));
-  const page: PageFacts = {
-    facts: await studioFacts(studio),
-    sheetParts,
-    scores: await findScores(
-      studio,
-      rows.flatMap(({ score_id: id }) => (id === null ? [] : [id])),
-    ),
-    others: groupBy(
-      await otherPrograms(studio, { programId, studentId: program.student_id }),
-      ({ score_id: id }) => id,
-    ),
-  };
+  const page = await pageFacts(studio, { programId, studentId: program.student_id }, { rows, sheetParts });
   const parts = rows.map((row) => partDetail(row, page));
   const choices = choicesOf((revision?.extras.choices ?? []) as readonly Choice[], parts);
   return {
@@ -78,12 +67,7 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
     division: program.division,
     divisions: [...new Set(sheetParts.flatMap(({ scope }) => scope.divisions))],
     notes: revision?.extras.notes ?? [],
-    openQuestions: (revision?.extras.questions ?? [])
-      .filter(
-        ({ answer, partId }) =>
-          answer === null && (partId === null || parts.some(({ part }) => part.id === partId)),
-      )
-      .map(({ ask }) => ask),
+    openQuestions: openQuestions(revision?.extras.questions ?? [], parts),
     parts,
     choices,
     verdict: judgeProgram(
@@ -91,11 +75,42 @@ export async function programPage(studio: Studio, programId: string): Promise<Pr
       choices.map(({ verdict }) => verdict),
     ),
     instrumentKnown: scaleInstrument(student.instrument).ok,
-    scores: (await listScores(studio)).map(({ id, title, file_name: fileName, work }) => ({
-      id,
-      title: `${title ?? work} (${fileName})`,
-    })),
+    scores: await scoreChoices(studio),
   };
+}
+
+/** What the parts of a page share, asked once. */
+async function pageFacts(
+  studio: Studio,
+  of: { readonly programId: string; readonly studentId: string },
+  {
+    rows,
+    sheetParts,
+  }: { readonly rows: readonly ProgramPartRow[]; readonly sheetParts: PageFacts['sheetParts'] },
+): Promise<PageFacts> {
+  const scoreIds = rows.flatMap(({ score_id: id }) => (id === null ? [] : [id]));
+  const others = await otherPrograms(studio, of);
+  return {
+    facts: await studioFacts(studio),
+    sheetParts,
+    scores: await findScores(studio, scoreIds),
+    others: groupBy(others, ({ score_id: id }) => id),
+  };
+}
+
+/** Questions that nobody answered, of the whole sheet or of this program's parts. */
+function openQuestions(questions: readonly AskedQuestion[], parts: readonly ProgramPartDetail[]): string[] {
+  const own = new Set(parts.map(({ part }) => part.id));
+  return questions
+    .filter(({ answer, partId }) => answer === null && (partId === null || own.has(partId)))
+    .map(({ ask }) => ask);
+}
+
+async function scoreChoices(studio: Studio): Promise<ProgramPageView['scores']> {
+  return (await listScores(studio)).map(({ id, title, file_name: fileName, work }) => ({
+    id,
+    title: `${title ?? work} (${fileName})`,
+  }));
 }
 
 /** The rules of choice that speak of this program's parts. */
@@ -192,7 +207,8 @@ export function answerOf(
   const seconds =
     digest && target && spans.length > 0
       ? (withRepeats: boolean): number =>
-          playedSeconds(digest.measures, digest.order, spans, {
+          playedSeconds(digest.measures, digest.order, {
+            spans,
             quarterBpm: quarterBpm(target.bpm, target.beatUnit),
             withRepeats,
           })

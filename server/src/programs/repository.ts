@@ -146,8 +146,7 @@ export async function knownScores(
 export async function updateTarget(
   studio: Studio,
   programPartId: string,
-  bpm: number,
-  unit: BeatUnit,
+  { bpm, unit }: { readonly bpm: number; readonly unit: BeatUnit },
 ): Promise<void> {
   await rowsOf(studio, 'program_parts')
     .where({ id: programPartId })

@@ -57,7 +57,10 @@ export const programHandlers: Handlers<
   },
   async createPrograms(deps, request, response) {
     const [studio, sheetId] = [studioOf(deps, request), idFrom(request, 'sheetId', 'sheet')];
-    await addPrograms(studio, sheetId, bodyOf(request, programListSchema).programs, new Date(deps.now()));
+    await addPrograms(studio, sheetId, {
+      programs: bodyOf(request, programListSchema).programs,
+      now: new Date(deps.now()),
+    });
     response.status(201).json(await sheetPrograms(studio, sheetId));
   },
   async removeProgram(deps, request, response) {
@@ -87,7 +90,10 @@ export const programHandlers: Handlers<
   async writeScale(deps, request, response) {
     const studio = studioOf(deps, request);
     const choice = bodyOf(request, scaleChoiceSchema);
-    const programId = await writeScale(studio, idFrom(request, 'programPartId', 'part'), choice, deps.now());
+    const programId = await writeScale(studio, idFrom(request, 'programPartId', 'part'), {
+      choice,
+      nowMs: deps.now(),
+    });
     response.json(await programPage(studio, programId));
   },
   async readScoreRoom(deps, request, response) {

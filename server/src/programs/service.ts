@@ -64,8 +64,13 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
 export async function addPrograms(
   studio: Studio,
   sheetId: string,
-  programs: readonly { readonly id: string; readonly studentId: string }[],
-  now: Date,
+  {
+    programs,
+    now,
+  }: {
+    readonly programs: readonly { readonly id: string; readonly studentId: string }[];
+    readonly now: Date;
+  },
 ): Promise<void> {
   const sheet = await findSheetRow(studio, sheetId);
   if (!sheet) throw notFound('sheet');
@@ -201,7 +206,7 @@ export async function retarget(studio: Studio, practices: readonly Practice[]): 
     const passage = await findPassage(studio, id);
     if (!passage || passage.has_own_target === 1) continue;
     const columns = { target_bpm: target.bpm, target_unit: target.beatUnit };
-    await updatePassage(studio, id, passage.version, columns);
+    await updatePassage(studio, id, { version: passage.version, columns });
     await rebuildSnapshot(studio, id, { ...passage, ...columns });
   }
 }
@@ -214,7 +219,7 @@ export async function retarget(studio: Studio, practices: readonly Practice[]): 
 export async function setTarget(studio: Studio, programPartId: string, target: Target): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
   await together(studio, async (inside) => {
-    await updateTarget(inside, programPartId, target.bpm, target.beatUnit);
+    await updateTarget(inside, programPartId, { bpm: target.bpm, unit: target.beatUnit });
     await retarget(inside, [part]);
   });
 }

@@ -252,8 +252,7 @@ export async function insertSheet(
   await insertRevision(
     studio,
     { id: revisionId, sheetId: id, number: 1, issuedOn: null, note: '' },
-    input,
-    now,
+    { sheet: input, now },
   );
   return true;
 }
@@ -271,8 +270,7 @@ export interface NewRevision {
 export async function insertRevision(
   studio: Studio,
   { id, sheetId, number, issuedOn, note }: NewRevision,
-  sheet: SheetChange,
-  now: Date,
+  { sheet, now }: { readonly sheet: SheetChange; readonly now: Date },
 ): Promise<boolean> {
   const isNew = await insertOnce(studio, 'sheet_revisions', {
     id,
@@ -285,7 +283,7 @@ export async function insertRevision(
     created_at: now,
   });
   if (!isNew) return false;
-  await writeDeadlines(studio, sheetId, id, sheet.deadlines);
+  await writeDeadlines(studio, sheetId, { revisionId: id, deadlines: sheet.deadlines });
   await insertParts(
     studio,
     { sheetId, revisionId: id },
@@ -307,7 +305,7 @@ async function insertParts(
 ): Promise<void> {
   const rows = parts.map(({ part, position }) => ({
     id: newId(),
-    ...partRow(studio, place, part, position),
+    ...partRow(studio, place, { part, position }),
   }));
   if (rows.length > 0) await studio.db('sheet_parts').insert(rows);
 }
@@ -333,23 +331,21 @@ export async function updateSheet(
 export async function rewriteRevision(
   studio: Studio,
   { sheetId, revisionId }: { readonly sheetId: string; readonly revisionId: string },
-  sheet: SheetChange,
-  now: Date,
+  { sheet, now }: { readonly sheet: SheetChange; readonly now: Date },
 ): Promise<void> {
   const extras: Record<string, unknown> = { extras: extrasText(sheet) };
   if (sheet.publishedText !== undefined) extras['published_text'] = sheet.publishedText;
   await rowsOf(studio, 'sheet_revisions').where({ id: revisionId }).update(extras);
   await rowsOf(studio, 'deadlines').where({ revision_id: revisionId }).delete();
-  await writeDeadlines(studio, sheetId, revisionId, sheet.deadlines);
-  await rewriteParts(studio, { sheetId, revisionId }, sheet.parts, now);
+  await writeDeadlines(studio, sheetId, { revisionId, deadlines: sheet.deadlines });
+  await rewriteParts(studio, { sheetId, revisionId }, { parts: sheet.parts, now });
 }
 
 /** Rows of parts that stay are changed where they differ, new ones added, the others marked as removed. */
 async function rewriteParts(
   studio: Studio,
   place: RevisionPlace,
-  parts: readonly SheetPart[],
-  now: Date,
+  { parts, now }: { readonly parts: readonly SheetPart[]; readonly now: Date },
 ): Promise<void> {
   const { revisionId } = place;
   const owned = (await rowsOf(studio, 'sheet_parts')
@@ -366,7 +362,7 @@ async function rewriteParts(
     else if (row.deleted_at !== null || row.position !== position || !isSamePart(partView(row), part))
       await rowsOf(studio, 'sheet_parts')
         .where({ id: row.id, revision_id: revisionId })
-        .update({ ...partRow(studio, place, part, position), deleted_at: null });
+        .update({ ...partRow(studio, place, { part, position }), deleted_at: null });
   }
   await insertParts(studio, place, fresh);
   await rowsOf(studio, 'sheet_parts')
@@ -388,8 +384,7 @@ function isSamePart(a: SheetPart, b: SheetPart): boolean {
 async function writeDeadlines(
   studio: Studio,
   sheetId: string,
-  revisionId: string,
-  deadlines: readonly DeadlineInput[],
+  { revisionId, deadlines }: { readonly revisionId: string; readonly deadlines: readonly DeadlineInput[] },
 ): Promise<void> {
   const rows = deadlines.map(({ id, kind, date, endDate, time, zone, text }, position) => ({
     id,
@@ -410,8 +405,7 @@ async function writeDeadlines(
 function partRow(
   studio: Studio,
   { sheetId, revisionId }: RevisionPlace,
-  part: SheetPart,
-  position: number,
+  { part, position }: { readonly part: SheetPart; readonly position: number },
 ): Record<string, unknown> {
   const { id, kind, label, title, scope, measures, tempo, source, ...rest } = part;
   return {

@@ -10,12 +10,18 @@ import { readMeasureMap } from '../practice/measure-map.js';
 import { findScore, readNumbering } from './repository.js';
 import { judgePart } from '../practice/judge.js';
 import { ownerOfPart, findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import { askedRuns, deadlinesOf, findSheetRow, revisionsById } from '../published/repository.js';
+import {
+  askedRuns,
+  deadlinesOf,
+  findSheetRow,
+  revisionsById,
+  type RevisionRow,
+} from '../published/repository.js';
 import { askedText, askedSpans, partTempoText } from '../practice/asked.js';
 import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
-import { studioFacts } from '../studio/facts.js';
+import { studioFacts, type StudioFacts } from '../studio/facts.js';
 import { inVocabulary } from '@vivid-cue/core/music';
 
 /**
@@ -35,19 +41,8 @@ export async function scoreRoom(
   const facts = await studioFacts(studio);
   const [revision] = await revisionsById(studio, [owner.revision_id]);
   const score = part.score_id === null ? null : await findScore(studio, part.score_id);
-  const rows = await passageRows(studio, [part]);
-  const next = nextDeadline(await deadlinesOf(studio, [owner.revision_id]), nowMs);
-  const moment = next && dueMoment(next);
   const digest = score && (JSON.parse(score.digest) as ScoreDigest);
   const { runs, issue } = runsIn(part, digest);
-  const isAsked = (await practiceTarget(studio, part))?.isAsked ?? false;
-  const judged = judgePart({
-    part,
-    measures: readMeasureMap(part.measure_map),
-    passages: rows,
-    facts,
-    nowMs,
-  });
   return {
     programPartId,
     student: { id: owner.student_id, name: owner.name, instrument: owner.instrument, version: owner.version },
@@ -59,24 +54,48 @@ export async function scoreRoom(
     spanIssue: issue && inVocabulary(issue, facts.vocabulary),
     tempoText: partTempoText(part),
     target: effectiveTarget(part),
-    daysLeft: moment && daysLeft(moment, nowMs, facts.zone),
+    daysLeft: await daysAhead(studio, owner.revision_id, { nowMs, zone: facts.zone }),
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     runs,
-    passages: rows.map((row) => passageView(row, { nowMs, isAsked })),
+    ...(await practised(studio, part, { facts, nowMs })),
+    numbering: readNumbering(score?.numbering ?? null),
+    ornamentRules: ornamentRules(revision),
+    program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
+  };
+}
+
+/** What its player did with a part's score: passages, cues, decisions, and how ready all that is. */
+async function practised(
+  studio: Studio,
+  part: ProgramPartRow,
+  { facts, nowMs }: { readonly facts: StudioFacts; readonly nowMs: number },
+): Promise<Pick<ScoreRoomView, 'passages' | 'cues' | 'findingMarks' | 'part'>> {
+  const passages = await passageRows(studio, [part]);
+  const isAsked = (await practiceTarget(studio, part))?.isAsked ?? false;
+  const measures = readMeasureMap(part.measure_map);
+  const { state, chance, expectedSlips, sentence } = judgePart({ part, measures, passages, facts, nowMs });
+  return {
+    passages: passages.map((row) => passageView(row, { nowMs, isAsked })),
     cues: (await cueRows(studio, part)).map(cueView),
     findingMarks: await findingMarks(studio, part),
-    numbering: readNumbering(score?.numbering ?? null),
-    ornamentRules: (revision?.extras.notes ?? [])
-      .filter(({ kind }) => kind === 'ornament')
-      .map(({ text }) => text),
-    program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
-    part: {
-      state: judged.state,
-      chance: judged.chance,
-      expectedSlips: judged.expectedSlips,
-      sentence: judged.sentence,
-    },
+    part: { state, chance, expectedSlips, sentence },
   };
+}
+
+/** Days to the next date of a revision; null without one. */
+async function daysAhead(
+  studio: Studio,
+  revisionId: string,
+  { nowMs, zone }: { readonly nowMs: number; readonly zone: string },
+): Promise<number | null> {
+  const next = nextDeadline(await deadlinesOf(studio, [revisionId]), nowMs);
+  const moment = next && dueMoment(next);
+  return moment && daysLeft(moment, nowMs, zone);
+}
+
+/** What the sheet says of ornaments. */
+function ornamentRules(revision: RevisionRow | undefined): string[] {
+  return (revision?.extras.notes ?? []).filter(({ kind }) => kind === 'ornament').map(({ text }) => text);
 }
 
 /** The parts of a program that are played and have a score that holds what is asked. */

@@ -13,7 +13,10 @@ export const scoreHandlers: Handlers<
     const programPartId = idFrom(request, 'programPartId', 'part');
     const { id, fileName, partId } = queryOf(request, uploadSchema);
     const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    await uploadScore(studio, programPartId, { id, fileName, partId: partId ?? null, bytes }, deps.now());
+    await uploadScore(studio, programPartId, {
+      upload: { id, fileName, partId: partId ?? null, bytes },
+      nowMs: deps.now(),
+    });
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
   async chooseScorePart(deps, request, response) {

@@ -43,8 +43,7 @@ export interface Upload {
 export async function uploadScore(
   studio: Studio,
   programPartId: string,
-  upload: Upload,
-  nowMs: number,
+  { upload, nowMs }: { readonly upload: Upload; readonly nowMs: number },
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
   const file = asMusicXml(upload.bytes);

@@ -45,7 +45,7 @@ export async function season(studio: Studio, nowMs: number): Promise<SeasonView>
     await programRows(studio, null),
     await listSheetRows(studio),
   ];
-  const dates = await nextDates(studio, programs, facts, nowMs);
+  const dates = await nextDates(studio, programs, { facts, nowMs });
   const byStudent = groupBy(programs, ({ student_id }) => student_id);
   const chosen = [...byStudent.values()].map((own) =>
     own.reduce((first, next) =>
@@ -123,7 +123,7 @@ export async function studentPage(
   if (!student) throw notFound('student');
   const facts = await studioFacts(studio);
   const programs = await programRows(studio, studentId);
-  const dates = await nextDates(studio, programs, facts, nowMs);
+  const dates = await nextDates(studio, programs, { facts, nowMs });
   const views = await programViews(studio, programs, { facts, dates, nowMs });
   return {
     student,
@@ -136,8 +136,7 @@ type Dates = ReadonlyMap<string, NextDate | null>;
 async function nextDates(
   studio: Studio,
   programs: readonly ProgramRow[],
-  facts: StudioFacts,
-  nowMs: number,
+  { facts, nowMs }: { readonly facts: StudioFacts; readonly nowMs: number },
 ): Promise<Dates> {
   const revisionIds = [...new Set(programs.map(({ revision_id }) => revision_id))];
   const byRevision = groupBy(await deadlinesOf(studio, revisionIds), ({ revision_id }) => revision_id);

@@ -43,8 +43,7 @@ export async function accountById(db: Knex, studioId: string, userId: string): P
 export async function insertAccount(
   db: Knex,
   input: AccountInput,
-  passwordHash: string,
-  now: Date,
+  { passwordHash, now }: { readonly passwordHash: string; readonly now: Date },
 ): Promise<boolean> {
   try {
     await db.transaction(async (trx) => {

@@ -30,7 +30,7 @@ export async function checkSignIn(db: Knex, { email, password }: SignIn): Promis
  */
 export async function openStudio(db: Knex, input: AccountInput, now: Date): Promise<Account> {
   const passwordHash = await hash(input.password, ARGON2ID);
-  const isNew = await insertAccount(db, input, passwordHash, now);
+  const isNew = await insertAccount(db, input, { passwordHash, now });
   const account = isNew ? await accountByEmail(db, input.email.toLowerCase()) : null;
   if (account) return account;
   throw new Problem('email-taken', 'A studio with this e-mail address exists; sign in instead.', {

@@ -66,7 +66,7 @@ export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: num
   };
   const isAdded = await together(studio, async (inside) => {
     if ((await lockSheet(inside, id))?.version !== version) return false;
-    if (!(await insertRevision(inside, revision, input, new Date(nowMs))))
+    if (!(await insertRevision(inside, revision, { sheet: input, now: new Date(nowMs) })))
       throw new Problem('id-taken', 'This revision could not be added; reload the page and try again.');
     return updateSheet(inside, { id, version, revisionId: input.revisionId }, input);
   });
@@ -186,7 +186,7 @@ function breaksIn(
   const found = parts.flatMap((part) => {
     const next = current.find(({ origin_id }) => origin_id === part.origin_id);
     if (!next) return [{ part: part.label, sentences: ['This part is no longer asked.'] }];
-    const sentences = partBreaks(part, next, passages.get(practiceKey(part)) ?? [], vocabulary);
+    const sentences = partBreaks(part, next, { passages: passages.get(practiceKey(part)) ?? [], vocabulary });
     return sentences.length === 0 ? [] : [{ part: part.label, sentences }];
   });
   return [
@@ -211,8 +211,7 @@ function newParts(parts: readonly ProgramPartRow[], current: readonly PartRow[])
 function partBreaks(
   part: ProgramPartRow,
   next: PartRow,
-  passages: readonly PassageRow[],
-  vocabulary: Vocabulary,
+  { passages, vocabulary }: { readonly passages: readonly PassageRow[]; readonly vocabulary: Vocabulary },
 ): string[] {
   const measures = readMeasureMap(part.measure_map);
   const spans = (row: PartRow): readonly Span[] | null => {

@@ -113,7 +113,7 @@ export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number
   const isChanged = await together(studio, async (inside) => {
     if (!(await updateSheet(inside, { id, version, revisionId }, change))) return false;
     const practices = await practicesOf(inside, { revisionId });
-    await rewriteRevision(inside, { sheetId: id, revisionId }, change, new Date(nowMs));
+    await rewriteRevision(inside, { sheetId: id, revisionId }, { sheet: change, now: new Date(nowMs) });
     await addMissingParts(inside, revisionId);
     await retarget(inside, [...practices, ...(await practicesOf(inside, { revisionId }))]);
     return true;

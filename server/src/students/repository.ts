@@ -28,8 +28,7 @@ export function insertStudent(studio: Studio, input: StudentInput, now: Date): P
 export async function updateStudent(
   studio: Studio,
   id: string,
-  version: number,
-  change: StudentChange,
+  { version, change }: { readonly version: number; readonly change: StudentChange },
 ): Promise<boolean> {
   const changed = await rowsOf(studio, 'students')
     .where({ id, version })
@@ -61,12 +60,29 @@ export async function exportRows(
     .join('sheets as s', 's.id', 'p.sheet_id')
     .where('p.student_id', id)
     .select('p.id', 's.body', 's.year', 's.division');
-  const choices: unknown = await rowsOf(studio, 'program_parts as pp')
+  const choices = await exportedChoices(studio, programs.map(idOf));
+  const passages: readonly { id: string }[] = await rowsOf<{ id: string }>(studio, 'passages')
+    .where('student_id', id)
+    .select('id', 'name', 'span_from', 'span_to', 'target_bpm', 'target_unit');
+  const reps = await exportedReps(studio, passages.map(idOf));
+  const cues: unknown = await rowsOf(studio, 'cues')
+    .where('student_id', id)
+    .orderBy(['score_id', 'from_index'])
+    .select('id', 'score_id', 'kind', 'span_from', 'span_to', 'text', 'created_at');
+  const findingMarks: unknown = await rowsOf(studio, 'finding_marks')
+    .where('student_id', id)
+    .select('score_id', 'finding_key', 'measure', 'mark', 'created_at');
+  return { student, programs, choices, passages, reps, cues, findingMarks };
+}
+
+function idOf({ id }: { readonly id: string }): string {
+  return id;
+}
+
+async function exportedChoices(studio: Studio, programIds: readonly string[]): Promise<unknown> {
+  return rowsOf(studio, 'program_parts as pp')
     .join('sheet_parts as sp', 'sp.id', 'pp.sheet_part_id')
-    .whereIn(
-      'pp.program_id',
-      programs.map((program) => program.id),
-    )
+    .whereIn('pp.program_id', programIds)
     .select(
       ...[
         'pp.program_id',
@@ -80,22 +96,11 @@ export async function exportRows(
       ],
       ...['pp.target_bpm', 'pp.target_unit'],
     );
-  const passages: readonly { id: string }[] = await rowsOf<{ id: string }>(studio, 'passages')
-    .where('student_id', id)
-    .select('id', 'name', 'span_from', 'span_to', 'target_bpm', 'target_unit');
-  const reps: unknown = await rowsOf(studio, 'reps')
-    .whereIn(
-      'passage_id',
-      passages.map((passage) => passage.id),
-    )
+}
+
+async function exportedReps(studio: Studio, passageIds: readonly string[]): Promise<unknown> {
+  return rowsOf(studio, 'reps')
+    .whereIn('passage_id', passageIds)
     .orderBy('at')
     .select('id', 'passage_id', 'at', 'bpm', 'beat_unit', 'context', 'is_clean');
-  const cues: unknown = await rowsOf(studio, 'cues')
-    .where('student_id', id)
-    .orderBy(['score_id', 'from_index'])
-    .select('id', 'score_id', 'kind', 'span_from', 'span_to', 'text', 'created_at');
-  const findingMarks: unknown = await rowsOf(studio, 'finding_marks')
-    .where('student_id', id)
-    .select('score_id', 'finding_key', 'measure', 'mark', 'created_at');
-  return { student, programs, choices, passages, reps, cues, findingMarks };
 }

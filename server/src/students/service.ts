@@ -46,7 +46,7 @@ export async function changeStudent(
   studio: Studio,
   { id, version, change }: StudentEdit,
 ): Promise<StudentView> {
-  const isChanged = await updateStudent(studio, id, version, change);
+  const isChanged = await updateStudent(studio, id, { version, change });
   const current = await findStudent(studio, id);
   if (!current) throw notFound('student');
   if (!isChanged)

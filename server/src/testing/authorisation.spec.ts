@@ -179,13 +179,13 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   it('tells every refusal as a problem with the members of RFC 9457', async () => {
     const { studentId, browser } = own;
     const name = { name: 'Ilse Vantongeren', instrument: 'clarinet' };
-    const answers: readonly [number, Promise<Response>][] = [
+    const answers = [
       [404, browser.call('readStudent', { studentId: newId() })],
       [422, browser.call('createStudent', {}, { id: newId(), name: '', instrument: 'clarinet' })],
       [428, browser.call('changeStudent', { studentId }, name)],
       [409, browser.call('changeStudent', { studentId }, name, { 'If-Match': '"99"' })],
       [401, new Browser(server.app).call('readStudent', { studentId })],
-    ].map(([status, call]) => [status as number, Promise.resolve(call as Promise<Response>)] as const);
+    ] as const;
     for (const [status, answer] of answers) {
       const { status: came, type, body: problem } = await answer;
       expect([came, type]).toEqual([status, 'application/problem+json']);

@@ -1,6 +1,10 @@
 import { provideHttpClient, withInterceptors } from '@angular/common/http';
 import type { ApplicationConfig } from '@angular/core';
-import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import {
+  provideAppInitializer,
+  provideBrowserGlobalErrorListeners,
+  provideZonelessChangeDetection,
+} from '@angular/core';
 import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
@@ -8,12 +12,14 @@ import { routes } from './app.routes';
 import { csrfInterceptor } from './data/csrf-interceptor';
 import { wordsInterceptor } from './data/words-interceptor';
 import { vividPreset } from './theme/preset';
+import { pageFonts } from './ui/page-fonts';
 
 /** How the application is put together. */
 export const appConfig: ApplicationConfig = {
   providers: [
     provideBrowserGlobalErrorListeners(),
     provideZonelessChangeDetection(),
+    provideAppInitializer(pageFonts),
     provideRouter(
       routes,
       withComponentInputBinding(),

@@ -1,6 +1,6 @@
 import { countBy, roundTo } from '../../base/index.js';
 import { alterInKey, toNumber } from '../../music/index.js';
-import type { Score } from '../../score/index.js';
+import type { Score, ScoreMeasure } from '../../score/index.js';
 import type { AwkwardPair } from './awkward-pairs.js';
 import { articulationOf } from '../line/articulation.js';
 import type { Inventory } from '../inventory/inventory.js';
@@ -44,71 +44,87 @@ export interface Opening {
 /** Without any tempo, one beat a second stands in, so that measures can still be compared. */
 const STAND_IN_BPM = 60;
 
+/** What demands are counted from, beside the score and its line. */
+interface DemandContext {
+  readonly pace: Pace;
+  readonly profile: InstrumentProfile;
+  readonly inventory: Inventory;
+  readonly pairs: readonly (readonly AwkwardPair[])[];
+}
+
+/** One measure's notes with what is known around them. Units: quarter notes per minute; quarter notes */
+interface MeasureAt {
+  readonly notes: readonly LineNote[];
+  readonly index: number;
+  readonly measure: ScoreMeasure;
+  readonly quarterBpm: number;
+  readonly beat: number;
+}
+
 /**
  * What each measure asks.
  * Shape:  one entry a measure with notes, in the order of the music
  * Units:  see MeasureDemand
  */
-export function demands(
-  score: Score,
-  line: SoloLine,
-  {
-    pace,
-    profile,
-    inventory,
-    pairs,
-  }: {
-    readonly pace: Pace;
-    readonly profile: InstrumentProfile;
-    readonly inventory: Inventory;
-    readonly pairs: readonly (readonly AwkwardPair[])[];
-  },
-): MeasureDemand[] {
+export function demands(score: Score, line: SoloLine, context: DemandContext): MeasureDemand[] {
+  const { pace, profile, inventory } = context;
   const dynamics = countBy([...inventory.dynamics, ...inventory.hairpins].map(({ measure }) => measure));
   const nextOf = nextNotes(line);
   return line.played.flatMap((notes, index) => {
     const measure = score.measures[index];
     if (!measure || notes.length === 0) return [];
     const quarterBpm = quarterBpmOf(pace, toNumber(measure.start)) ?? STAND_IN_BPM * pace.beatQuarters;
-    const beat = beatOf(measure.meter);
-    const secondsOfBeat = (beat * 60) / quarterBpm;
-    const tongued = notes.filter((note) => isTongued(note));
-    const rate = peak(notes, beat) / secondsOfBeat;
-    const facts: Record<DemandName, number> = {
-      rate,
-      tongued: profile.family === 'drums' ? 0 : peak(tongued, beat) / secondsOfBeat,
-      leaps: largestLeapRate(notes, nextOf, quarterBpm),
-      breaks: crossings(notes, nextOf, profile.breaks),
-      accidentals: notes.filter(
-        ({ written }) => written !== null && written.alter !== alterInKey(written.step, measure.fifths),
-      ).length,
-      rhythm: rhythmChanges(notes),
-      articulation:
-        changes(notes.map((note) => articulationOf(note))) / Math.max(1, toNumber(measure.length) / beat),
-      dynamics: dynamics.get(measure.number) ?? 0,
-      awkward: pairs[index]?.length ?? 0,
-      range: outside(notes, profile.range),
-    };
-    const parts = weighed(facts, profile);
+    const at: MeasureAt = { notes, index, measure, quarterBpm, beat: beatOf(measure.meter) };
     return [
-      {
-        measure: measure.number,
-        index,
-        score: roundTo(
-          parts.reduce((sum, { worth }) => sum + worth, 0),
-          4,
-        ),
-        because: parts
-          .slice(0, 2)
-          .filter(({ worth }) => worth > 0)
-          .map(({ name }) => factText(name, facts[name]))
-          .join(', '),
-        notesPerSecond: roundTo(rate, 4),
-        notesPerSecondOverTwoBeats: roundTo(peak(notes, 2 * beat) / (2 * secondsOfBeat), 4),
-        facts,
-      },
+      demandOf(at, factsOf(at, context, { nextOf, dynamics: dynamics.get(measure.number) ?? 0 }), profile),
     ];
   });
+}
+
+function factsOf(
+  { notes, index, measure, quarterBpm, beat }: MeasureAt,
+  { profile, pairs }: DemandContext,
+  { nextOf, dynamics }: { readonly nextOf: ReturnType<typeof nextNotes>; readonly dynamics: number },
+): Record<DemandName, number> {
+  const secondsOfBeat = (beat * 60) / quarterBpm;
+  const tongued = notes.filter((note) => isTongued(note));
+  return {
+    rate: peak(notes, beat) / secondsOfBeat,
+    tongued: profile.family === 'drums' ? 0 : peak(tongued, beat) / secondsOfBeat,
+    leaps: largestLeapRate(notes, nextOf, quarterBpm),
+    breaks: crossings(notes, nextOf, profile.breaks),
+    accidentals: notes.filter(
+      ({ written }) => written !== null && written.alter !== alterInKey(written.step, measure.fifths),
+    ).length,
+    rhythm: rhythmChanges(notes),
+    articulation:
+      changes(notes.map((note) => articulationOf(note))) / Math.max(1, toNumber(measure.length) / beat),
+    dynamics,
+    awkward: pairs[index]?.length ?? 0,
+    range: outside(notes, profile.range),
+  };
+}
+
+function demandOf(
+  { notes, index, measure, quarterBpm, beat }: MeasureAt,
+  facts: Readonly<Record<DemandName, number>>,
+  profile: InstrumentProfile,
+): MeasureDemand {
+  const parts = weighed(facts, profile);
+  const sum = parts.reduce((all, { worth }) => all + worth, 0);
+  return {
+    measure: measure.number,
+    index,
+    score: roundTo(sum, 4),
+    because: parts
+      .slice(0, 2)
+      .filter(({ worth }) => worth > 0)
+      .map(({ name }) => factText(name, facts[name]))
+      .join(', '),
+    notesPerSecond: roundTo(facts.rate, 4),
+    notesPerSecondOverTwoBeats: roundTo((peak(notes, 2 * beat) * quarterBpm) / (2 * beat * 60), 4),
+    facts,
+  };
 }
 
 /**

@@ -29,7 +29,7 @@ import { writtenStudy } from '../testing/written-studies.js';
 const SEEDS = Array.from({ length: 25 }, (_, n) => n + 1);
 
 function findings(score: Score, instrument = 'clarinet'): Finding[] {
-  return findingsOf(score, soloLine(score), readMusic(score, { instrument, bpm: null }));
+  return findingsOf(score, soloLine(score), { reading: readMusic(score, { instrument, bpm: null }) });
 }
 
 function scoreOfXml(xml: string): Score {
@@ -219,7 +219,7 @@ describe('A pinned measure', () => {
     const facts = measureFacts(score, line, { reading, bpm: null });
     const prints = measurePrints(score, line);
     const pin = { key: pinKey(prints[6] ?? ''), measure: '7' };
-    const pinned = withPin(findingsOf(score, line, reading), {
+    const pinned = withPin(findingsOf(score, line, { reading }), {
       pin,
       prints,
       facts,
@@ -229,20 +229,20 @@ describe('A pinned measure', () => {
     expect(pinned[0]).toEqual(
       jasmine.objectContaining({ title: 'Measure 7 decides the tempo.', places: [6] }),
     );
-    const later = withPin(findingsOf(score, line, reading), {
+    const later = withPin(findingsOf(score, line, { reading }), {
       pin,
       prints: ['x', ...prints],
       facts,
       numberOf: (index) => String(index),
     });
     expect(later[0]?.places).toEqual([7]);
-    const gone = withPin(findingsOf(score, line, reading), {
+    const gone = withPin(findingsOf(score, line, { reading }), {
       pin: { key: 'deciding:0', measure: '7' },
       prints,
       facts,
       numberOf: String,
     });
-    expect(gone).toEqual(findingsOf(score, line, reading));
+    expect(gone).toEqual(findingsOf(score, line, { reading }));
   });
 });
 
@@ -259,7 +259,10 @@ describe('Ornament findings', () => {
     'F#5 h mordent; G5 h',
   ]);
   const said = (...rules: string[]): string[] =>
-    findingsOf(score, soloLine(score), readMusic(score, { instrument: null, bpm: null }), rules)
+    findingsOf(score, soloLine(score), {
+      reading: readMusic(score, { instrument: null, bpm: null }),
+      ornamentRules: rules,
+    })
       .filter(({ kind }) => kind === 'ornament')
       .map(({ title, sentence }) => `${title} ${sentence}`);
 

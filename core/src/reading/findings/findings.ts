@@ -14,8 +14,10 @@ import type { SoloLine } from '../line/solo-line.js';
 export function findingsOf(
   score: Score,
   line: SoloLine,
-  reading: MusicReading,
-  ornamentRules: readonly string[] = [],
+  {
+    reading,
+    ornamentRules = [],
+  }: { readonly reading: MusicReading; readonly ornamentRules?: readonly string[] },
 ): Finding[] {
   const prints = measurePrints(score, line);
   const indexes = measureIndexes(score.measures);

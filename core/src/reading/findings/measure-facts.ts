@@ -51,11 +51,7 @@ export function measureFacts(
   const rhythmAt = new Map(
     reading.patterns.flatMap(({ id, measures }) => measures.map((number) => [number, id] as const)),
   );
-  const marks = score.measures.map((): string[] => []);
-  for (const { measureIndex, mark } of score.marks.dynamics) marks[measureIndex]?.push(mark);
-  for (const { measureIndex, type } of score.marks.hairpins)
-    if (type !== 'stop') marks[measureIndex]?.push(type);
-  for (const { fromIndex, kind } of wordSwells(score)) marks[fromIndex]?.push(kind);
+  const marks = dynamicsOf(score);
   return score.measures.map(({ index, number, fifths, meter, start, length }) => {
     const own = line.byMeasure[index] ?? [];
     const played = line.played[index] ?? [];
@@ -80,6 +76,16 @@ export function measureFacts(
       demand: demandAt.get(index) ?? null,
     };
   });
+}
+
+/** Dynamics and swells by measure: marks, hairpins, words. */
+function dynamicsOf(score: Score): readonly (readonly string[])[] {
+  const marks = score.measures.map((): string[] => []);
+  for (const { measureIndex, mark } of score.marks.dynamics) marks[measureIndex]?.push(mark);
+  for (const { measureIndex, type } of score.marks.hairpins)
+    if (type !== 'stop') marks[measureIndex]?.push(type);
+  for (const { fromIndex, kind } of wordSwells(score)) marks[fromIndex]?.push(kind);
+  return marks;
 }
 
 function extreme(pitches: readonly Pitch[], way: 1 | -1): { midi: number; name: string } | null {

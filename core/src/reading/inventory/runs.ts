@@ -88,8 +88,7 @@ function stretches({ notes }: SoloLine): Stretch[] {
   let motion: Motion | null = null;
   let isTurned = false;
   const close = (): void => {
-    const isQuick = (own[1]?.length ?? 1) <= QUICK_QUARTERS;
-    const fewest = walk === 'chord' ? FEWEST_CHORD_NOTES : isQuick ? FEWEST_STEPS : FEWEST_SLOW_STEPS;
+    const fewest = fewestOf(own, walk);
     if (walk && own.length >= fewest) found.push({ notes: own, walk, fewest, isTurned });
   };
   for (const note of notes) {
@@ -123,6 +122,12 @@ function stretches({ notes }: SoloLine): Stretch[] {
   }
   close();
   return found.map((stretch) => asChromatic(stretch));
+}
+
+/** So many notes make a run of their kind and speed. */
+function fewestOf(own: readonly WrittenNote[], walk: Walk | null): number {
+  if (walk === 'chord') return FEWEST_CHORD_NOTES;
+  return (own[1]?.length ?? 1) <= QUICK_QUARTERS ? FEWEST_STEPS : FEWEST_SLOW_STEPS;
 }
 
 /** A run goes in equal notes: only its first and its last may be longer or shorter. */

@@ -84,7 +84,7 @@ function missingSigns(
           !isMarked(index + 1, first) &&
           !isMarked(last + 1, index),
       );
-      reportMissing(inside, bearers.length, sign, add);
+      reportMissing(inside, bearers.length, { sign, add });
     }
   }
 }
@@ -97,7 +97,11 @@ function signsOf(members: readonly Member[]): Set<string> {
   return new Set(members.flatMap(({ note }) => note.signs.articulations));
 }
 
-function reportMissing(members: readonly Member[], bearers: number, sign: string, add: Add): void {
+function reportMissing(
+  members: readonly Member[],
+  bearers: number,
+  { sign, add }: { readonly sign: string; readonly add: Add },
+): void {
   for (const { index, note } of members) {
     if (note.signs.articulations.includes(sign)) continue;
     add(index, {
@@ -119,7 +123,7 @@ function missingOnDownbeats({ played }: SoloLine, add: Add): void {
     const close = (): void => {
       const inside = section.slice(0, section.length - lacking);
       const bearers = inside.filter(({ note }) => note.signs.articulations.includes(sign)).length;
-      if (isSeries(bearers, inside.length)) reportMissing(inside, bearers, sign, add);
+      if (isSeries(bearers, inside.length)) reportMissing(inside, bearers, { sign, add });
       section = [];
       lacking = 0;
     };

@@ -31,7 +31,7 @@ export function surprises(score: Score, line: SoloLine): Surprise[] {
     notes.filter(isWritten).flatMap((note, place, own): Surprise[] => {
       const before = (line.byMeasure[index - 1] ?? []).filter(isWritten);
       const why =
-        reverted(note, own.slice(0, place), before, fifthsAt(score, index)) ??
+        reverted(note, own.slice(0, place), { before, fifths: fifthsAt(score, index) }) ??
         forgotten(note, own.slice(0, place), fifthsAt(score, index)) ??
         (rare.has(note) ? rareText(note, rare.get(note) ?? 1) : null) ??
         broken.get(note) ??
@@ -54,8 +54,7 @@ function isOffKey({ step, alter }: Pitch, fifths: number): boolean {
 function reverted(
   note: WrittenNote,
   earlier: readonly WrittenNote[],
-  before: readonly WrittenNote[],
-  fifths: number,
+  { before, fifths }: { readonly before: readonly WrittenNote[]; readonly fifths: number },
 ): string | null {
   if (note.signs.accidental !== null || isOffKey(note.written, fifths)) return null;
   const { step, octave } = note.written;

@@ -43,7 +43,9 @@ export const partIdentity: Knex.Migration = {
     }[])
       await db('sheet_revisions')
         .where({ id })
-        .update({ extras: await renamed(db, id, JSON.parse(extras) as Extras, 'label', 'id') });
+        .update({
+          extras: await renamed(db, id, { extras: JSON.parse(extras) as Extras, from: 'label', to: 'id' }),
+        });
   },
   async down(db) {
     for (const { id, extras } of (await db('sheet_revisions').select('id', 'extras')) as {
@@ -52,7 +54,9 @@ export const partIdentity: Knex.Migration = {
     }[])
       await db('sheet_revisions')
         .where({ id })
-        .update({ extras: await renamed(db, id, JSON.parse(extras) as Extras, 'id', 'label') });
+        .update({
+          extras: await renamed(db, id, { extras: JSON.parse(extras) as Extras, from: 'id', to: 'label' }),
+        });
     await db.raw('ALTER TABLE programs DROP COLUMN division');
     await db('sheets').update({ instrument: db.raw('LEFT(instrument, 60)') });
     await db.raw('ALTER TABLE sheets MODIFY instrument VARCHAR(60) NOT NULL');
@@ -93,9 +97,11 @@ function identified({ span_from: from, span_to: to, detail }: OldPart): Record<s
 async function renamed(
   db: Knex,
   revisionId: string,
-  extras: Extras,
-  from: 'id' | 'label',
-  to: 'id' | 'label',
+  {
+    extras,
+    from,
+    to,
+  }: { readonly extras: Extras; readonly from: 'id' | 'label'; readonly to: 'id' | 'label' },
 ): Promise<string> {
   const parts = (await db('sheet_parts')
     .where({ revision_id: revisionId })

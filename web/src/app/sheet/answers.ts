@@ -49,16 +49,23 @@ export function fieldAsked({ about }: AskedQuestion): string {
 export function applyAnswer(form: SheetForm, { question, candidate, text }: Answer): boolean {
   const dated = /^deadlines\[(.+)\]\/(date|time)$/u.exec(question.about);
   if (dated)
-    return applyDate(form, dated[1] ?? '', dated[2] === 'time' ? 'time' : 'date', String(candidate ?? text));
+    return applyDate(form, dated[1] ?? '', {
+      field: dated[2] === 'time' ? 'time' : 'date',
+      value: String(candidate ?? text),
+    });
   if (question.about === 'body' || question.about === 'year') {
     form.controls[question.about].setValue(text);
     return true;
   }
   const part = form.controls.parts.controls.find(({ controls }) => controls.id.value === question.partId);
-  return part !== undefined && applyToPart(part, fieldAsked(question), candidate, text);
+  return part !== undefined && applyToPart(part, fieldAsked(question), { candidate, text });
 }
 
-function applyDate(form: SheetForm, kind: string, field: 'date' | 'time', value: string): boolean {
+function applyDate(
+  form: SheetForm,
+  kind: string,
+  { field, value }: { readonly field: 'date' | 'time'; readonly value: string },
+): boolean {
   const deadline = form.controls.deadlines.controls.find(
     (one) => one.controls.kind.value === kind && (field === 'time' || one.controls.date.value === ''),
   );
@@ -71,7 +78,11 @@ function applyDate(form: SheetForm, kind: string, field: 'date' | 'time', value:
   return true;
 }
 
-function applyToPart(part: PartForm, field: string, candidate: unknown, text: string): boolean {
+function applyToPart(
+  part: PartForm,
+  field: string,
+  { candidate, text }: { readonly candidate: unknown; readonly text: string },
+): boolean {
   if (field === 'tempo') {
     const read = isTempo(candidate) ? { mark: candidate } : askTempo(text);
     if (!('mark' in read)) return false;

@@ -75,30 +75,35 @@ const PAGE_PX = 120;
 /** The requests nobody waits for any more. */
 const stopped = new Set<number>();
 
-async function engrave(request: EngraveRequest): Promise<void> {
-  const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
-  toolkit ??= loadToolkit();
-  const engine = await toolkit;
+/** How a file is set: line by line for a page, all in one line for an excerpt. Units: pixels in, tenths out. */
+function layoutOf(widthPx: number, isExcerpt: boolean): Readonly<Record<string, unknown>> {
   const scale = widthPx > 0 && widthPx < NARROW_PX ? NARROW_SCALE : SCALE;
-  engine.setOptions({
+  return {
     scale,
-    pageWidth: excerpt ? 30_000 : Math.round((widthPx * 100) / scale),
-    pageHeight: excerpt ? 60_000 : Math.round((PAGE_PX * 100) / scale),
+    pageWidth: isExcerpt ? 30_000 : Math.round((widthPx * 100) / scale),
+    pageHeight: isExcerpt ? 60_000 : Math.round((PAGE_PX * 100) / scale),
     adjustPageHeight: true,
-    adjustPageWidth: excerpt !== null,
-    pageMarginLeft: excerpt ? 20 : 60,
+    adjustPageWidth: isExcerpt,
+    pageMarginLeft: isExcerpt ? 20 : 60,
     pageMarginRight: 20,
     pageMarginTop: 30,
     pageMarginBottom: 30,
     header: 'none',
     footer: 'none',
-    breaks: excerpt ? 'none' : 'auto',
+    breaks: isExcerpt ? 'none' : 'auto',
     svgViewBox: true,
     expandNever: true,
     // The page has it from its own style sheet.
     smuflTextFont: 'none',
-    mnumInterval: excerpt ? 1 : 0,
-  });
+    mnumInterval: isExcerpt ? 1 : 0,
+  };
+}
+
+async function engrave(request: EngraveRequest): Promise<void> {
+  const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
+  toolkit ??= loadToolkit();
+  const engine = await toolkit;
+  engine.setOptions(layoutOf(widthPx, excerpt !== null));
   // A selection made before would hold for the next file too.
   engine.select({});
   const own = withTempoGap(withNumbers(onlyPart(musicXml, partId), numbers));

@@ -70,7 +70,7 @@ function read({
   tell({ step: 'findings' });
   return {
     reading,
-    findings: findingsOf(score, line, reading, ornamentRules),
+    findings: findingsOf(score, line, { reading, ornamentRules }),
     prints: measurePrints(score, line),
     facts: measureFacts(score, line, { reading, bpm }),
     engraved: engravedNotes(score, line),

@@ -85,11 +85,12 @@ export function drawLayers(measure: Element, index: number, marks: ScoreMarks): 
   if (!box) return;
   const heat = marks.heat?.[index];
   if (heat !== null && heat !== undefined)
-    behind(measure, box, 'heat').style.setProperty('--heat', String(heat));
+    behind(measure, box, { kind: 'heat' }).style.setProperty('--heat', String(heat));
   const rhythm = marks.rhythms?.[index];
-  if (rhythm) behind(measure, box, 'rhythm').dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
+  if (rhythm)
+    behind(measure, box, { kind: 'rhythm' }).dataset['rhythm'] = String((rhythm.charCodeAt(0) - 65) % 4);
   const alike = marks.alike?.[index];
-  if (alike) behind(measure, box, 'alike');
+  if (alike) behind(measure, box, { kind: 'alike' });
   const words = [rhythm, alike].filter((text) => text);
   if (words.length > 0) label(measure, box, words.join(' · '));
   const finding = marks.findings?.get(index);
@@ -120,7 +121,7 @@ export function drawChosen(
     hasNote = true;
     shapeAt(node, { shape: 'ring', size: RING_SIZE, kind: 'chosen-note', layer: 'chosen' });
   }
-  if (!hasNote) behind(measure, box, 'chosen-measure', 'chosen');
+  if (!hasNote) behind(measure, box, { kind: 'chosen-measure', layer: 'chosen' });
 }
 
 function drawNotes(measure: Element, own: readonly EngravedNote[], marks: ScoreMarks): void {
@@ -193,7 +194,11 @@ function rectangle(kind: string, { left, right, top, bottom }: Box, layer: strin
   return node;
 }
 
-function behind(measure: Element, box: Box, kind: string, layer = 'layers'): SVGElement {
+function behind(
+  measure: Element,
+  box: Box,
+  { kind, layer = 'layers' }: { readonly kind: string; readonly layer?: string },
+): SVGElement {
   const room = 260;
   const node = rectangle(kind, { ...box, top: box.top - room, bottom: box.bottom + room }, layer);
   measure.prepend(node);

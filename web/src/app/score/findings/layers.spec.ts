@@ -49,7 +49,7 @@ describe('LayerStore', () => {
     const score = read.value;
     const line = soloLine(score);
     const reading = readMusic(score, { instrument: 'flute', bpm: 96 });
-    const findings = findingsOf(score, line, reading).map((finding) => ({ ...finding, mark: null }));
+    const findings = findingsOf(score, line, { reading }).map((finding) => ({ ...finding, mark: null }));
     const result = {
       reading,
       prints: measurePrints(score, line),

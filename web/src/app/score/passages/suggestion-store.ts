@@ -103,7 +103,11 @@ export class SuggestionStore {
     const isAll = ghosts.length === this.free().length;
     const seams = isAll && this.hasSeams() ? this.seams() : [];
     const number = (index: number): string => room.score?.digest.measures[index]?.number ?? '';
-    const passage = ({ fromIndex, endIndex }: Span, name: string, id: string, isSeam: boolean) => ({
+    const passage = (
+      { fromIndex, endIndex }: Span,
+      name: string,
+      { id, isSeam }: { readonly id: string; readonly isSeam: boolean },
+    ) => ({
       id,
       name,
       from: number(fromIndex),
@@ -112,9 +116,12 @@ export class SuggestionStore {
       isSeam,
     });
     const list = [
-      ...ghosts.map((ghost) => passage(ghost, ghost.name, ghost.id, false)),
+      ...ghosts.map((ghost) => passage(ghost, ghost.name, { id: ghost.id, isSeam: false })),
       ...seams.map((seam) =>
-        passage(seam, `seam ${number(seam.fromIndex)}|${number(seam.endIndex - 1)}`, newId(), true),
+        passage(seam, `seam ${number(seam.fromIndex)}|${number(seam.endIndex - 1)}`, {
+          id: newId(),
+          isSeam: true,
+        }),
       ),
     ];
     this.room.run(this.api.addPassages(room.programPartId, list), (made) => {

@@ -91,38 +91,44 @@ export function ribbonCells(
   const cells: RibbonCell[] = [];
   for (let fromIndex = 0; fromIndex < measures.length; fromIndex += step) {
     const own = measures.slice(fromIndex, fromIndex + step);
-    const [first, last] = [own[0], own.at(-1)];
-    if (!first || !last) continue;
     const endIndex = fromIndex + own.length;
     const [left = 0, right = 1] = [edges[fromIndex], edges[endIndex]];
-    const indexes = own.map(({ index }) => index);
-    const tones = indexes.map((index) => marks?.findings.get(index) ?? null);
-    const finding = tones.find((tone) => tone === 'open') ?? tones.find((tone) => tone !== null) ?? null;
-    const isAsked = own.some((measure) => measure.isAsked);
-    const hasCue = indexes.some((index) => marks?.cues.has(index));
-    const where =
-      own.length === 1
-        ? `${measureWord(1, vocabulary)} ${first.number}`
-        : measuresText(first.number, last.number, vocabulary);
-    cells.push({
-      fromIndex,
-      endIndex,
-      number: first.number,
-      isAsked,
-      left,
-      width: right - left,
-      hasLabel: fromIndex % labelStep === 0 && ((right - left) * widthPx * labelStep) / step >= LABEL_PX / 2,
-      name: [where, isAsked ? '' : 'not asked', finding === 'open' ? 'finding' : '', hasCue ? 'cue' : '']
-        .filter((text) => text !== '')
-        .join(', '),
-      heat: 100 * Math.max(0, ...indexes.map((index) => marks?.heat?.[index] ?? 0)),
-      finding,
-      text: own.length === 1 ? (marks?.texts?.[fromIndex] ?? '') : '',
-      hasBreath: indexes.some((index) => marks?.breaths.has(index)),
-      hasCue,
-    });
+    const width = right - left;
+    const hasLabel = fromIndex % labelStep === 0 && (width * widthPx * labelStep) / step >= LABEL_PX / 2;
+    cells.push({ fromIndex, endIndex, left, width, hasLabel, ...cellFacts(own, marks, vocabulary) });
   }
   return cells;
+}
+
+/** What one cell says of its measures. */
+function cellFacts(
+  own: readonly RibbonMeasure[],
+  marks: RibbonMarks | null,
+  vocabulary: Vocabulary,
+): Omit<RibbonCell, 'fromIndex' | 'endIndex' | 'left' | 'width' | 'hasLabel'> {
+  const [first, last] = [own[0], own.at(-1)];
+  const number = first?.number ?? '';
+  const indexes = own.map(({ index }) => index);
+  const tones = indexes.map((index) => marks?.findings.get(index) ?? null);
+  const finding = tones.find((tone) => tone === 'open') ?? tones.find((tone) => tone !== null) ?? null;
+  const isAsked = own.some((measure) => measure.isAsked);
+  const hasCue = indexes.some((index) => marks?.cues.has(index));
+  const where =
+    own.length === 1
+      ? `${measureWord(1, vocabulary)} ${number}`
+      : measuresText(number, last?.number ?? '', vocabulary);
+  return {
+    number,
+    isAsked,
+    name: [where, isAsked ? '' : 'not asked', finding === 'open' ? 'finding' : '', hasCue ? 'cue' : '']
+      .filter((text) => text !== '')
+      .join(', '),
+    heat: 100 * Math.max(0, ...indexes.map((index) => marks?.heat?.[index] ?? 0)),
+    finding,
+    text: own.length === 1 ? (marks?.texts?.[indexes[0] ?? 0] ?? '') : '',
+    hasBreath: indexes.some((index) => marks?.breaths.has(index)),
+    hasCue,
+  };
 }
 
 /** Cells in groups: a group is drawn anew only when something in it changes, so that a long piece stays quick. */

@@ -32,20 +32,11 @@ export function withWaitingReps(
   for (const rep of reps) {
     const atMs = Date.parse(rep.at);
     const day = dayNumber(atMs, zone);
-    const fact = {
-      atMs,
-      day,
-      quarterBpm: quarterBpm(rep.bpm, rep.beatUnit),
-      context: rep.context,
-      isClean: rep.isClean,
-    };
+    const { context, isClean } = rep;
+    const fact = { atMs, day, quarterBpm: quarterBpm(rep.bpm, rep.beatUnit), context, isClean };
     record = addRep(record, fact, quarterBpm(targetBpm, unit));
-    ladder = advance(
-      ladder,
-      { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean: rep.isClean, day },
-      rungBpms,
-      view.rule,
-    );
+    const step = { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean, day };
+    ladder = advance(ladder, step, { rungBpms, rule: view.rule });
   }
   const readiness = readinessAt(record, nowMs);
   const place = placeOf(ladder, view.rule);
