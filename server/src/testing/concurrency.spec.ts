@@ -14,9 +14,6 @@ import {
   type World,
 } from './world.js';
 
-/** A machine busy with other work may take its time; a lock nobody gives back never ends. Units: milliseconds */
-const SLOW_MS = 60_000;
-
 describe('writers at one passage', () => {
   let server: TestServer;
   let world: World;
@@ -81,7 +78,7 @@ describe('writers at one passage', () => {
     });
     // Each case goes on with the passage of the one before: more reps, more to lose.
     await expectAsync(fc.assert(holds, { numRuns: 12, endOnFailure: true })).toBeResolved();
-  }, SLOW_MS);
+  });
 
   async function standing(): Promise<number> {
     const [row] = (await server
