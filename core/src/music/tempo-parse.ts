@@ -20,7 +20,7 @@ export interface TempoQuestion {
  * Errors: tempo-empty; tempo-two-readings; tempo-unreadable;
  *         bpm-out-of-range
  * Source: common practice, no source
- * @example parseTempo('q. = 60-66') // dotted-quarter, 60 to 66, range
+ * @example parseTempo('at least 96 to the crotchet') // { beatUnit: 'quarter', bpmMin: 96, bpmMax: null, bound: 'min', words: null }
  */
 export function parseTempo(text: string): Result<TempoMark, TempoCode> {
   const read = readMarks(text);
@@ -34,7 +34,7 @@ export function parseTempo(text: string): Result<TempoMark, TempoCode> {
  * Units:  beats of the unit per minute
  * Errors: none; what cannot be read is a question
  * Source: docs/formats.md
- * @example askTempo('120 bpm') // which note gets 120 beats?
+ * @example 'question' in askTempo('120 bpm') // true
  */
 export function askTempo(text: string): { readonly mark: TempoMark } | TempoQuestion {
   const read = readMarks(text);

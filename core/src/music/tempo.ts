@@ -48,7 +48,7 @@ export const BEAT_UNITS: readonly BeatUnit[] = NOTE_VALUES.flatMap(({ name }): B
  * Units:  quarter notes
  * Errors: InvariantError for a name that is no beat unit
  * Source: common practice: a dot adds half, a second dot a quarter
- * @example unitLength('dotted-quarter') // 3/2
+ * @example unitLength('dotted-quarter') // { num: 3, den: 2 }
  */
 export function unitLength(unit: BeatUnit): Quarters {
   const match = /^(double-dotted-|dotted-)?(.+)$/.exec(unit);

@@ -15,7 +15,7 @@ export type RepeatedStretch = Span;
  * Shape:  0 for no measures; fermatas and ritardandi are not in it
  * Units:  seconds; quarter notes per minute
  * Source: arithmetic: quarters × 60 / quarter-bpm over every stretch
- * @example playedSeconds(measures, order, { spans: [span], quarterBpm: 120, withRepeats: false })
+ * @example playedSeconds([{ quarters: 4, quarterBpm: null }], [0, 0], { spans: [{ fromIndex: 0, endIndex: 1 }], quarterBpm: 120, withRepeats: true }) // 4
  */
 export function playedSeconds(
   measures: readonly PlayedMeasure[],

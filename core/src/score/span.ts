@@ -170,7 +170,7 @@ function indexOfNumber(measures: readonly NamedMeasure[], number: string): numbe
  * Shape:  anchors stay; a score without a pickup changes nothing
  * Units:  printed numbers
  * Source: common practice; the printed numbers are the truth
- * @example withoutPickup(measures, { from: '2', to: '9' }) // 1 to 8
+ * @example withoutPickup([{ number: '0', implicit: true, rehearsal: null }], { from: '2', to: '9' }) // { from: '1', to: '8' }
  */
 export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: SpanText): SpanText {
   if (measures[0]?.implicit !== true) return { from, to };

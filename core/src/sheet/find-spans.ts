@@ -206,7 +206,7 @@ export type SpanReading =
  * Units:  measures
  * Errors: none; what cannot be read with confidence is a question
  * Source: docs/formats.md
- * @example readSpanPhrase('pickup to 33 through 48') // 33 to 48
+ * @example readSpanPhrase('pickup to 33 through 48') // { measures: [{ from: 33, to: 48, anchorText: 'pickup to 33 through 48' }] }
  */
 export function readSpanPhrase(text: string): SpanReading {
   const printed = text.replace(/\s+/gu, ' ').trim();

@@ -5,11 +5,17 @@ import {
   provideBrowserGlobalErrorListeners,
   provideZonelessChangeDetection,
 } from '@angular/core';
-import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import {
+  provideRouter,
+  withComponentInputBinding,
+  withInMemoryScrolling,
+  withPreloading,
+} from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { csrfInterceptor } from './data/csrf-interceptor';
+import { ScoreAhead } from './data/score-ahead';
 import { wordsInterceptor } from './data/words-interceptor';
 import { vividPreset } from './theme/preset';
 import { pageFonts } from './ui/page-fonts';
@@ -24,6 +30,7 @@ export const appConfig: ApplicationConfig = {
       routes,
       withComponentInputBinding(),
       withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }),
+      withPreloading(ScoreAhead),
     ),
     provideHttpClient(withInterceptors([csrfInterceptor, wordsInterceptor])),
     providePrimeNG({ theme: { preset: vividPreset, options: { darkModeSelector: '.dim' } } }),

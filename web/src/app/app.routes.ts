@@ -63,6 +63,7 @@ export const routes: Routes = [
       },
       {
         path: 'score/:programPartId',
+        data: { isAhead: true },
         canDeactivate: [keepsEdits],
         title: 'Score · Vivid Cue',
         loadComponent: () => import('./score/score-room').then((m) => m.ScoreRoom),

@@ -22,6 +22,11 @@ export interface EngraveStop {
   readonly stop: number;
 }
 
+/** Asks the worker to load its engine. */
+export interface EngraveWarmUp {
+  readonly isWarmUp: true;
+}
+
 /** One engraved line of music as SVG text, or an excerpt. Units: `width` and `height` in CSS pixels of the asked page. */
 export interface SheetPicture {
   readonly svg: string;
@@ -70,6 +75,12 @@ export class Engraver {
   async excerpt(part: EngravedPart, span: Span): Promise<string> {
     const { sheet } = await firstValueFrom(this.ask({ ...part, widthPx: 0, excerpt: span }));
     return sheet.svg;
+  }
+
+  /** Loads the engine and what pictures write with, before anything is to be engraved. */
+  warm(): void {
+    this.ready().postMessage({ isWarmUp: true } satisfies EngraveWarmUp);
+    void engravingFonts();
   }
 
   private ask(wish: Omit<EngraveRequest, 'id'>): Observable<EngravedSheetNews> {

@@ -24,6 +24,7 @@ import type {
 import { InOrder } from '../data/in-order';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
+import { ScoreAhead } from '../data/score-ahead';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
 import type { Editing } from '../ui/unsaved-edits';
@@ -67,6 +68,7 @@ export class ProgramPage implements Editing {
   protected readonly edited = signal<string | null>(null);
 
   constructor() {
+    inject(ScoreAhead).soon();
     const place = inject(PlaceStore);
     effect(() => {
       const view = this.view();

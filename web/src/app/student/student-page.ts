@@ -22,6 +22,7 @@ import { v7 as newId } from 'uuid';
 import type { NextDate, ProgramView, SheetLine, StudentPageView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
+import { ScoreAhead } from '../data/score-ahead';
 import { StudioApi } from '../data/studio-api';
 import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
@@ -103,6 +104,7 @@ export class StudentPage {
   protected readonly readinessOf = readinessNumber;
 
   constructor() {
+    inject(ScoreAhead).soon();
     const place = inject(PlaceStore);
     effect(() => {
       place.studentId.set(this.studentId());

@@ -1,5 +1,11 @@
 /// <reference lib="webworker" />
-import type { EngraveAnswer, EngraveRequest, EngravedSheetNews, EngraveStop } from '../data/engraver';
+import type {
+  EngraveAnswer,
+  EngraveRequest,
+  EngravedSheetNews,
+  EngraveStop,
+  EngraveWarmUp,
+} from '../data/engraver';
 
 interface Toolkit {
   setOptions(options: Readonly<Record<string, unknown>>): void;
@@ -165,8 +171,9 @@ const CANNOT = 'This score cannot be engraved; its measures can still be worked 
 /** The engine holds one piece at a time: each request waits for the one before. */
 let before = Promise.resolve();
 
-self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest | EngraveStop>) => {
-  if ('stop' in data) stopped.add(data.stop);
+self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest | EngraveStop | EngraveWarmUp>) => {
+  if ('isWarmUp' in data) toolkit ??= loadToolkit();
+  else if ('stop' in data) stopped.add(data.stop);
   else
     before = before
       .then(() => engrave(data))
