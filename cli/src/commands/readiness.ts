@@ -6,7 +6,7 @@ import {
   type LadderState,
   type RungRule,
 } from '@vivid-cue/core/climb';
-import { quarterBpm, secondsAt, toNumber } from '@vivid-cue/core/music';
+import { quarterBpm, secondsAt, toNumber, type QuarterBpm } from '@vivid-cue/core/music';
 import {
   addRep,
   chanceInterval,
@@ -104,7 +104,7 @@ function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null):
 function weighedMeasures(
   score: Score | null,
   count: number,
-  bpm: number,
+  bpm: QuarterBpm,
 ): readonly { readonly seconds: number; readonly demand: number }[] {
   const quarters = score?.measures.map(({ length }) => toNumber(length)) ?? [];
   const demands = score ? measureDemands(score) : [];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { addQuarters, pitchName, toNumber } from '../music/index.js';
+import { addQuarters, pitchName, toNumber, asQuarterBpm } from '../music/index.js';
 import { digestScore, readScore, type Score } from '../score/index.js';
 import { bytesOf } from '../score/testing/music-xml.js';
 import { referenceEngine, type TimemapEntry } from '../score/testing/verovio.js';
@@ -78,7 +78,7 @@ describe('ABC notation', () => {
       ],
     );
     expect(digest.measures[0]?.quarters).toBe(0.5);
-    expect(digest.measures[1]?.quarterBpm).toBe(90);
+    expect(digest.measures[1]?.quarterBpm).toBe(asQuarterBpm(90));
     expect(digest.notes.written.slice(0, 8)).toEqual(['F4', 'D4', 'Eb4', 'F4', 'G4', 'A4', 'Bb4', 'C5']);
     expect(digest.order.map((index) => digest.measures[index]?.number)).toEqual([
       '0',

@@ -55,6 +55,7 @@ export {
   type TempoBound,
   type TempoMark,
 } from './tempo.js';
+export { asQuarterBpm, asSeconds, type QuarterBpm, type Seconds } from './units.js';
 export { DIAL, snapDown } from './dial.js';
 export {
   askTempo,

@@ -1,3 +1,4 @@
+import { asQuarterBpm, asSeconds, type QuarterBpm, type Seconds } from './units.js';
 import { fail, InvariantError, ok, type Result } from '../base/index.js';
 import { quarters, scaleQuarters, toNumber, type Quarters } from './quarters.js';
 import { NOTE_VALUES } from './tempo.data.js';
@@ -80,8 +81,8 @@ export function convertBpm(bpm: number, from: BeatUnit, to: BeatUnit): number {
  * Errors: as convertBpm
  * Source: MusicXML 4.0, attribute tempo of element sound
  */
-export function quarterBpm(bpm: number, unit: BeatUnit): number {
-  return convertBpm(bpm, unit, 'quarter');
+export function quarterBpm(bpm: number, unit: BeatUnit): QuarterBpm {
+  return asQuarterBpm(convertBpm(bpm, unit, 'quarter'));
 }
 
 /**
@@ -128,7 +129,7 @@ function nextSmaller(unit: BeatUnit): BeatUnit | null {
  * Units:  seconds, from quarter notes and quarter notes per minute
  * Source: arithmetic; check: 32 quarters at 132 last 14.55 s
  */
-export function secondsOf(length: Quarters, atQuarterBpm: number): number {
+export function secondsOf(length: Quarters, atQuarterBpm: QuarterBpm): Seconds {
   return secondsAt(toNumber(length), atQuarterBpm);
 }
 
@@ -136,8 +137,8 @@ export function secondsOf(length: Quarters, atQuarterBpm: number): number {
  * How long so many quarters last: the one place where quarters become seconds.
  * Units:  quarter notes, quarter notes per minute, seconds
  */
-export function secondsAt(quarterCount: number, atQuarterBpm: number): number {
-  return (quarterCount * 60) / atQuarterBpm;
+export function secondsAt(quarterCount: number, atQuarterBpm: QuarterBpm): Seconds {
+  return asSeconds((quarterCount * 60) / atQuarterBpm);
 }
 
 /** What can be wrong with a tempo number. */

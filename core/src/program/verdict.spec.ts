@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '../music/index.js';
 import { playedSeconds, repeatedStretches, resolveSpan, withoutPickup } from '../score/index.js';
 import { breaksOf, diffRevisions } from './breaks.js';
 import { blankPart } from '../sheet/index.js';
@@ -23,22 +24,29 @@ describe('playedSeconds', () => {
 
   it('takes repeats or leaves them out, and names them', () => {
     const seconds = (withRepeats: boolean): number =>
-      playedSeconds(measures, order, { spans: all, quarterBpm: 120, withRepeats });
+      playedSeconds(measures, order, { spans: all, quarterBpm: asQuarterBpm(120), withRepeats });
     expect([seconds(true), seconds(false)]).toEqual([96, 64]);
     expect(repeatedStretches(order)).toEqual([{ fromIndex: 16, endIndex: 32 }]);
   });
 
   it('leaves a first ending out with its repeat, and keeps a da capo al fine', () => {
     const straight = (played: number[]): number =>
-      playedSeconds(measures, played, { spans: all, quarterBpm: 240, withRepeats: false });
+      playedSeconds(measures, played, { spans: all, quarterBpm: asQuarterBpm(240), withRepeats: false });
     expect(straight([0, 1, 2, 0, 1, 3])).toBe(3);
     expect(straight([0, 1, 2, 3, 0, 1])).toBe(6);
   });
 
   it('keeps the proportion of tempo changes inside the piece', () => {
-    const changing = measures.map((measure, index) => ({ ...measure, quarterBpm: index < 16 ? 60 : 120 }));
+    const changing = measures.map((measure, index) => ({
+      ...measure,
+      quarterBpm: asQuarterBpm(index < 16 ? 60 : 120),
+    }));
     expect(
-      playedSeconds(changing, [...Array(32).keys()], { spans: all, quarterBpm: 120, withRepeats: true }),
+      playedSeconds(changing, [...Array(32).keys()], {
+        spans: all,
+        quarterBpm: asQuarterBpm(120),
+        withRepeats: true,
+      }),
     ).toBe(16 * 2 + 16);
   });
 });

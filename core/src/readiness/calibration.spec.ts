@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '../music/index.js';
 import { normalDraw, seededRandom, type Random } from '../base/index.js';
 import { advance, LADDER_START, passageLadder } from '../climb/index.js';
 import {
@@ -19,6 +20,7 @@ import {
 } from './testing/learners.js';
 
 const DAY_MS = 86_400_000;
+const TARGET = asQuarterBpm(100);
 const LADDER = passageLadder(100, 'quarter');
 const RUNGS = LADDER.ok ? LADDER.value.map(({ bpm }) => bpm) : [];
 
@@ -75,8 +77,8 @@ function study(learner: Learner, random: Random): Forecast[] {
       learner.practise(bpm / 100);
       record = addRep(
         record,
-        { atMs: day * DAY_MS + n * 60_000, day, quarterBpm: bpm, context, isClean },
-        100,
+        { atMs: day * DAY_MS + n * 60_000, day, quarterBpm: asQuarterBpm(bpm), context, isClean },
+        TARGET,
       );
       if (context === 'alone')
         ladder = advance(ladder, { bpm, isClean, day }, { rungBpms: RUNGS, rule: 'three-in-a-row' });

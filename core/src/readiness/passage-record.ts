@@ -1,3 +1,4 @@
+import type { QuarterBpm } from '../music/index.js';
 import {
   afterDays,
   afterRep,
@@ -21,7 +22,7 @@ import { STATE_KNEES } from './model.data.js';
 export interface Rep {
   readonly atMs: number;
   readonly day: number;
-  readonly quarterBpm: number;
+  readonly quarterBpm: QuarterBpm;
   readonly context: RepContext;
   readonly isClean: boolean;
 }
@@ -61,7 +62,7 @@ const DAY_MS = 86_400_000;
  * Shape:  reps in the order played; a rep dated before the last one counts as of the last one
  * Units:  `targetQuarterBpm` in quarter notes per minute
  */
-export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number): PassageRecord {
+export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: QuarterBpm): PassageRecord {
   const isNewDay = record.lastDay === null || rep.day > record.lastDay;
   const rested = afterDays(record.belief, daysSince(record, rep.atMs), record.practiceDays);
   return {
@@ -84,7 +85,7 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: number
  * Shape:  reps in the order played
  * Units:  as addRep
  */
-export function recordOf(reps: readonly Rep[], targetQuarterBpm: number): PassageRecord {
+export function recordOf(reps: readonly Rep[], targetQuarterBpm: QuarterBpm): PassageRecord {
   return reps.reduce((record, rep) => addRep(record, rep, targetQuarterBpm), UNOPENED_RECORD);
 }
 

@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '../music/index.js';
 import fc from 'fast-check';
 import {
   addRep,
@@ -22,6 +23,7 @@ import {
 } from './index.js';
 import { MODEL } from './model.data.js';
 
+const TARGET = asQuarterBpm(100);
 const DAY_MS = 86_400_000;
 /** A skill and a steepness that are known. */
 const sharp = (theta: number, steepness = 12): Belief => [{ steepness, weight: 1, mean: theta, sd: 1e-6 }];
@@ -42,7 +44,7 @@ const NOW = 10 * DAY_MS;
 const rep = (day: number, share: number, isClean: boolean, context: RepContext = 'alone'): Rep => ({
   atMs: day * DAY_MS,
   day,
-  quarterBpm: 100 * share,
+  quarterBpm: asQuarterBpm(100 * share),
   context,
   isClean,
 });
@@ -83,11 +85,13 @@ describe('the readiness model', () => {
   });
 
   it('rises with a clean rep and falls with a slip, and takes a slip where all goes well for the lapse it may be', () => {
-    const before = recordOf([rep(1, 0.7, true)], 100);
-    expect(chanceOf(addRep(before, rep(1, 0.8, true), 100), DAY_MS)).toBeGreaterThan(
+    const before = recordOf([rep(1, 0.7, true)], TARGET);
+    expect(chanceOf(addRep(before, rep(1, 0.8, true), TARGET), DAY_MS)).toBeGreaterThan(
       chanceOf(before, DAY_MS),
     );
-    expect(chanceOf(addRep(before, rep(1, 0.8, false), 100), DAY_MS)).toBeLessThan(chanceOf(before, DAY_MS));
+    expect(chanceOf(addRep(before, rep(1, 0.8, false), TARGET), DAY_MS)).toBeLessThan(
+      chanceOf(before, DAY_MS),
+    );
     const steady: Belief = [{ steepness: 12, weight: 1, mean: 0, sd: 1.5 }];
     const slip = (share: number): number =>
       chanceOfClean(afterRep(steady, share, { context: 'alone', isClean: false }), 1, 'run');
@@ -101,14 +105,14 @@ describe('the readiness model', () => {
       Array.from({ length: 8 }, () => rep(1, share, isClean));
     const steepnessOf = ({ belief }: PassageRecord): number =>
       belief.reduce((sum, { steepness, weight }) => sum + steepness * weight, 0);
-    const cliff = recordOf([...played(0.7, true), ...played(0.85, false)], 100);
+    const cliff = recordOf([...played(0.7, true), ...played(0.85, false)], TARGET);
     const flat = recordOf(
       [0.6, 0.7, 0.8, 0.9, 1].flatMap((share) => [
         rep(1, share, true),
         rep(1, share, true),
         rep(1, share, false),
       ]),
-      100,
+      TARGET,
     );
     expect(steepnessOf(cliff)).toBeGreaterThan(steepnessOf(flat));
   });
@@ -116,11 +120,11 @@ describe('the readiness model', () => {
   it('sinks and widens with days without practice, the slower the more practice days lie behind', () => {
     const once = recordOf(
       [1, 1, 1, 1].map((day) => rep(day, 0.95, true)),
-      100,
+      TARGET,
     );
     const spaced = recordOf(
       [1, 4, 8, 12].map((day) => rep(day, 0.95, true)),
-      100,
+      TARGET,
     );
     const kept = (record: PassageRecord): number => {
       const then = record.lastAtMs ?? 0;
@@ -146,7 +150,7 @@ describe('the readiness model', () => {
     const holds = fc.property(fc.array(anyRep, { minLength: 1, maxLength: 40 }), (reps) => {
       const record = recordOf(
         reps.map(({ day, share, isClean, context }) => rep(day, share, isClean, context)),
-        100,
+        TARGET,
       );
       const chance = chanceOf(record, 41 * DAY_MS);
       const weights = record.belief.reduce((sum, { weight }) => sum + weight, 0);
@@ -156,7 +160,7 @@ describe('the readiness model', () => {
   });
 
   it('sees the same record from a faster target as less ready, by k·ln(ratio) at each steepness', () => {
-    const record = recordOf([rep(1, 0.8, true), rep(1, 0.9, true), rep(2, 1, false)], 100);
+    const record = recordOf([rep(1, 0.8, true), rep(1, 0.9, true), rep(2, 1, false)], TARGET);
     const means = ({ belief }: PassageRecord): number[] => belief.map(({ mean }) => mean);
     const faster = recordAt(record, 1.25);
     record.belief.forEach(({ steepness }, n) =>
@@ -283,7 +287,7 @@ describe('a part', () => {
   });
 
   it('names the passage that a minute moves most, and no seam while most of the piece is unplayed', () => {
-    const weak = recordOf([rep(9, 0.8, true), rep(9, 0.85, true), rep(9, 0.9, true)], 100);
+    const weak = recordOf([rep(9, 0.8, true), rep(9, 0.85, true), rep(9, 0.9, true)], TARGET);
     expect(
       judge([
         ['strong', 0, 4, heldAt(0.95)],

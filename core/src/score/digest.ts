@@ -1,4 +1,4 @@
-import { meterText, pitchName, toNumber, type Transposition } from '../music/index.js';
+import { meterText, pitchName, toNumber, type Transposition, type QuarterBpm } from '../music/index.js';
 import type { ScoreWarning } from './issues.js';
 import type { PartInfo, Score } from './model.js';
 import { soundedNotes } from './sounded-notes.js';
@@ -16,7 +16,7 @@ export interface MeasureDigest {
   readonly time: string;
   readonly fifths: number;
   readonly quarters: number;
-  readonly quarterBpm: number | null;
+  readonly quarterBpm: QuarterBpm | null;
   readonly seconds: number | null;
   readonly rehearsal: string | null;
   readonly endsInDoubleBar: boolean;

@@ -1,12 +1,19 @@
-import { quarterBpm, unitLength, type BeatUnit, type Quarters } from '../music/index.js';
+import {
+  quarterBpm,
+  unitLength,
+  type BeatUnit,
+  type Quarters,
+  type QuarterBpm,
+  asQuarterBpm,
+} from '../music/index.js';
 import { NOTE_VALUES } from '../music/index.js';
 import { exactDecimal } from './number-text.js';
 import { child, childrenNamed, childText, type XmlNode } from './xml.js';
 
 /** A tempo mark as found: printed, sounded, or relative to the tempo before. */
 export interface TempoMarkFound {
-  readonly printedQuarterBpm: number | null;
-  readonly soundQuarterBpm: number | null;
+  readonly printedQuarterBpm: QuarterBpm | null;
+  readonly soundQuarterBpm: QuarterBpm | null;
   /** "old unit = new unit": factor on the quarter tempo before. */
   readonly relativeFactor: number | null;
   /** Whether a metronome sign stands there at all, readable or not. */
@@ -41,7 +48,7 @@ export function tempoIn(node: XmlNode): TempoMarkFound | null {
   if (!hasSign && soundBpm === null) return null;
   return {
     printedQuarterBpm: printed.bpm,
-    soundQuarterBpm: soundBpm,
+    soundQuarterBpm: soundBpm === null ? null : asQuarterBpm(soundBpm),
     relativeFactor: printed.factor,
     hasSign,
   };
@@ -52,7 +59,10 @@ function positive(text: string | undefined): number | null {
   return Number.isFinite(value) && value > 0 && value <= 10_000 ? value : null;
 }
 
-function printedTempo(metronome: XmlNode): { readonly bpm: number | null; readonly factor: number | null } {
+function printedTempo(metronome: XmlNode): {
+  readonly bpm: QuarterBpm | null;
+  readonly factor: number | null;
+} {
   const units = readUnits(metronome);
   const [first, second] = units;
   if (!first) return { bpm: null, factor: null };

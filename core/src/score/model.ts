@@ -1,4 +1,4 @@
-import type { Meter, Pitch, Quarters, Transposition } from '../music/index.js';
+import type { Meter, Pitch, Quarters, Transposition, QuarterBpm } from '../music/index.js';
 import type { DirectionMarks } from './direction-marks.js';
 import type { ScoreWarning } from './issues.js';
 import type { NoteSigns } from './note-signs.js';
@@ -89,7 +89,7 @@ export interface ScoreMeasure {
  */
 export interface TempoSegment {
   readonly at: Quarters;
-  readonly quarterBpm: number;
+  readonly quarterBpm: QuarterBpm;
 }
 
 /** A part as the file's list names it. */

@@ -1,9 +1,10 @@
+import type { QuarterBpm } from '../music/index.js';
 import type { Span } from './span.js';
 
 /** What the length of a performance needs of a measure. Units: quarter notes; the file's tempo where it starts, or null. */
 export interface PlayedMeasure {
   readonly quarters: number;
-  readonly quarterBpm: number | null;
+  readonly quarterBpm: QuarterBpm | null;
 }
 
 /** A stretch that is played again. Shape: half-open measure indexes. */
@@ -24,7 +25,7 @@ export function playedSeconds(
     spans,
     quarterBpm,
     withRepeats,
-  }: { readonly spans: readonly Span[]; readonly quarterBpm: number; readonly withRepeats: boolean },
+  }: { readonly spans: readonly Span[]; readonly quarterBpm: QuarterBpm; readonly withRepeats: boolean },
 ): number {
   const isAsked = (index: number): boolean =>
     spans.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex);

@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '../music/index.js';
 import { readFileSync } from 'node:fs';
 import { digestScore, readScore, soundedNotes, type ScoreDigest } from './index.js';
 import { bytesOf, head, measure, metronome, note, partwise, rest, solo } from './testing/music-xml.js';
@@ -64,7 +65,7 @@ describe('readScore against the MusicXML 4.0 specification', () => {
           ),
       ),
     );
-    expect(digest.measures.map(({ quarterBpm }) => quarterBpm)).toEqual([90, 90]);
+    expect(digest.measures.map(({ quarterBpm }) => quarterBpm)).toEqual([asQuarterBpm(90), asQuarterBpm(90)]);
     expect(digest.measures[1]).toEqual(
       jasmine.objectContaining({ time: '3+2/8', fifths: -3, quarters: 2.5 }),
     );
@@ -85,7 +86,7 @@ describe('readScore against the MusicXML 4.0 specification', () => {
 
   it('takes the sounding tempo where the printed mark is empty or broken, and says so', () => {
     const digest = digestOf(solo(measure('1', head() + metronome('quarter', '', 0, '88') + note('C4', 16))));
-    expect(digest.measures[0]?.quarterBpm).toBe(88);
+    expect(digest.measures[0]?.quarterBpm).toBe(asQuarterBpm(88));
     expect(warnings(digest)).toEqual(['tempo-from-sound']);
   });
 
@@ -93,7 +94,7 @@ describe('readScore against the MusicXML 4.0 specification', () => {
     const digest = digestOf(
       solo(measure('1', head() + metronome('quarter', '66', 1, '66') + note('C4', 16))),
     );
-    expect(digest.measures[0]?.quarterBpm).toBe(99);
+    expect(digest.measures[0]?.quarterBpm).toBe(asQuarterBpm(99));
     expect(warnings(digest)).toEqual(['tempo-conflict']);
   });
 
@@ -103,7 +104,11 @@ describe('readScore against the MusicXML 4.0 specification', () => {
       P2: { name: 'Oboe', measures: measure('1', head() + note('C5', 16)) },
     });
     const digest = digestOf(file);
-    expect([digest.partId, digest.instrument, digest.measures[0]?.quarterBpm]).toEqual(['P2', 'Oboe', 72]);
+    expect([digest.partId, digest.instrument, digest.measures[0]?.quarterBpm]).toEqual([
+      'P2',
+      'Oboe',
+      asQuarterBpm(72),
+    ]);
     expect(warnings(digest)).toEqual(['tempo-borrowed']);
     expect(digestOf(file, 'P1').instrument).toBe('Piano');
   });

@@ -1,4 +1,12 @@
-import { addQuarters, compareQuarters, toNumber, type Quarters } from '../music/index.js';
+import {
+  addQuarters,
+  compareQuarters,
+  toNumber,
+  type Quarters,
+  type QuarterBpm,
+  secondsAt,
+  asQuarterBpm,
+} from '../music/index.js';
 import type { TempoMarkFound } from './direction-reader.js';
 import type { ScoreWarning } from './issues.js';
 import type { ScoreMeasure, TempoSegment } from './model.js';
@@ -69,8 +77,8 @@ function inOrder(events: readonly TempoEvent[], partId: string): TempoEvent[] {
 function resolve(
   event: TempoEvent,
   number: string,
-  { before, warnings }: { readonly before: number | null; readonly warnings: ScoreWarning[] },
-): number | null {
+  { before, warnings }: { readonly before: QuarterBpm | null; readonly warnings: ScoreWarning[] },
+): QuarterBpm | null {
   const { printedQuarterBpm, soundQuarterBpm, relativeFactor, hasSign } = event.mark;
   const where = `measure ${number}`;
   if (printedQuarterBpm !== null) {
@@ -93,7 +101,7 @@ function resolve(
     }
     return soundQuarterBpm;
   }
-  return relativeFactor !== null && before !== null ? before * relativeFactor : null;
+  return relativeFactor !== null && before !== null ? asQuarterBpm(before * relativeFactor) : null;
 }
 
 function round(bpm: number): number {
@@ -105,7 +113,7 @@ function round(bpm: number): number {
  * Shape:  null before the first mark
  * Units:  quarters from the beginning; quarter notes per minute
  */
-export function quarterBpmAt(tempos: readonly TempoSegment[], at: Quarters): number | null {
+export function quarterBpmAt(tempos: readonly TempoSegment[], at: Quarters): QuarterBpm | null {
   return tempos.findLast((segment) => compareQuarters(segment.at, at) <= 0)?.quarterBpm ?? null;
 }
 
@@ -120,7 +128,7 @@ export function measureSeconds(
   tempos: readonly TempoSegment[],
 ): (number | null)[] {
   let next = 0;
-  let current: number | null = null;
+  let current: QuarterBpm | null = null;
   return measures.map((measure) => {
     let from = toNumber(measure.start);
     const end = from + toNumber(measure.length);
@@ -135,7 +143,11 @@ export function measureSeconds(
   });
 }
 
-function addStretch(seconds: number | null, quarterCount: number, quarterBpm: number | null): number | null {
+function addStretch(
+  seconds: number | null,
+  quarterCount: number,
+  quarterBpm: QuarterBpm | null,
+): number | null {
   if (quarterCount === 0) return seconds;
-  return seconds === null || quarterBpm === null ? null : seconds + (quarterCount * 60) / quarterBpm;
+  return seconds === null || quarterBpm === null ? null : seconds + secondsAt(quarterCount, quarterBpm);
 }

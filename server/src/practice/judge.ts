@@ -1,4 +1,4 @@
-import { inVocabulary, quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import { inVocabulary, quarterBpm, secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
 import {
   partReadinessAt,
   partSentence,
@@ -117,7 +117,7 @@ function latestOf(passages: readonly PassageRow[]): Date | null {
 function tracked(
   row: PassageRow,
   measures: readonly MappedMeasure[],
-  targetQuarterBpm: number,
+  targetQuarterBpm: QuarterBpm,
 ): TrackedPassage {
   const bpm = quarterBpm(row.target_bpm, row.target_unit);
   const { record } = snapshotOf(row);

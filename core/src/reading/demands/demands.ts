@@ -1,5 +1,5 @@
 import { countBy, roundTo } from '../../base/index.js';
-import { alterInKey, toNumber } from '../../music/index.js';
+import { alterInKey, toNumber, type QuarterBpm, asQuarterBpm } from '../../music/index.js';
 import type { Score, ScoreMeasure } from '../../score/index.js';
 import type { AwkwardPair } from './awkward-pairs.js';
 import { articulationOf } from '../line/articulation.js';
@@ -57,7 +57,7 @@ interface MeasureAt {
   readonly notes: readonly LineNote[];
   readonly index: number;
   readonly measure: ScoreMeasure;
-  readonly quarterBpm: number;
+  readonly quarterBpm: QuarterBpm;
   readonly beat: number;
 }
 
@@ -73,7 +73,8 @@ export function demands(score: Score, line: SoloLine, context: DemandContext): M
   return line.played.flatMap((notes, index) => {
     const measure = score.measures[index];
     if (!measure || notes.length === 0) return [];
-    const quarterBpm = quarterBpmOf(pace, toNumber(measure.start)) ?? STAND_IN_BPM * pace.beatQuarters;
+    const quarterBpm =
+      quarterBpmOf(pace, toNumber(measure.start)) ?? asQuarterBpm(STAND_IN_BPM * pace.beatQuarters);
     const at: MeasureAt = { notes, index, measure, quarterBpm, beat: beatOf(measure.meter) };
     return [
       demandOf(at, factsOf(at, context, { nextOf, dynamics: dynamics.get(measure.number) ?? 0 }), profile),
@@ -211,7 +212,7 @@ const SMALLEST_LEAP = 3;
 function largestLeapRate(
   notes: readonly LineNote[],
   nextOf: ReadonlyMap<LineNote, LineNote>,
-  quarterBpm: number,
+  quarterBpm: QuarterBpm,
 ): number {
   let largest = 0;
   for (const note of notes) {

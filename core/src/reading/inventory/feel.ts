@@ -1,4 +1,4 @@
-import { meterText, toNumber, type Meter } from '../../music/index.js';
+import { meterText, toNumber, type Meter, type QuarterBpm } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { beatOf, quarterBpmOf, type Pace } from '../line/pace.js';
 import { valueName } from '../line/value-names.js';
@@ -41,7 +41,7 @@ export function beatToFeel({ measures }: Pick<Score, 'measures'>, pace: Pace): B
   return found;
 }
 
-function feelOf(meter: Meter, quarterBpm: number, length: number): Omit<BeatToFeel, 'measure'> | null {
+function feelOf(meter: Meter, quarterBpm: QuarterBpm, length: number): Omit<BeatToFeel, 'measure'> | null {
   const printed = beatOf(meter);
   const printedBpm = quarterBpm / printed;
   const isFast = printedBpm > FASTEST_BEAT;

@@ -1,10 +1,19 @@
 import { roundTo } from '../../base/index.js';
-import { isCompound, toNumber, type Meter } from '../../music/index.js';
+import {
+  isCompound,
+  toNumber,
+  type Meter,
+  type QuarterBpm,
+  asQuarterBpm,
+  asSeconds,
+  secondsAt,
+  type Seconds,
+} from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 
 /** How fast the music goes, place by place. Units: `at` in quarters from the beginning, quarters a minute. */
 export interface Pace {
-  readonly segments: readonly { readonly at: number; readonly quarterBpm: number }[];
+  readonly segments: readonly { readonly at: number; readonly quarterBpm: QuarterBpm }[];
   /** The beat that is counted in tempos for people: a dotted quarter is 1.5. */
   readonly beatQuarters: number;
 }
@@ -26,21 +35,21 @@ export function paceOf({ tempos, measures }: Score, bpm: number | null): Pace {
   const segments = tempos.map(({ at, quarterBpm }) => ({ at: toNumber(at), quarterBpm }));
   if (bpm === null) return { segments, beatQuarters };
   const opening = segments[0]?.quarterBpm;
-  const asked = bpm * beatQuarters;
+  const asked = asQuarterBpm(bpm * beatQuarters);
   return {
     segments:
       opening === undefined
         ? [{ at: 0, quarterBpm: asked }]
         : segments.map(({ at, quarterBpm }, n) => ({
             at: n === 0 ? 0 : at,
-            quarterBpm: (quarterBpm * asked) / opening,
+            quarterBpm: asQuarterBpm((quarterBpm * asked) / opening),
           })),
     beatQuarters,
   };
 }
 
 /** Quarters a minute at a place; null where no tempo is known. */
-export function quarterBpmOf({ segments }: Pace, at: number): number | null {
+export function quarterBpmOf({ segments }: Pace, at: number): QuarterBpm | null {
   return segments.findLast((segment) => segment.at <= at + 1e-9)?.quarterBpm ?? null;
 }
 
@@ -50,7 +59,7 @@ export function quarterBpmOf({ segments }: Pace, at: number): number | null {
  * Units:  quarters in, seconds out, to the microsecond
  * Source: arithmetic
  */
-export function secondsBetween(pace: Pace, from: number, to: number): number | null {
+export function secondsBetween(pace: Pace, from: number, to: number): Seconds | null {
   const turns = pace.segments.map(({ at }) => at).filter((at) => at > from && at < to);
   const places = [from, ...turns, to];
   let seconds = 0;
@@ -58,7 +67,7 @@ export function secondsBetween(pace: Pace, from: number, to: number): number | n
     const start = places[n] ?? 0;
     const bpm = quarterBpmOf(pace, start);
     if (bpm === null) return null;
-    seconds += (((places[n + 1] ?? start) - start) * 60) / bpm;
+    seconds += secondsAt((places[n + 1] ?? start) - start, bpm);
   }
-  return roundTo(seconds, 6);
+  return asSeconds(roundTo(seconds, 6));
 }

@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '@vivid-cue/core/music';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { firstValueFrom, lastValueFrom, toArray } from 'rxjs';
@@ -21,7 +22,7 @@ const request = (text: string): ReadRequest => ({
   bytes: new TextEncoder().encode(text).buffer as ArrayBuffer,
   partId: 'P1',
   instrument: 'flute',
-  quarterBpm: 96,
+  quarterBpm: asQuarterBpm(96),
   numbering: [],
   ornamentRules: [],
   runs: [],

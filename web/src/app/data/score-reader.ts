@@ -1,3 +1,4 @@
+import type { QuarterBpm } from '@vivid-cue/core/music';
 import { inject, Injectable } from '@angular/core';
 import { Observable, of, switchMap } from 'rxjs';
 import type { SuggestedPassage } from '@vivid-cue/core/passages';
@@ -18,7 +19,7 @@ export interface ReadRequest {
   readonly bytes: ArrayBuffer;
   readonly partId: string;
   readonly instrument: string | null;
-  readonly quarterBpm: number | null;
+  readonly quarterBpm: QuarterBpm | null;
   readonly numbering: readonly NumberRestart[];
   /** The measures to suggest passages for; null for all. */
   /** What is to be cut into suggested passages; all of the score where there are none. */

@@ -18,7 +18,7 @@ import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { secondsText } from '../../ui/texts';
 import type { RibbonMeasure } from '../ribbon/ribbon-model';
-import { secondsAt } from '@vivid-cue/core/music';
+import { secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
 import { StudioWords } from '../../ui/studio-words';
 
 /** Makes a passage of the selected or typed measures. */
@@ -92,7 +92,7 @@ export class CutBar {
   readonly measures = input.required<readonly RibbonMeasure[]>();
   readonly selection = input<Span | null>(null);
   /** Units: quarter notes per minute; null without a target. */
-  readonly quarterBpm = input<number | null>(null);
+  readonly quarterBpm = input<QuarterBpm | null>(null);
   readonly selectionChange = output<Span | null>();
   readonly made = output<PassageView>();
 

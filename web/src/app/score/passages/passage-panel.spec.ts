@@ -1,3 +1,4 @@
+import { asQuarterBpm } from '@vivid-cue/core/music';
 import { provideHttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
@@ -165,11 +166,11 @@ describe('withWaitingReps', () => {
     const facts = reps.map(({ at, bpm, context, isClean }) => ({
       atMs: Date.parse(at),
       day,
-      quarterBpm: bpm,
+      quarterBpm: asQuarterBpm(bpm),
       context,
       isClean,
     }));
-    expect(view.record).toEqual(recordOf(facts, 116));
+    expect(view.record).toEqual(recordOf(facts, asQuarterBpm(116)));
     expect(view.place.rungIndex).toBe(1);
   });
 });
