@@ -1,8 +1,11 @@
-// npm run bench [-- --reps 1000000]: prints medians and ratios. The machine's speed drifts; the ratios are what counts.
+// npm run bench [-- --reps 1000000] [-- --keep]: prints medians, and each ratio beside that of the commit before, from
+// docs/bench.json; --keep writes it anew. The machine's speed drifts; the ratios are what counts.
+import { execFileSync } from 'node:child_process';
 import { benchBrowser } from './browser.mjs';
 import { benchReading } from './reading.mjs';
 import { benchServer } from './server.mjs';
 import { benchSheets } from './sheets.mjs';
+import { keep } from './timing.mjs';
 
 const at = process.argv.indexOf('--reps');
 const reps = at < 0 ? 50_000 : Number(process.argv[at + 1]);
@@ -10,3 +13,5 @@ await benchReading();
 await benchSheets();
 await benchBrowser();
 await benchServer(reps);
+if (process.argv.includes('--keep'))
+  keep(execFileSync('git', ['rev-parse', '--short', 'HEAD'], { encoding: 'utf8' }).trim());

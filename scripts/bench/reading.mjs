@@ -28,7 +28,7 @@ export async function benchReading() {
       digestScore(score);
       const solo = soloLine(score);
       const reading = readMusic(score, { instrument: null, bpm: null });
-      findingsOf(score, solo, reading);
+      findingsOf(score, solo, { reading });
       measureFacts(score, solo, { reading, bpm: null });
       measurePrints(score, solo);
       engravedNotes(score, solo);

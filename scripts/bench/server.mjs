@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import mysql from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
+import { blankPart } from '../../core/dist/sheet/index.js';
 import {
   addPassage,
   addProgram,
@@ -53,18 +54,16 @@ async function fill(db, nowMs) {
       },
     ],
     parts: Array.from({ length: 4 }, (_, k) => ({
-      id: newId(),
-      kind: 'etude',
-      label: `Etude ${k + 1}`,
-      workTitle: `Study ${n}.${k}`,
-      from: '1',
-      to: '32',
+      ...blankPart(`Etude ${k + 1}`, 'etude', newId()),
+      title: `Study ${n}.${k}`,
+      measures: [{ from: 1, to: 32, anchorText: null }],
       tempo,
     })),
   }));
   for (const sheet of sheets) await addSheet(studio, sheet, nowMs);
   const bytes = readFileSync(new URL('../../demo/studies/ferry-lines.musicxml', import.meta.url));
   const passageIds = [];
+  let played = null;
   for (let s = 0; s < STUDENTS; s += 1) {
     const studentId = newId();
     await addStudent(
@@ -77,34 +76,47 @@ async function fill(db, nowMs) {
     const { programs } = await studentPage(studio, studentId, nowMs);
     for (const part of programs.flatMap(({ parts }) => parts)) {
       if (s === 0)
-        await uploadScore(
-          studio,
-          part.id,
-          { id: newId(), fileName: 'study.musicxml', partId: null, bytes },
+        await uploadScore(studio, part.id, {
+          upload: { id: newId(), fileName: 'study.musicxml', partId: null, bytes },
           nowMs,
-        );
+        });
       for (let k = 0; k < PASSAGES / 4; k += 1) {
         const id = newId();
         passageIds.push(id);
-        if (s === 0)
-          await addPassage(
-            studio,
-            part.id,
-            { id, name: `passage ${k}`, from: String(3 * k + 1), to: String(3 * k + 3), target: null },
-            nowMs,
-          );
-        else await copyPassage(db, studio, id, { programPartId: part.id, studentId }, k, nowMs);
+        if (s === 0) {
+          const [from, to] = [String(3 * k + 1), String(3 * k + 3)];
+          const input = { id, name: `passage ${k}`, from, to, target: null };
+          await addPassage(studio, part.id, { input, nowMs });
+          for (let n = 0; n < 6; n += 1)
+            await logRep(studio, id, { rep: rep(nowMs - (9 - n) * 60_000, n % 4 > 0), nowMs });
+          played = id;
+        } else await copyPassage(db, studio, { id, programPartId: part.id, studentId, played, k, nowMs });
       }
     }
   }
   return { studio, passageIds };
 }
 
-async function copyPassage(db, studio, id, { programPartId, studentId }, k, nowMs) {
+/** A rep as a page sends it. */
+function rep(atMs, isClean) {
+  return {
+    id: newId(),
+    at: new Date(atMs).toISOString(),
+    bpm: 63,
+    beatUnit: 'quarter',
+    context: 'alone',
+    isClean,
+  };
+}
+
+/** One more passage with the snapshot of one that was played. */
+async function copyPassage(db, studio, { id, programPartId, studentId, played, k, nowMs }) {
   const { score_id: scoreId } = await db('program_parts').where({ id: programPartId }).first('score_id');
-  const shared = { id, studio_id: studio.id };
+  const passage = await db('passages').where({ id: played }).first();
+  const snapshot = await db('readiness_snapshots').where({ id: played }).first();
   await db('passages').insert({
-    ...shared,
+    ...passage,
+    id,
     student_id: studentId,
     score_id: scoreId,
     name: `passage ${k}`,
@@ -112,29 +124,9 @@ async function copyPassage(db, studio, id, { programPartId, studentId }, k, nowM
     span_to: 3 * k + 3,
     from_index: 3 * k,
     end_index: 3 * k + 3,
-    target_bpm: 116,
-    target_unit: 'quarter',
-    has_own_target: false,
-    step_kind: 'percent',
-    step_size: 4,
-    rule: 'three-in-a-row',
     created_at: new Date(nowMs),
   });
-  await db('readiness_snapshots').insert({
-    ...shared,
-    mean: (k % 7) - 3,
-    sd: 0.6,
-    reps: 100,
-    practice_days: 10,
-    first_day: 20000,
-    last_day: 20020,
-    last_at: new Date(nowMs - DAY_MS),
-    rung_index: k,
-    streak: 1,
-    streak_days: 1,
-    rung_day: 20020,
-    is_done: false,
-  });
+  await db('readiness_snapshots').insert({ ...snapshot, id });
 }
 
 async function fillReps(db, studio, passageIds, count, nowMs) {
@@ -178,19 +170,7 @@ export async function benchServer(repCount) {
   const { studio, passageIds } = await fill(db, nowMs);
   await fillReps(db, studio, passageIds, repCount, nowMs);
   const written = await times(200, (n) =>
-    logRep(
-      studio,
-      passageIds[0],
-      {
-        id: newId(),
-        at: new Date(nowMs + n).toISOString(),
-        bpm: 63,
-        beatUnit: 'quarter',
-        context: 'alone',
-        isClean: n % 4 > 0,
-      },
-      nowMs + 60_000,
-    ),
+    logRep(studio, passageIds[0], { rep: rep(nowMs + n, n % 4 > 0), nowMs: nowMs + 60_000 }),
   );
   const bareInsert = await times(200, () =>
     db('reps').insert({
@@ -228,5 +208,9 @@ export async function benchServer(repCount) {
     ratio(p95(page) / p95(bare)),
     `bare p95 ${ms(p95(bare))}; at most 3×`,
   );
+  const student = await db('students').where({ studio_id: studio.id }).first('id');
+  const own = await times(30, () => studentPage(studio, student.id, nowMs));
+  line(`Page of one student, ${PROGRAMS} programs`, ms(median(own)), `p95 ${ms(p95(own))}`);
+  line('  against the season of all', ratio(median(own) / median(page)));
   await db.destroy();
 }
