@@ -39,7 +39,9 @@ export const PRIOR: Belief = Object.freeze(
  * 17 equal steps over ±4 standard deviations with their normal weights: the trapezoid rule on a bell curve. Half a
  * standard deviation apart it is off by less than 1e-6 for a logistic of the widest belief.
  */
-const GRID = Array.from({ length: 17 }, (_, n) => -4 + n / 2);
+const GRID_FROM = -4;
+const GRID_STEP = 0.5;
+const GRID = Array.from({ length: 17 }, (_, n) => GRID_FROM + n * GRID_STEP);
 const WEIGHTS = GRID.map((z) => Math.exp((-z * z) / 2));
 const TOTAL_WEIGHT = WEIGHTS.reduce((sum, weight) => sum + weight, 0);
 
@@ -83,9 +85,14 @@ export function chanceOfClean(belief: Belief, tempoShare: number, context: RepCo
   let sum = 0;
   for (const { steepness, weight, mean, sd } of belief) {
     const cost = difficulty(steepness, tempoShare, context);
+    // The grid's steps are equal, so the odds against go down by one factor: two exponentials instead of seventeen.
+    let against = Math.exp(cost - mean - sd * GRID_FROM);
+    const fewer = Math.exp(-sd * GRID_STEP);
     let inside = 0;
-    for (let n = 0; n < GRID.length; n += 1)
-      inside += (WEIGHTS[n] ?? 0) * logistic(mean + sd * (GRID[n] ?? 0) - cost);
+    for (const density of WEIGHTS) {
+      inside += density / (1 + against);
+      against *= fewer;
+    }
     sum += weight * inside;
   }
   return ((1 - MODEL.lapse) * sum) / TOTAL_WEIGHT;
