@@ -1,0 +1,200 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter, Router } from '@angular/router';
+import { ConfirmationService, MessageService } from 'primeng/api';
+import { providePrimeNG } from 'primeng/config';
+import { of, Subject, take, throwError } from 'rxjs';
+import { blankPart } from '@vivid-cue/core/sheet';
+import type { AskedQuestion, SheetChange, SheetView } from '@vivid-cue/contract';
+import { SessionStore } from '../data/session-store';
+import { SheetReaderClient } from '../data/sheet-reader';
+import { StudioApi } from '../data/studio-api';
+import { SheetDesk } from './sheet-desk';
+
+const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
+const tempo = { beatUnit: 'quarter', bpmMin: 96, bpmMax: 96, bound: 'exact', words: null } as const;
+const noTempo = { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'none', words: null } as const;
+const scope = (instrument: string) => ({ instruments: [instrument], divisions: [], options: [] });
+const question: AskedQuestion = {
+  partId: id(2),
+  about: 'Etude 1/tempo',
+  ask: 'What is the target tempo?',
+  candidates: [],
+  answer: null,
+  reason: null,
+} as unknown as AskedQuestion;
+
+/** A sheet of two instruments, each with an Etude 1. */
+const sheet = (change: Partial<SheetView> = {}): SheetView =>
+  ({
+    id: id(9),
+    version: 3,
+    title: 'Skerry Board 2027',
+    body: 'Skerry Board',
+    year: '2027',
+    division: '',
+    instrument: 'flute, clarinet',
+    deadlines: [],
+    parts: [
+      { ...blankPart('Etude 1', 'etude', id(1)), scope: scope('flute'), tempo },
+      { ...blankPart('Etude 1', 'etude', id(2)), scope: scope('clarinet'), tempo: noTempo },
+    ],
+    choices: [],
+    notes: [],
+    questions: [question],
+    publishedText: null,
+    ...change,
+  }) as unknown as SheetView;
+
+const stale = (current: SheetView): HttpErrorResponse =>
+  new HttpErrorResponse({
+    status: 409,
+    error: {
+      type: 'about:blank',
+      title: 'Stale',
+      status: 409,
+      code: 'version-stale',
+      detail: 'Somebody else changed this sheet.',
+      current,
+    },
+  });
+
+describe('SheetDesk', () => {
+  let desk: ComponentFixture<SheetDesk>;
+  let sent: { readonly version: number; readonly change: SheetChange }[];
+  let answers: Subject<SheetView>;
+  let fails: HttpErrorResponse | null;
+
+  const page = (): HTMLElement => desk.nativeElement as HTMLElement;
+  const field = (label: string): HTMLInputElement =>
+    page().querySelector<HTMLInputElement>(label) ?? document.createElement('input');
+  const type = async (label: string, text: string): Promise<void> => {
+    field(label).value = text;
+    field(label).dispatchEvent(new Event('input'));
+    await desk.whenStable();
+  };
+  const press = async (label: string): Promise<void> => {
+    const buttons = [...page().querySelectorAll('button')];
+    buttons.find((button) => button.textContent?.trim() === label)?.click();
+    await desk.whenStable();
+  };
+
+  beforeEach(async () => {
+    [sent, answers, fails] = [[], new Subject(), null];
+    const api = {
+      sheet: () => of(sheet()),
+      sheets: () => of([]),
+      changeSheet: (_id: string, version: number, change: SheetChange) => {
+        sent.push({ version, change });
+        return fails ? throwError(() => fails) : answers.pipe(take(1));
+      },
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([]),
+        providePrimeNG({}),
+        MessageService,
+        ConfirmationService,
+        { provide: StudioApi, useValue: api },
+        {
+          provide: SheetReaderClient,
+          useValue: {
+            warmUp: () => undefined,
+            sheet: () => Promise.reject(new Error('The reader could not be loaded.')),
+          },
+        },
+        { provide: SessionStore, useValue: { zone: signal('UTC'), vocabulary: signal('us') } },
+      ],
+    });
+    spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    desk = TestBed.createComponent(SheetDesk);
+    desk.componentRef.setInput('sheetId', id(9));
+    await desk.whenStable();
+  });
+
+  it('says what would be lost by leaving, until it is saved on the version that was read', async () => {
+    expect(desk.componentInstance.hasEdits()).toBeFalse();
+    await type('#body', 'Skerry Board of Graded Music');
+    expect(desk.componentInstance.hasEdits()).toBeTrue();
+    await press('Save the sheet');
+    expect(sent.map(({ version, change }) => [version, change.body])).toEqual([
+      [3, 'Skerry Board of Graded Music'],
+    ]);
+    // A second press while the first is on its way sends nothing.
+    await press('Save the sheet');
+    expect(sent).toHaveSize(1);
+    answers.next(sheet({ version: 4 }));
+    await desk.whenStable();
+    expect(desk.componentInstance.hasEdits()).toBeFalse();
+  });
+
+  it('keeps what is typed beside a newer version, and saves over it only when that is wanted', async () => {
+    await type('#division', 'Grade 5');
+    fails = stale(sheet({ version: 7, division: 'Grade 6' }));
+    await press('Save the sheet');
+    expect(page().querySelector('.clash')?.textContent).toContain('number 7');
+    expect(field('#division').value).toBe('Grade 5');
+    fails = null;
+    await press('Save mine over it');
+    expect(sent.map(({ version, change }) => [version, change.division])).toEqual([
+      [3, 'Grade 5'],
+      [7, 'Grade 5'],
+    ]);
+  });
+
+  it('takes the other version when that is wanted', async () => {
+    await type('#division', 'Grade 5');
+    fails = stale(sheet({ version: 7, division: 'Grade 6' }));
+    await press('Save the sheet');
+    await press('Take the other');
+    expect(field('#division').value).toBe('Grade 6');
+    expect(desk.componentInstance.hasEdits()).toBeFalse();
+  });
+
+  it('gives the answer of a question to the part it is about, though another has the same name', async () => {
+    const list = page().querySelector('vc-question-list');
+    expect(list?.textContent).toContain('Etude 1 (clarinet)');
+    const box = list?.querySelector('input');
+    if (!box) throw new Error('There is no field for an answer.');
+    box.value = 'quarter = 72';
+    box.dispatchEvent(new Event('input'));
+    await desk.whenStable();
+    await press('Answer');
+    await press('Save the sheet');
+    const { parts, questions } = sent[0]?.change ?? {};
+    expect(parts?.map((part) => [part.id, part.tempo.bpmMin])).toEqual([
+      [id(1), 96],
+      [id(2), 72],
+    ]);
+    expect(questions?.map(({ partId, answer }) => [partId, answer])).toEqual([[id(2), 'quarter = 72']]);
+  });
+
+  it('refuses a span that runs backwards before anything is sent, beside its field', async () => {
+    await type('#measures-1', '12–1');
+    await press('Save the sheet');
+    expect(sent).toHaveSize(0);
+    const wrong = [...page().querySelectorAll('.wrong')].map((note) => note.textContent?.trim() ?? '');
+    expect(wrong.filter((text) => text !== '').join(' ')).toContain('runs backwards');
+    expect(field('#measures-1').value).toBe('12–1');
+  });
+
+  it('adds the good rows of a file to what is entered, with identifiers of their own', async () => {
+    await type('#body', 'Kept');
+    const upload = page().querySelector<HTMLInputElement>('input[type=file]');
+    if (!upload) throw new Error('There is no field for a file.');
+    const files = new DataTransfer();
+    files.items.add(new File(['label,kind\nEtude 1,etude\n,scale\n'], 'parts.csv', { type: 'text/csv' }));
+    upload.files = files.files;
+    upload.dispatchEvent(new Event('change'));
+    await new Promise((done) => setTimeout(done, 50));
+    await desk.whenStable();
+    expect(page().textContent).toContain('Row 3: The label is missing.');
+    await press('Save the sheet');
+    const { body, parts } = sent[0]?.change ?? {};
+    expect(body).toBe('Kept');
+    expect(parts?.map(({ label }) => label)).toEqual(['Etude 1', 'Etude 1', 'Etude 1']);
+    expect(new Set(parts?.map((part) => part.id)).size).toBe(3);
+  });
+});
