@@ -1,0 +1,54 @@
+import { isDeepStrictEqual } from 'node:util';
+import fc from 'fast-check';
+import { head, measure, note, solo } from '../../score/testing/music-xml.js';
+import type { MusicReading } from '../index.js';
+import { plainStudy, scoreOf, type Study } from '../testing/planted-studies.js';
+import { reading, scoreOfXml } from '../testing/readings.js';
+
+describe('Demands', () => {
+  it('change by transposition only in what depends on the instrument', () => {
+    const same = fc.property(fc.integer({ min: 1, max: 500 }), fc.constantFrom(-2, 2), (seed, fifths) => {
+      const study = plainStudy(seed, { measures: 8 });
+      // Two fifths up is a whole tone: one letter up in a key of two more sharps.
+      const shift = fifths === 2 ? 1 : -1;
+      const moved: Study = {
+        ...study,
+        fifths: study.fifths + fifths,
+        measures: study.measures.map(({ notes, hairpinFrom }) => ({
+          notes: notes.map((one) => ({ ...one, place: one.place + shift })),
+          hairpinFrom,
+        })),
+      };
+      const plain = (one: MusicReading) => one.demands.map(({ score }) => score);
+      return isDeepStrictEqual(
+        plain(reading(scoreOf(moved), 'unknown')),
+        plain(reading(scoreOf(study), 'unknown')),
+      );
+    });
+    expect(() => fc.assert(same, { numRuns: 40 })).not.toThrow();
+  });
+
+  it('count notes a second from the tempo: four sixteenths at ♩=96 are 6.4, and twice the tempo is twice that', () => {
+    const sixteenths = Array.from({ length: 16 }, (_, n) => note(n % 2 === 0 ? 'C5' : 'D5', 1)).join('');
+    const score = scoreOfXml(solo(measure('1', head(4) + note('C5', 16)) + measure('2', sixteenths)));
+    const at96 = reading(score, 'flute', 96);
+    expect(at96.deciding).toEqual(jasmine.objectContaining({ measure: '2', notesPerSecond: 6.4 }));
+    expect(reading(score, 'flute', 192).deciding?.notesPerSecond).toBe(12.8);
+    expect(at96.longestHeld).toEqual({ measure: '1', quarters: 4, seconds: 2.5 });
+  });
+
+  it('open no faster than the densest measure allows, and at the target where all is within reach', () => {
+    const sixteenths = Array.from({ length: 16 }, (_, n) => note(n % 2 === 0 ? 'C5' : 'D5', 1)).join('');
+    const score = scoreOfXml(solo(measure('1', head(4) + note('C5', 16)) + measure('2', sixteenths)));
+    // Seven tongued notes a second are four sixteenths at ♩=105.
+    expect(reading(score, 'flute', 132).opening.bpm).toBe(105);
+    expect(reading(score, 'flute', 96).opening.bpm).toBe(96);
+  });
+
+  it('count the clarinet’s break between B♭4 and B4, not the flute’s', () => {
+    const over = Array.from({ length: 4 }, (_, n) => note(n % 2 === 0 ? 'A4' : 'B4', 4)).join('');
+    const score = scoreOfXml(solo(measure('1', head(4) + over)));
+    expect(reading(score, 'clarinet', 60).demands[0]?.facts.breaks).toBe(3);
+    expect(reading(score, 'flute', 60).demands[0]?.facts.breaks).toBe(0);
+  });
+});
