@@ -2,11 +2,11 @@ import {
   ChangeDetectionStrategy,
   Component,
   DestroyRef,
-  effect,
   inject,
   model,
   output,
   signal,
+  linkedSignal,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
@@ -133,19 +133,12 @@ export class AddStudent {
 
   protected readonly instruments = INSTRUMENTS;
   protected readonly isBusy = signal(false);
-  protected readonly wasSent = signal(false);
+  protected readonly wasSent = linkedSignal({ source: this.isOpen, computation: () => false });
   protected readonly failure = signal<string | null>(null);
   protected readonly form = inject(FormBuilder).nonNullable.group({
     name: ['', [Validators.required, Validators.pattern(/\S/u)]],
     instrument: ['', [Validators.required, Validators.pattern(/\S/u)]],
   });
-
-  constructor() {
-    effect(() => {
-      if (!this.isOpen()) return;
-      this.wasSent.set(false);
-    });
-  }
 
   /** Whoever types already is not interrupted: the dialog opens with a motion that takes its time. */
   protected focusName(): void {

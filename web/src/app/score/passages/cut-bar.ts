@@ -2,11 +2,11 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  effect,
   inject,
   input,
   output,
   signal,
+  linkedSignal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
@@ -96,10 +96,15 @@ export class CutBar {
   readonly selectionChange = output<Span | null>();
   readonly made = output<PassageView>();
 
-  protected readonly typed = signal('');
+  /** The numbers of the selection, until others are typed; what is typed stays when the selection goes. */
+  protected readonly typed = linkedSignal<Span | null, string>({
+    source: this.selection,
+    computation: (selection, before) =>
+      selection ? textOf(this.numbersOf(selection)) : (before?.value ?? ''),
+  });
   protected readonly name = signal('');
   protected readonly isBusy = signal(false);
-  private readonly failure = signal('');
+  private readonly failure = linkedSignal({ source: this.selection, computation: () => '' });
 
   private readonly numbered = computed(() =>
     this.measures().map(({ number }) => ({ number, implicit: false })),
@@ -125,16 +130,6 @@ export class CutBar {
     const quarters = spanQuarters(this.measures(), span);
     return `${secondsText(secondsAt(quarters, bpm))} at the target tempo`;
   });
-
-  constructor() {
-    effect(() => {
-      const selection = this.selection();
-      if (!selection) return;
-      const { from, to } = this.numbersOf(selection);
-      this.typed.set(from === to ? from : `${from}–${to}`);
-      this.failure.set('');
-    });
-  }
 
   private numbersOf({ fromIndex, endIndex }: Span): SpanText {
     return {
@@ -176,4 +171,8 @@ export class CutBar {
         },
       });
   }
+}
+
+function textOf({ from, to }: SpanText): string {
+  return from === to ? from : `${from}–${to}`;
 }

@@ -3,12 +3,13 @@ import {
   Component,
   computed,
   DestroyRef,
-  effect,
   inject,
   input,
   output,
   signal,
   untracked,
+  linkedSignal,
+  type WritableSignal,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -217,18 +218,19 @@ export class PassageEditor {
   protected readonly rules = [...RULES];
   protected readonly steps = [...STEPS];
   protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
-  protected readonly name = signal('');
-  protected readonly span = signal('');
-  protected readonly bpm = signal<number | null>(null);
-  protected readonly unit = signal<BeatUnit>('quarter');
-  protected readonly isOwn = signal(false);
-  protected readonly stepKind = signal<LadderStep['kind']>('usual');
-  protected readonly stepSize = signal<number | null>(4);
-  protected readonly rule = signal<RungRule>('three-in-a-row');
+  // What is typed stays when a rep is acknowledged meanwhile: only another passage fills the fields anew.
+  private readonly passageId = computed(() => this.passage().id);
+  private readonly version = this.begunWith(({ version }) => version);
+  protected readonly name = this.begunWith(({ name }) => name);
+  protected readonly span = this.begunWith(({ from, to }) => (from === to ? from : `${from}–${to}`));
+  protected readonly bpm = this.begunWith(({ target }): number | null => target.bpm);
+  protected readonly unit = this.begunWith(({ target }): BeatUnit => target.beatUnit);
+  protected readonly isOwn = this.begunWith(({ hasOwnTarget }) => hasOwnTarget);
+  protected readonly stepKind = this.begunWith(({ step }): LadderStep['kind'] => step.kind);
+  protected readonly stepSize = this.begunWith(({ step }): number | null => ('size' in step ? step.size : 4));
+  protected readonly rule = this.begunWith(({ rule }): RungRule => rule);
   protected readonly isBusy = signal(false);
   protected readonly failure = signal<string | null>(null);
-  private version = 0;
-
   private readonly parsedSpan = computed(() => parseSpan(this.span()));
   protected readonly spanIssue = computed(() => {
     const span = this.parsedSpan();
@@ -249,13 +251,9 @@ export class PassageEditor {
     return ladder.ok ? '' : (ladder.issues[0]?.message ?? '');
   });
 
-  constructor() {
-    // What is typed stays when a rep is acknowledged meanwhile: only another passage fills the fields anew.
-    const id = computed(() => this.passage().id);
-    effect(() => {
-      id();
-      untracked(() => this.show(this.passage()));
-    });
+  /** A field that begins with what the passage says and is then the person's. */
+  private begunWith<Value>(of: (passage: PassageView) => Value): WritableSignal<Value> {
+    return linkedSignal({ source: () => this.passageId(), computation: () => of(untracked(this.passage)) });
   }
 
   protected setBpm(bpm: number | null): void {
@@ -268,18 +266,6 @@ export class PassageEditor {
     this.isOwn.set(true);
   }
 
-  private show(passage: PassageView): void {
-    this.version = passage.version;
-    this.name.set(passage.name);
-    this.span.set(passage.from === passage.to ? passage.from : `${passage.from}–${passage.to}`);
-    this.bpm.set(passage.target.bpm);
-    this.unit.set(passage.target.beatUnit);
-    this.isOwn.set(passage.hasOwnTarget);
-    this.stepKind.set(passage.step.kind);
-    this.stepSize.set('size' in passage.step ? passage.step.size : 4);
-    this.rule.set(passage.rule);
-  }
-
   protected save(): void {
     const span = this.parsedSpan();
     const bpm = this.bpm();
@@ -288,7 +274,7 @@ export class PassageEditor {
     this.isBusy.set(true);
     this.api
       .changePassage(
-        { ...this.passage(), version: this.version },
+        { ...this.passage(), version: this.version() },
         {
           name: this.name().trim(),
           ...span.value,
@@ -304,7 +290,7 @@ export class PassageEditor {
           const trouble = troubleOf(error);
           this.isBusy.set(false);
           this.failure.set(trouble.message);
-          if (trouble.code === 'version-stale') this.version = (trouble.current as PassageView).version;
+          if (trouble.code === 'version-stale') this.version.set((trouble.current as PassageView).version);
         },
       });
   }

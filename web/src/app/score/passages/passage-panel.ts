@@ -6,8 +6,7 @@ import {
   input,
   output,
   signal,
-  effect,
-  untracked,
+  linkedSignal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
@@ -59,8 +58,16 @@ export class PassagePanel {
   protected readonly contexts = [...CONTEXTS];
   protected readonly context = signal<RepContext>('alone');
   /** A rung the player chose to play next, until a rep is logged. */
-  private readonly chosenRung = signal<number | null>(null);
-  protected readonly lastOutcome = signal<'clean' | 'slip' | null>(null);
+  private readonly passageId = computed(() => this.passage().id);
+  // Another passage begins afresh.
+  private readonly chosenRung = linkedSignal<string, number | null>({
+    source: this.passageId,
+    computation: () => null,
+  });
+  protected readonly lastOutcome = linkedSignal<string, 'clean' | 'slip' | null>({
+    source: this.passageId,
+    computation: () => null,
+  });
 
   protected readonly here = computed(() =>
     Math.min(this.chosenRung() ?? this.passage().place.rungIndex, this.passage().rungs.length - 1),
@@ -116,19 +123,6 @@ export class PassagePanel {
     if (outcome === null) return '';
     return `${outcome === 'clean' ? 'Clean' : 'Slip'} logged. Now ${this.bpm()}, ${this.streakText()}.`;
   });
-
-  private readonly passageId = computed(() => this.passage().id);
-
-  constructor() {
-    // Another passage begins afresh.
-    effect(() => {
-      this.passageId();
-      untracked(() => {
-        this.chosenRung.set(null);
-        this.lastOutcome.set(null);
-      });
-    });
-  }
 
   protected choose(rungIndex: number): void {
     this.chosenRung.set(rungIndex);
