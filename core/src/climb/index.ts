@@ -15,7 +15,6 @@ export {
   LADDER_START,
   NO_SURPRISES,
   placeOf,
-  placeOnLadder,
   type LadderPlace,
   type LadderRep,
   type LadderState,

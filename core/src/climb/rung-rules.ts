@@ -107,23 +107,6 @@ export function placeOf(state: LadderState, rule: RungRule): LadderPlace {
   return { rungIndex: state.rungIndex, streak: Math.min(state.streak, needed), needed, isDone: state.isDone };
 }
 
-/**
- * The place on a ladder after a row of reps.
- * Shape:  reps in the order played
- * Units:  beats per minute in the ladder's unit
- * Source: rules of common practice, no source
- */
-export function placeOnLadder(
-  rungBpms: readonly number[],
-  reps: readonly LadderRep[],
-  rule: RungRule,
-): LadderPlace {
-  return placeOf(
-    reps.reduce((state, rep) => advance(state, rep, { rungBpms, rule }), LADDER_START),
-    rule,
-  );
-}
-
 function repsNeeded(rule: RungRule): number {
   return rule === 'five-in-a-row' ? 5 : rule === 'three-in-a-row' ? 3 : NO_SURPRISES.reps;
 }

@@ -11,12 +11,10 @@ export {
 } from './quarters.js';
 export {
   AS_WRITTEN,
-  frequencyHz,
   letterAt,
   letterName,
   midiOf,
   parsePitch,
-  pitchLabel,
   pitchName,
   spellAt,
   staffPlace,
@@ -47,7 +45,6 @@ export {
   MIN_BPM,
   quarterBpm,
   secondsAt,
-  secondsOf,
   unitLength,
   type BeatUnit,
   type BpmCode,

@@ -4,9 +4,6 @@ export const STEP_SEMITONES = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 } as c
 /** The letters in rising order, as ISO 16 and MusicXML name them. */
 export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 
-/** Printed accidental signs by alteration in semitones. */
-export const ALTER_SIGNS: Readonly<Record<number, string>> = { [-2]: '𝄫', [-1]: '♭', 0: '', 1: '♯', 2: '𝄪' };
-
 /** The same in plain ASCII, as `tonal` and most tools spell them. */
 export const ALTER_ASCII: Readonly<Record<number, string>> = {
   [-2]: 'bb',

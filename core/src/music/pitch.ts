@@ -1,5 +1,5 @@
 import { InvariantError } from '../base/index.js';
-import { ALTER_ASCII, ALTER_SIGNS, STEP_SEMITONES, STEPS } from './pitch.data.js';
+import { ALTER_ASCII, STEP_SEMITONES, STEPS } from './pitch.data.js';
 
 /** One of the seven letters. */
 export type Step = (typeof STEPS)[number];
@@ -42,27 +42,8 @@ export function midiOf(pitch: Pitch): number {
   return (pitch.octave + 1) * 12 + STEP_SEMITONES[pitch.step] + pitch.alter;
 }
 
-/**
- * The frequency of a MIDI note in twelve-tone equal temperament.
- * Shape:  above 0
- * Units:  hertz; the tuning of A4 is given
- * Source: equal temperament on the standard A4 = 440 Hz of ISO 16:1975
- */
-export function frequencyHz(midi: number, a4Hz: number): number {
-  return a4Hz * 2 ** ((midi - 69) / 12);
-}
-
 function alterText(alter: number, table: Readonly<Record<number, string>>): string {
   return table[alter] ?? `(${alter > 0 ? '+' : ''}${alter})`;
-}
-
-/**
- * The pitch as a musician reads it: B♭4.
- * Shape:  letter, sign, octave
- * Source: common practice (scientific pitch notation)
- */
-export function pitchLabel(pitch: Pitch): string {
-  return `${pitch.step}${alterText(pitch.alter, ALTER_SIGNS)}${pitch.octave}`;
 }
 
 /**

@@ -124,16 +124,6 @@ function nextSmaller(unit: BeatUnit): BeatUnit | null {
 }
 
 /**
- * The length of a stretch of music at a steady tempo.
- * Shape:  0 or more
- * Units:  seconds, from quarter notes and quarter notes per minute
- * Source: arithmetic; check: 32 quarters at 132 last 14.55 s
- */
-export function secondsOf(length: Quarters, atQuarterBpm: QuarterBpm): Seconds {
-  return secondsAt(toNumber(length), atQuarterBpm);
-}
-
-/**
  * How long so many quarters last: the one place where quarters become seconds.
  * Units:  quarter notes, quarter notes per minute, seconds
  */

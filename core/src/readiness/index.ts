@@ -16,7 +16,6 @@ export {
   chanceInterval,
   readinessAt,
   recordAt,
-  recordOf,
   reliableShareAt,
   STATES,
   UNOPENED_RECORD,
@@ -36,7 +35,6 @@ export { SimulatedPlayer, type PlayerTraits } from './player.js';
 export {
   partSentence,
   passageSentence,
-  readinessText,
   SLIPS_LEAD_BELOW,
   STATE_WORDS,
   type PartMover,

@@ -80,15 +80,6 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: Quarte
   };
 }
 
-/**
- * The record of a whole row of reps: what the rebuild command computes.
- * Shape:  reps in the order played
- * Units:  as addRep
- */
-export function recordOf(reps: readonly Rep[], targetQuarterBpm: QuarterBpm): PassageRecord {
-  return reps.reduce((record, rep) => addRep(record, rep, targetQuarterBpm), UNOPENED_RECORD);
-}
-
 function daysSince(record: PassageRecord, atMs: number): number {
   return record.lastAtMs === null ? 0 : Math.max(0, (atMs - record.lastAtMs) / DAY_MS);
 }

@@ -1,4 +1,4 @@
-import { asQuarterBpm } from '../music/index.js';
+import { asQuarterBpm, type QuarterBpm } from '../music/index.js';
 import fc from 'fast-check';
 import {
   addRep,
@@ -12,7 +12,6 @@ import {
   PRIOR,
   readinessAt,
   recordAt,
-  recordOf,
   reliableShareAt,
   UNOPENED_RECORD,
   type Belief,
@@ -49,6 +48,11 @@ const rep = (day: number, share: number, isClean: boolean, context: RepContext =
   isClean,
 });
 const chanceOf = (record: PassageRecord, nowMs: number): number => readinessAt(record, nowMs).chance ?? -1;
+
+/** The record of reps in the order played. */
+function recordOf(reps: readonly Rep[], target: QuarterBpm): PassageRecord {
+  return reps.reduce((record, one) => addRep(record, one, target), UNOPENED_RECORD);
+}
 
 describe('the readiness model', () => {
   it('is Rasch’s one-parameter logistic form with a lapse: even odds of what the lapse leaves (Rasch 1960)', () => {

@@ -2,7 +2,6 @@ import type { RungRule } from '../climb/index.js';
 import {
   partSentence,
   passageSentence,
-  readinessText,
   STATES,
   STATE_WORDS,
   type PartMover,
@@ -140,16 +139,5 @@ describe('the part’s sentence', () => {
       'At tempo',
       'Holding',
     ]);
-  });
-});
-
-describe('readinessText', () => {
-  it('lets the slips lead under five in a hundred, and gives no number where nothing is known', () => {
-    expect([readinessText(0.744, 0.3), readinessText(0.05, 3), readinessText(0.049, 3.02)]).toEqual([
-      '74 %',
-      '5 %',
-      '3.0 slips a run',
-    ]);
-    expect(readinessText(null, null)).toBeNull();
   });
 });

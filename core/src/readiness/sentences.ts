@@ -18,17 +18,6 @@ export const SLIPS_LEAD_BELOW = 0.05;
 /** An estimate of a tempo is told from so many reps on (our own knee). */
 const REPS_FOR_AN_ESTIMATE = 5;
 
-/**
- * How ready something is, in as few signs as a table has room for.
- * Shape:  "74 %", "3.2 slips a run" under 5 %, null where nothing is known
- * Units:  chance 0 to 1; slips a run
- */
-export function readinessText(chance: number | null, expectedSlips: number | null): string | null {
-  if (chance === null) return null;
-  if (chance >= SLIPS_LEAD_BELOW || expectedSlips === null) return `${Math.round(chance * 100)} %`;
-  return `${expectedSlips.toFixed(1)} slips a run`;
-}
-
 /** The two tempos of a passage, the one met and the one estimated, in the target's unit. Units: beats per minute. */
 export interface PassageTempos {
   readonly playedCleanBpm: number | null;

@@ -9,4 +9,4 @@ export {
   type ScaleInstrument,
   type ScaleKey,
 } from './scale-notes.js';
-export { fifthsOf, scaleScore, scaleSeconds, type ScaleOrder } from './scale-score.js';
+export { fifthsOf, scaleScore, type ScaleOrder } from './scale-score.js';

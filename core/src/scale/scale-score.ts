@@ -1,5 +1,5 @@
 import { ok, type Result } from '../base/index.js';
-import { unitLength, toNumber, quarterBpm, type BeatUnit, type Pitch, type Step } from '../music/index.js';
+import { quarterBpm, type BeatUnit, type Pitch, type Step } from '../music/index.js';
 import type { ScaleNoteValue } from './note-values.data.js';
 import {
   scaleNotes,
@@ -183,14 +183,4 @@ function writeNote({ pitch, duration, marks, isRest }: WrittenNote, value: Scale
 
 function escape(text: string): string {
   return text.replace(/&/gu, '&amp;').replace(/</gu, '&lt;').replace(/>/gu, '&gt;');
-}
-
-/** How long a scale lasts. Units: seconds. */
-export function scaleSeconds(
-  notes: number,
-  noteValue: ScaleNoteValue,
-  { bpm, beatUnit }: { readonly bpm: number; readonly beatUnit: BeatUnit },
-): number {
-  const quarters = (VALUES[noteValue].duration / DIVISIONS) * notes;
-  return (quarters / toNumber(unitLength(beatUnit))) * (60 / bpm);
 }

@@ -3,7 +3,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { LADDER_START, passageLadder, placeOf } from '@vivid-cue/core/climb';
-import { passageSentence, readinessAt, recordOf, UNOPENED_RECORD } from '@vivid-cue/core/readiness';
+import { addRep, passageSentence, readinessAt, UNOPENED_RECORD } from '@vivid-cue/core/readiness';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import { withWaitingReps } from '../room/optimistic-passage';
 import { PassagePanel } from './passage-panel';
@@ -170,7 +170,8 @@ describe('withWaitingReps', () => {
       context,
       isClean,
     }));
-    expect(view.record).toEqual(recordOf(facts, asQuarterBpm(116)));
+    const counted = facts.reduce((record, one) => addRep(record, one, asQuarterBpm(116)), UNOPENED_RECORD);
+    expect(view.record).toEqual(counted);
     expect(view.place.rungIndex).toBe(1);
   });
 });
