@@ -11,7 +11,7 @@ import type { SheetForm } from './sheet-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [InputText, ReactiveFormsModule],
   templateUrl: './body-card.html',
-  styleUrl: './body-card.css',
+  styleUrls: ['./card.css', './body-card.css'],
 })
 export class BodyCard {
   /** The sheet's fields. */

@@ -15,7 +15,7 @@ import { deadlineForm, type DeadlineForm, type SheetForm } from './sheet-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, InputText, ReactiveFormsModule, Select],
   templateUrl: './dates-card.html',
-  styleUrl: './dates-card.css',
+  styleUrls: ['./card.css', './dates-card.css'],
 })
 export class DatesCard {
   private readonly session = inject(SessionStore);

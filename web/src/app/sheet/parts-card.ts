@@ -20,7 +20,7 @@ import { controlOf, partForm, type SheetForm } from './sheet-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard],
   templateUrl: './parts-card.html',
-  styleUrl: './parts-card.css',
+  styleUrls: ['./card.css', './parts-card.css'],
 })
 export class PartsCard {
   /** The sheet's fields. */

@@ -12,7 +12,7 @@ import { StudioWords } from '../ui/studio-words';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, FormsModule, ProblemNote, Textarea, StudioWords],
   templateUrl: './paste-card.html',
-  styleUrl: './paste-card.css',
+  styleUrls: ['./card.css', './paste-card.css'],
 })
 export class PasteCard {
   /** The text. */

@@ -77,7 +77,7 @@ import { SheetText } from './sheet-text';
     SheetText,
   ],
   templateUrl: './sheet-desk.html',
-  styleUrl: './sheet-desk.css',
+  styleUrls: ['./card.css', './sheet-desk.css'],
 })
 export class SheetDesk implements OnInit, Editing {
   private readonly api = inject(StudioApi);
