@@ -28,6 +28,7 @@ export class SuggestionStore {
 
   /** Asked for; without a passage yet they show by themselves. */
   private readonly wanted = signal<boolean | null>(null);
+  private readonly seamIds = new Map<string, string>();
   readonly hasSeams = signal(true);
   readonly chosen = signal<number | null>(null);
   /** The ghosts as they were read, then as they were edited. */
@@ -119,16 +120,25 @@ export class SuggestionStore {
       ...ghosts.map((ghost) => passage(ghost, ghost.name, { id: ghost.id, isSeam: false })),
       ...seams.map((seam) =>
         passage(seam, `seam ${number(seam.fromIndex)}|${number(seam.endIndex - 1)}`, {
-          id: newId(),
+          id: this.seamId(seam),
           isSeam: true,
         }),
       ),
     ];
     this.room.run(this.api.addPassages(room.programPartId, list), (made) => {
       this.room.replaceAll(made);
+      this.seamIds.clear();
       this.chosen.set(null);
       done(made);
     });
+  }
+
+  /** The same for the same seam until it was made: taken twice it is made once. */
+  private seamId({ fromIndex, endIndex }: Span): string {
+    const key = `${fromIndex}–${endIndex}`;
+    const id = this.seamIds.get(key) ?? newId();
+    this.seamIds.set(key, id);
+    return id;
   }
 
   private edit(ghost: Ghost, change: (all: readonly Ghost[], at: number) => readonly Ghost[]): void {
