@@ -80,6 +80,15 @@ describe('SheetDesk', () => {
     await desk.whenStable();
   };
 
+  /** Waits until the page says something: a file is read in its own time. */
+  const shown = async (text: string): Promise<void> => {
+    for (let tries = 0; tries < 100 && !page().textContent?.includes(text); tries += 1) {
+      await new Promise((done) => setTimeout(done, 30));
+      await desk.whenStable();
+    }
+    expect(page().textContent).toContain(text);
+  };
+
   beforeEach(async () => {
     [sent, answers, fails] = [[], new Subject(), null];
     const api = {
@@ -188,9 +197,7 @@ describe('SheetDesk', () => {
     files.items.add(new File(['label,kind\nEtude 1,etude\n,scale\n'], 'parts.csv', { type: 'text/csv' }));
     upload.files = files.files;
     upload.dispatchEvent(new Event('change'));
-    await new Promise((done) => setTimeout(done, 50));
-    await desk.whenStable();
-    expect(page().textContent).toContain('Row 3: The label is missing.');
+    await shown('Row 3: The label is missing.');
     await press('Save the sheet');
     const { body, parts } = sent[0]?.change ?? {};
     expect(body).toBe('Kept');
