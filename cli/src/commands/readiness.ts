@@ -1,26 +1,20 @@
-import {
-  advance,
-  LADDER_START,
-  passageLadder,
-  placeOf,
-  type LadderState,
-  type RungRule,
-} from '@vivid-cue/core/climb';
+import { passageLadder, type RungRule } from '@vivid-cue/core/climb';
 import { quarterBpm, secondsAt, toNumber, type QuarterBpm } from '@vivid-cue/core/music';
 import {
-  addRep,
-  chanceInterval,
   partReadinessAt,
   partSentence,
-  readinessAt,
-  reliableShareAt,
-  UNOPENED_RECORD,
+  standingAt,
+  UNSTARTED,
+  withRep,
+  type Aim,
   type PartMover,
   type PassageRecord,
+  type Progress,
+  type Standing,
   type TrackedPassage,
 } from '@vivid-cue/core/readiness';
 import { measureDemands } from '@vivid-cue/core/reading';
-import { resolveSpan, type Score, type Span } from '@vivid-cue/core/score';
+import { resolveSpan, runsOf, type Score, type Span } from '@vivid-cue/core/score';
 import { CommandError, readArgs } from '../command-error.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readText } from '../read-text.js';
@@ -55,9 +49,9 @@ export function readinessCommand(args: readonly string[], folder: string): strin
 interface CountedPassage {
   readonly input: PassageInput;
   readonly span: Span;
+  readonly aim: Aim;
   readonly record: PassageRecord;
-  readonly ladder: LadderState;
-  readonly reliableBpm: number | null;
+  readonly standing: Standing;
 }
 
 function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null): unknown {
@@ -82,13 +76,13 @@ function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null):
   );
   const numberOf = (index: number): number | string => score?.measures[index]?.number ?? index;
   return {
-    passages: counted.map((one) => passageOutput(one, nowMs)),
+    passages: counted.map((one) => passageOutput(one)),
     part: {
       chance: readiness.chance,
       expectedSlips: readiness.expectedSlips,
-      untracked: runsOf(readiness.untracked).map(([from, to]) => ({
-        from: numberOf(from),
-        to: numberOf(to),
+      untracked: runsOf(readiness.untracked).map(({ fromIndex, endIndex }) => ({
+        from: numberOf(fromIndex),
+        to: numberOf(endIndex - 1),
       })),
       deciding: readiness.reps === 0 ? null : readiness.movesMost,
     },
@@ -129,72 +123,39 @@ function spanIn(score: Score | null, from: number | string, to: number | string)
   return { fromIndex: first, endIndex: last + 1 };
 }
 
-/** One passage's record and place from its reps, in the order played. */
+/** One passage's progress from its reps, in the order played, and where it stands. */
 function countedPassage(input: PassageInput, span: Span, nowMs: number): CountedPassage {
   const { bpm, beatUnit } = input.target;
-  const ladderRungs = passageLadder(bpm, beatUnit);
-  if (!ladderRungs.ok)
-    throw new CommandError(ladderRungs.issues[0]?.message ?? 'This target makes no ladder.');
-  const rungBpms = ladderRungs.value.map((rung) => rung.bpm);
-  const target = quarterBpm(bpm, beatUnit);
-  let record = UNOPENED_RECORD;
-  let ladder = LADDER_START;
-  for (const rep of [...input.reps].sort((a, b) => a.atMs - b.atMs)) {
-    if (rep.atMs > nowMs) continue;
-    const day = Math.floor(rep.atMs / DAY_MS);
-    record = addRep(
-      record,
-      {
-        atMs: rep.atMs,
-        day,
-        quarterBpm: quarterBpm(rep.bpm, beatUnit),
-        context: rep.context,
-        isClean: rep.isClean,
-      },
-      target,
-    );
-    ladder = advance(ladder, { bpm: rep.bpm, isClean: rep.isClean, day }, { rungBpms, rule: RULE });
-  }
-  const reliableBpm = record.reps === 0 ? null : reliableShareAt(record, nowMs) * bpm;
-  return { input, span, record, ladder, reliableBpm };
+  const ladder = passageLadder(bpm, beatUnit);
+  if (!ladder.ok) throw new CommandError(ladder.issues[0]?.message ?? 'This target makes no ladder.');
+  const rungBpms = ladder.value.map((rung) => rung.bpm);
+  const aim: Aim = { targetBpm: bpm, unit: beatUnit, rungBpms, rule: RULE };
+  const progress = [...input.reps]
+    .filter(({ atMs }) => atMs <= nowMs)
+    .sort((a, b) => a.atMs - b.atMs)
+    .reduce<Progress>((before, rep) => {
+      const day = Math.floor(rep.atMs / DAY_MS);
+      return withRep(before, { ...rep, day, beatUnit }, aim);
+    }, UNSTARTED);
+  return { input, span, aim, record: progress.record, standing: standingAt(progress, aim, nowMs) };
 }
 
-function passageOutput({ input, record, ladder, reliableBpm }: CountedPassage, nowMs: number): unknown {
-  const { state, chance, reps } = readinessAt(record, nowMs);
-  const interval = reps === 0 ? { low: null, high: null } : chanceInterval(record, nowMs);
+function passageOutput({ input, standing }: CountedPassage): unknown {
+  const { readiness, interval, place, playedCleanBpm, reliableBpm } = standing;
   return {
     id: input.id,
-    chance,
-    ...interval,
-    evidence: reps,
-    state,
+    chance: readiness.chance,
+    ...(interval ?? { low: null, high: null }),
+    evidence: readiness.reps,
+    state: readiness.state,
     reliableBpm,
-    playedCleanBpm: ladder.cleanBpm,
-    rung: placeOf(ladder, RULE).rungIndex,
+    playedCleanBpm,
+    rung: place.rungIndex,
   };
 }
 
 function moverOf(mover: CountedPassage | undefined): PartMover | null {
   if (!mover) return null;
-  const { input, record, ladder, reliableBpm } = mover;
-  return {
-    name: input.id,
-    reps: record.reps,
-    playedCleanBpm: ladder.cleanBpm,
-    reliableBpm,
-    targetBpm: input.target.bpm,
-    unit: input.target.beatUnit,
-    isAsked: false,
-  };
-}
-
-/** Neighbouring indexes as runs, both ends included. */
-function runsOf(indexes: readonly number[]): [number, number][] {
-  const runs: [number, number][] = [];
-  for (const index of indexes) {
-    const last = runs.at(-1);
-    if (last?.[1] === index - 1) last[1] = index;
-    else runs.push([index, index]);
-  }
-  return runs;
+  const { input, aim, standing } = mover;
+  return { name: input.id, reps: standing.readiness.reps, ...standing, ...aim, isAsked: false };
 }

@@ -15,6 +15,7 @@ export {
   LADDER_START,
   NO_SURPRISES,
   placeOf,
+  type LadderOf,
   type LadderPlace,
   type LadderRep,
   type LadderState,

@@ -1,5 +1,5 @@
 import { markText, type TempoMark } from '../music/index.js';
-import { inSpan, type Span } from '../score/index.js';
+import { indexesOf, inSpan, runsOf, type Span } from '../score/index.js';
 import {
   fieldOf,
   isSameField,
@@ -110,13 +110,11 @@ export interface PartMove {
 export function breaksOf({ before, after, spanText, passages, tempo }: PartMove): string[] {
   const found: string[] = [];
   if (before && after) {
-    const known = indexesOf(before);
-    for (const run of runsOf([...indexesOf(after)].filter((index) => !known.has(index))))
-      found.push(grown(spanText, run, passages));
-    const asked = indexesOf(after);
-    const outside = passages.filter((passage) =>
-      [...indexesOf([passage])].some((index) => !asked.has(index)),
-    );
+    const known = new Set(indexesOf(before));
+    const asked = new Set(indexesOf(after));
+    const fresh = [...asked].filter((index) => !known.has(index)).sort((a, b) => a - b);
+    for (const run of runsOf(fresh)) found.push(grown(spanText, run, passages));
+    const outside = passages.filter((passage) => indexesOf([passage]).some((index) => !asked.has(index)));
     if (outside.length > 0)
       found.push(
         `${outside.map(({ name }) => name).join(', ')} ${outside.length === 1 ? 'is' : 'are'} no longer inside what is asked.`,
@@ -133,32 +131,13 @@ function tempoName(mark: TempoMark): string {
   return markText(mark) || 'no tempo';
 }
 
-function indexesOf(runs: readonly Span[]): Set<number> {
-  return new Set(
-    runs.flatMap(({ fromIndex, endIndex }) =>
-      Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
-    ),
-  );
-}
-
-/** Neighbouring indexes as runs. */
-function runsOf(indexes: readonly number[]): Span[] {
-  const runs: { fromIndex: number; endIndex: number }[] = [];
-  for (const index of [...indexes].sort((a, b) => a - b)) {
-    const last = runs.at(-1);
-    if (last?.endIndex === index) last.endIndex = index + 1;
-    else runs.push({ fromIndex: index, endIndex: index + 1 });
-  }
-  return runs;
-}
-
 function grown(
   spanText: (first: number, last: number) => string,
   { fromIndex, endIndex }: Span,
   passages: readonly TrackedPassage[],
 ): string {
   const length = endIndex - fromIndex;
-  const bare = [...indexesOf([{ fromIndex, endIndex }])].filter(
+  const bare = indexesOf([{ fromIndex, endIndex }]).filter(
     (index) => !passages.some((passage) => inSpan(passage, index)),
   ).length;
   const isOne = length === 1;

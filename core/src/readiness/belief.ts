@@ -176,8 +176,8 @@ function growth(value: number, steepness: number, power: number = MODEL.variance
  * Units:  logits
  * Source: diminishing returns of practice (common practice, no source); numbers are our own
  */
-export function gainAt(theta: number, gainPerRep: number): number {
-  return gainPerRep * (1 - logistic(theta - MODEL.gainKnee));
+export function gainAt(theta: number, gainPerRep: number, knee: number = MODEL.gainKnee): number {
+  return gainPerRep * (1 - logistic(theta - knee));
 }
 
 /** The belief as it will be after one more rep of which nothing is known: only the gain of practising. */

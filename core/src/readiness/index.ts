@@ -31,6 +31,15 @@ export {
   type PartToJudge,
   type TrackedPassage,
 } from './part-readiness.js';
+export {
+  standingAt,
+  UNSTARTED,
+  withRep,
+  type Aim,
+  type PlayedRep,
+  type Progress,
+  type Standing,
+} from './progress.js';
 export { SimulatedPlayer, type PlayerTraits } from './player.js';
 export {
   partSentence,

@@ -1,9 +1,9 @@
-import { inSpan, type Span } from '../score/index.js';
-import { afterPractice, chanceOfClean, informationOf, PRIOR } from './belief.js';
+import { indexesOf, inSpan, type Span } from '../score/index.js';
+import { afterPractice, chanceOfClean, informationOf, PRIOR, type Belief } from './belief.js';
 import { WITNESS } from './model.data.js';
 import {
   beliefAt,
-  readinessAt,
+  readinessOf,
   STATES,
   type PassageReadiness,
   type PassageRecord,
@@ -67,6 +67,8 @@ const UNOPENED_HAZARD = -Math.log(chanceOfClean(PRIOR, 1, 'run'));
 /** A passage with what was judged of it. */
 interface Judged {
   readonly passage: TrackedPassage;
+  /** What is believed of it now. */
+  readonly belief: Belief;
   readonly readiness: PassageReadiness;
   /** −ln of its chance in a run. */
   readonly hazard: number;
@@ -95,7 +97,7 @@ interface JudgedMeasure {
  */
 export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness {
   const judged = part.passages.map((passage) => judge(part, passage, nowMs));
-  const measures = askedMeasures(part).map((index) => judgeMeasure(part, index, judged));
+  const measures = indexesOf(part.runs).map((index) => judgeMeasure(part, index, judged));
   const reps = judged.reduce((sum, { readiness }) => sum + readiness.reps, 0);
   const unplayed = measures.filter(({ hazard }) => hazard === null);
   const isKnown = unplayed.length < measures.length;
@@ -110,15 +112,9 @@ export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness
       .map(({ index }) => index),
     unplayed: unplayed.map(({ index }) => index),
     reps,
-    movesMost: movesMost(measures, judged, nowMs),
+    movesMost: movesMost(measures, judged),
     measureStates: new Map(measures.map((measure) => [measure.index, measureState(measure, judged)])),
   };
-}
-
-function askedMeasures({ runs }: PartToJudge): number[] {
-  return runs.flatMap(({ fromIndex, endIndex }) =>
-    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
-  );
 }
 
 function demandOf({ measures }: PartToJudge, index: number): number {
@@ -127,15 +123,17 @@ function demandOf({ measures }: PartToJudge, index: number): number {
 
 function judge(part: PartToJudge, passage: TrackedPassage, nowMs: number): Judged {
   const { record } = passage;
-  const readiness = readinessAt(record, nowMs);
+  const belief = beliefAt(record, nowMs);
+  const readiness = readinessOf(record, belief);
   let demand = 0;
   for (let index = passage.fromIndex; index < passage.endIndex; index += 1) demand += demandOf(part, index);
   return {
     passage,
+    belief,
     readiness,
     demand,
     hazard: readiness.chance === null ? UNOPENED_HAZARD : -Math.log(readiness.chance),
-    weight: record.reps === 0 ? 0 : informationOf(beliefAt(record, nowMs)) * contextWeight(record),
+    weight: record.reps === 0 ? 0 : informationOf(belief) * contextWeight(record),
   };
 }
 
@@ -214,18 +212,14 @@ function weightedMedian(weighed: readonly { readonly rank: number; readonly seco
 }
 
 /** The passage where a minute of practice takes most off the part's hazard. */
-function movesMost(
-  measures: readonly JudgedMeasure[],
-  judged: readonly Judged[],
-  nowMs: number,
-): string | null {
+function movesMost(measures: readonly JudgedMeasure[], judged: readonly Judged[]): string | null {
   const played = measures.filter(({ hazard }) => hazard !== null).length;
   let best: { readonly id: string; readonly gain: number } | null = null;
   for (const one of judged) {
     const { passage } = one;
     // A join is no matter while most of the piece has not been played.
     if (passage.isSeam && played * 2 < measures.length) continue;
-    const later = -Math.log(chanceOfClean(afterPractice(beliefAt(passage.record, nowMs)), 1, 'run'));
+    const later = -Math.log(chanceOfClean(afterPractice(one.belief), 1, 'run'));
     const gain = ((one.hazard - later) * voiceOf(one, measures)) / (passage.seconds + SECONDS_BETWEEN_REPS);
     if (best === null || gain > best.gain) best = { id: passage.id, gain };
   }

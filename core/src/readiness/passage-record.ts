@@ -117,9 +117,13 @@ export interface PassageReadiness {
  * Source: the design's model
  */
 export function readinessAt(record: PassageRecord, nowMs: number): PassageReadiness {
+  return readinessOf(record, beliefAt(record, nowMs));
+}
+
+/** The same from what is believed of the passage at that instant. */
+export function readinessOf(record: PassageRecord, belief: Belief): PassageReadiness {
   const { reps, practiceDays } = record;
   if (reps === 0) return { state: 'mapped', chance: null, reps, practiceDays };
-  const belief = beliefAt(record, nowMs);
   const chance = chanceOfClean(belief, 1, 'run');
   return { state: stateOf(record, belief, chance), chance, reps, practiceDays };
 }

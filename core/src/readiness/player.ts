@@ -1,5 +1,5 @@
 import { normalDraw, type Random } from '../base/index.js';
-import { cleanChanceAt, difficulty, halfLifeDays, logistic, type RepContext } from './belief.js';
+import { cleanChanceAt, difficulty, gainAt, halfLifeDays, type RepContext } from './belief.js';
 import { MODEL } from './model.data.js';
 
 /** How far players stand apart at their start. Units: log tempo (our own). */
@@ -56,8 +56,8 @@ export class SimulatedPlayer {
   play(tempoShare: number, context: RepContext): boolean {
     const isClean = this.random() < this.chance(tempoShare, context);
     const { gainPerRep, gainKnee, repVariance } = this.traits;
-    const gain = gainPerRep * (1 - logistic(this.theta - gainKnee));
-    this.theta += gain + normalDraw(this.random, 0, Math.sqrt(repVariance));
+    this.theta +=
+      gainAt(this.theta, gainPerRep, gainKnee) + normalDraw(this.random, 0, Math.sqrt(repVariance));
     return isClean;
   }
 

@@ -50,11 +50,12 @@ export function passageSentence(facts: PassageSentenceFacts): string {
   return [temposText(facts, readiness.reps), nextStep(facts, rung)].join(' ');
 }
 
-function temposText(
-  { playedCleanBpm, reliableBpm, targetBpm, unit, isAsked }: PassageTempos,
-  reps: number,
-): string {
-  const goal = `${isAsked ? 'the sheet asks' : 'the target is'} ${tempoText(targetBpm, unit)}`;
+function goalText({ targetBpm, unit, isAsked }: PassageTempos): string {
+  return `${isAsked ? 'the sheet asks' : 'the target is'} ${tempoText(targetBpm, unit)}`;
+}
+
+function temposText(tempos: PassageTempos, reps: number): string {
+  const { playedCleanBpm, reliableBpm, targetBpm, unit } = tempos;
   if (playedCleanBpm !== null && playedCleanBpm >= targetBpm) {
     const isSure = reliableBpm !== null && reliableBpm >= targetBpm;
     const estimate = isSure || reliableBpm === null ? '' : `; reliable at about ${beats(reliableBpm, unit)}`;
@@ -66,7 +67,7 @@ function temposText(
       : `reliable at about ${beats(reliableBpm, unit)}; `;
   const fact =
     playedCleanBpm === null ? 'No tempo met its rule yet' : `Played clean at ${beats(playedCleanBpm, unit)}`;
-  return `${fact}; ${estimate}${goal}.`;
+  return `${fact}; ${estimate}${goalText(tempos)}.`;
 }
 
 /** A tempo rounded down, so that no sentence claims a beat that was not there. */
@@ -128,10 +129,9 @@ export function partSentence({ part, vocabulary, mover }: PartSentenceFacts): st
 
 /** While most of a part is unplayed nothing decides it yet; there is only what comes next. */
 function moverText(mover: PartMover, decides: boolean): string {
-  const { name, reps, reliableBpm, targetBpm, unit, isAsked } = mover;
+  const { name, reps, reliableBpm, targetBpm } = mover;
   const lead = decides ? `“${name}” decides` : `Next, “${name}”`;
-  const goal = `${isAsked ? 'the sheet asks' : 'the target is'} ${tempoText(targetBpm, unit)}`;
-  if (reps === 0) return `${lead}: nobody has played it yet; ${goal}.`;
+  if (reps === 0) return `${lead}: nobody has played it yet; ${goalText(mover)}.`;
   if (reliableBpm !== null && reliableBpm >= targetBpm)
     return `“${name}” moves it most: at tempo alone, now in runs.`;
   return `${lead}: ${temposText(mover, reps).replace(/^[A-Z]/u, (letter) => letter.toLowerCase())}`;

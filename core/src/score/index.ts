@@ -7,7 +7,10 @@ export { soundedNotes } from './sounded-notes.js';
 export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
 export {
+  indexesOf,
   inRuns,
+  printedSpan,
+  runsOf,
   inSpan,
   measureIndexes,
   parseSpan,
@@ -33,4 +36,4 @@ export type {
   SoundedNote,
   TempoSegment,
 } from './model.js';
-export { runsPhrase, runsText, runText, type NamedRun } from './span-text.js';
+export { runsPhrase, runsText, runText, spanInWords, spanPhrase, type NamedRun } from './span-text.js';

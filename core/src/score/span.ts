@@ -27,6 +27,32 @@ export function inRuns(runs: readonly Span[], index: number): boolean {
   return runs.length === 0 || runs.some((run) => inSpan(run, index));
 }
 
+/** The measure indexes of some runs, in their order. */
+export function indexesOf(runs: readonly Span[]): number[] {
+  return runs.flatMap(({ fromIndex, endIndex }) =>
+    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
+  );
+}
+
+/** The printed numbers at the ends of a span. Shape: "" where the music has no such measure */
+export function printedSpan(
+  measures: readonly { readonly number: string }[],
+  { fromIndex, endIndex }: Span,
+): SpanText {
+  return { from: measures[fromIndex]?.number ?? '', to: measures[endIndex - 1]?.number ?? '' };
+}
+
+/** Neighbouring measure indexes as runs. Shape: rising indexes in, half-open runs out */
+export function runsOf(indexes: readonly number[]): Span[] {
+  const runs: { fromIndex: number; endIndex: number }[] = [];
+  for (const index of indexes) {
+    const last = runs.at(-1);
+    if (last?.endIndex === index) last.endIndex = index + 1;
+    else runs.push({ fromIndex: index, endIndex: index + 1 });
+  }
+  return runs;
+}
+
 /** Why a span cannot be used. */
 export type SpanCode = 'span-unreadable' | 'span-outside' | 'span-backwards';
 

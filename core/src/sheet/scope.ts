@@ -22,22 +22,24 @@ const SINGLE_INSTRUMENTS = INSTRUMENTS.map(([pattern, player]) => {
 const PITCH_WORDS =
   /^(?:(?:[a-g](?:[b♭]|-flat|\sflat)?|soprano|treble)\s+(?=clarinet|trumpet|cornet|horn))|\s+in\s+[a-g](?:[b♭]|-flat|\sflat)?$/giu;
 
+/** Names that sheets use for one instrument. */
+const ONE_NAME: Readonly<Record<string, string>> = {
+  'french horn': 'horn',
+  'f horn': 'horn',
+  violoncello: 'cello',
+  'string bass': 'double bass',
+  contrabass: 'double bass',
+  'alto sax': 'alto saxophone',
+  'tenor sax': 'tenor saxophone',
+  'bari sax': 'baritone saxophone',
+  'baritone sax': 'baritone saxophone',
+  'bari saxophone': 'baritone saxophone',
+};
+
 /** An instrument as names are compared: "Clarinet in B♭", "B-flat clarinets" and "clarinet" are one. */
 export function instrumentKey(name: string): string {
   const plain = name.trim().toLowerCase().replace(/\s+/gu, ' ').replace(PITCH_WORDS, '');
-  const words: Readonly<Record<string, string>> = {
-    'french horn': 'horn',
-    'f horn': 'horn',
-    violoncello: 'cello',
-    'string bass': 'double bass',
-    contrabass: 'double bass',
-    'alto sax': 'alto saxophone',
-    'tenor sax': 'tenor saxophone',
-    'bari sax': 'baritone saxophone',
-    'baritone sax': 'baritone saxophone',
-    'bari saxophone': 'baritone saxophone',
-  };
-  const one = words[plain] ?? plain;
+  const one = ONE_NAME[plain] ?? plain;
   return /s$/u.test(one) && !/(?:brass|bass|timpanis)$/u.test(one) ? one.slice(0, -1) : one;
 }
 

@@ -1,9 +1,9 @@
 import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
-import { type RepContext } from '@vivid-cue/core/readiness';
+import type { Progress, RepContext } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { PASSAGE_COLUMNS, writeBelief, type PassageRow, type Snapshot } from '../practice/passage-row.js';
+import { PASSAGE_COLUMNS, writeBelief, type PassageRow } from '../practice/passage-row.js';
 import type { Practice } from '../practice/part-row.js';
 
 /** Puts a passage at other measures, in another score of the same student; its version moves on. */
@@ -168,7 +168,7 @@ export function insertRetraction(
 export async function writeSnapshot(
   studio: Studio,
   passageId: string,
-  { record, ladder }: Snapshot,
+  { record, ladder }: Progress,
 ): Promise<void> {
   const row = {
     belief: writeBelief(record.belief),

@@ -1,5 +1,6 @@
 import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
 import { measuresText } from '@vivid-cue/core/music';
+import { withRep } from '@vivid-cue/core/readiness';
 import {
   dayNumber,
   type PassageChange,
@@ -29,7 +30,7 @@ import {
   type PassageColumns,
 } from './repository.js';
 import { spanColumns } from './span-columns.js';
-import { rebuildSnapshot, rungsOf, stepOf, withRep, type Ladderable } from './snapshot.js';
+import { aimOf, rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
 import { passageView, repView } from './view.js';
 import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
 import { practiceTarget } from '../practice/target.js';
@@ -232,23 +233,10 @@ async function countRep(
   { rep, day }: { readonly rep: RepInput; readonly day: number },
 ): Promise<void> {
   const before = snapshotOf(row);
-  const at = new Date(rep.at);
-  const isInOrder = before.record.lastAtMs === null || at.getTime() > before.record.lastAtMs;
-  if (!isInOrder) {
+  const atMs = Date.parse(rep.at);
+  if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
     await rebuildSnapshot(studio, row.id, row);
-    return;
-  }
-  const stored = {
-    id: rep.id,
-    at,
-    day,
-    bpm: rep.bpm,
-    beat_unit: rep.beatUnit,
-    context: rep.context,
-    is_clean: rep.isClean ? 1 : 0,
-  };
-  const rungBpms = rungsOf(row).map(({ bpm }) => bpm);
-  await writeSnapshot(studio, row.id, withRep(before, stored, { passage: row, rungBpms }));
+  else await writeSnapshot(studio, row.id, withRep(before, { ...rep, atMs, day }, aimOf(row)));
 }
 
 /**

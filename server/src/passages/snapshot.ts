@@ -1,10 +1,9 @@
-import { advance, LADDER_START, passageLadder, type LadderStep, type Rung } from '@vivid-cue/core/climb';
 import { InvariantError } from '@vivid-cue/core/base';
-import { convertBpm, quarterBpm } from '@vivid-cue/core/music';
-import { addRep, UNOPENED_RECORD } from '@vivid-cue/core/readiness';
+import { passageLadder, type LadderStep, type Rung } from '@vivid-cue/core/climb';
+import { UNSTARTED, withRep, type Aim, type PlayedRep, type Progress } from '@vivid-cue/core/readiness';
 import type { Studio } from '../db/studio.js';
 import { repRows, writeSnapshot, type RepRow } from './repository.js';
-import type { PassageRow, Snapshot } from '../practice/passage-row.js';
+import type { PassageRow } from '../practice/passage-row.js';
 
 /** The part of a passage that its ladder and record depend on. */
 export type Ladderable = Pick<PassageRow, 'target_bpm' | 'target_unit' | 'step_kind' | 'step_size' | 'rule'>;
@@ -27,30 +26,21 @@ export function rungsOf(passage: Ladderable): readonly Rung[] {
   return ladder.value;
 }
 
-/** The snapshot after one more rep. */
-export function withRep(
-  before: Snapshot,
-  rep: RepRow,
-  { passage, rungBpms }: { readonly passage: Ladderable; readonly rungBpms: readonly number[] },
-): Snapshot {
-  const isClean = rep.is_clean === 1;
+/** What a passage aims at, and the rungs that lead there. Units: beats of the target's unit per minute */
+export function aimOf(passage: Ladderable, rungs: readonly Rung[] = rungsOf(passage)): Aim {
+  const rungBpms = rungs.map(({ bpm }) => bpm);
+  return { targetBpm: passage.target_bpm, unit: passage.target_unit, rungBpms, rule: passage.rule };
+}
+
+/** A stored rep as it was played. */
+function playedRep(rep: RepRow): PlayedRep {
   return {
-    record: addRep(
-      before.record,
-      {
-        atMs: rep.at.getTime(),
-        day: rep.day,
-        quarterBpm: quarterBpm(rep.bpm, rep.beat_unit),
-        context: rep.context,
-        isClean,
-      },
-      quarterBpm(passage.target_bpm, passage.target_unit),
-    ),
-    ladder: advance(
-      before.ladder,
-      { bpm: convertBpm(rep.bpm, rep.beat_unit, passage.target_unit), isClean, day: rep.day },
-      { rungBpms, rule: passage.rule },
-    ),
+    atMs: rep.at.getTime(),
+    day: rep.day,
+    bpm: rep.bpm,
+    beatUnit: rep.beat_unit,
+    context: rep.context,
+    isClean: rep.is_clean === 1,
   };
 }
 
@@ -63,11 +53,10 @@ export async function rebuildSnapshot(
   studio: Studio,
   passageId: string,
   passage: Ladderable,
-): Promise<Snapshot> {
-  const rungBpms = rungsOf(passage).map(({ bpm }) => bpm);
-  let snapshot: Snapshot = { record: UNOPENED_RECORD, ladder: LADDER_START };
-  for (const rep of await repRows(studio, passageId))
-    snapshot = withRep(snapshot, rep, { passage, rungBpms });
+): Promise<Progress> {
+  const aim = aimOf(passage);
+  const reps = await repRows(studio, passageId);
+  const snapshot = reps.reduce<Progress>((before, rep) => withRep(before, playedRep(rep), aim), UNSTARTED);
   await writeSnapshot(studio, passageId, snapshot);
   return snapshot;
 }

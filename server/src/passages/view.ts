@@ -1,9 +1,8 @@
-import { placeOf } from '@vivid-cue/core/climb';
-import { chanceInterval, passageSentence, readinessAt, reliableShareAt } from '@vivid-cue/core/readiness';
+import { passageSentence, standingAt } from '@vivid-cue/core/readiness';
 import type { PassageView, RepView } from '@vivid-cue/contract';
-import { type RepRow } from './repository.js';
-import { rungsOf, stepOf } from './snapshot.js';
-import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
+import type { RepRow } from './repository.js';
+import { aimOf, rungsOf, stepOf } from './snapshot.js';
+import { snapshotOf, type PassageRow } from '../practice/passage-row.js';
 
 /** What a passage's view needs beside its row. Units: milliseconds since 1970. */
 export interface ViewFacts {
@@ -17,18 +16,11 @@ export interface ViewFacts {
  * Units:  milliseconds since 1970
  */
 export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): PassageView {
-  const { record, ladder } = snapshotOf(row);
+  const progress = snapshotOf(row);
   const rungs = rungsOf(row);
-  const place = placeOf(ladder, row.rule);
-  const readiness = readinessAt(record, nowMs);
-  const tempos = {
-    playedCleanBpm: ladder.cleanBpm,
-    reliableBpm: record.reps === 0 ? null : reliableShareAt(record, nowMs) * row.target_bpm,
-    isAsked: isAsked && row.has_own_target === 0,
-  };
-  const target = { bpm: row.target_bpm, beatUnit: row.target_unit };
-  const rungBpms = rungs.map(({ bpm }) => bpm);
-  const aim = { rule: row.rule, rungBpms, targetBpm: target.bpm, unit: target.beatUnit };
+  const aim = aimOf(row, rungs);
+  const standing = standingAt(progress, aim, nowMs);
+  const isOwnAsked = isAsked && row.has_own_target === 0;
   return {
     id: row.id,
     name: row.name,
@@ -36,19 +28,16 @@ export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): Pas
     to: row.span_to,
     fromIndex: row.from_index,
     endIndex: row.end_index,
-    target,
+    target: { bpm: aim.targetBpm, beatUnit: aim.unit },
     hasOwnTarget: row.has_own_target === 1,
     isSeam: row.is_seam === 1,
     step: stepOf(row),
     rule: row.rule,
     rungs,
-    ladder,
-    place,
-    record,
-    readiness,
-    interval: record.reps === 0 ? null : chanceInterval(record, nowMs),
-    ...tempos,
-    sentence: passageSentence({ ...tempos, ...aim, readiness, place }),
+    ...progress,
+    ...standing,
+    isAsked: isOwnAsked,
+    sentence: passageSentence({ ...standing, ...aim, isAsked: isOwnAsked }),
     version: row.version,
     writes: row.writes ?? 0,
   };

@@ -1,6 +1,6 @@
-import { LADDER_START, type LadderState, type LadderStep, type RungRule } from '@vivid-cue/core/climb';
+import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
-import { PRIOR, UNOPENED_RECORD, type Belief, type PassageRecord } from '@vivid-cue/core/readiness';
+import { PRIOR, UNSTARTED, type Belief, type Progress } from '@vivid-cue/core/readiness';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { practicePairs, type Practice } from './part-row.js';
 
@@ -107,15 +107,9 @@ export async function passagesOfScore(
   return (await (studentId === null ? query : query.where('p.student_id', studentId))) as PassageRow[];
 }
 
-/** What is stored of a passage's reps. */
-export interface Snapshot {
-  readonly record: PassageRecord;
-  readonly ladder: LadderState;
-}
-
 /** The snapshot that a row carries; the start where there is none yet. */
-export function snapshotOf(row: PassageRow): Snapshot {
-  if (row.belief === null) return { record: UNOPENED_RECORD, ladder: LADDER_START };
+export function snapshotOf(row: PassageRow): Progress {
+  if (row.belief === null) return UNSTARTED;
   return {
     record: {
       belief: readBelief(row.belief),

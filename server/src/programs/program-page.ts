@@ -11,6 +11,7 @@ import {
 import { scaleInstrument } from '@vivid-cue/core/scale';
 import {
   playedSeconds,
+  printedSpan,
   repeatedStretches,
   runText,
   type ScoreDigest,
@@ -231,15 +232,8 @@ export function answerOf(
 }
 
 /** A stretch in the score's own printed numbers. */
-function printedText(
-  { measures }: ScoreDigest,
-  { fromIndex, endIndex }: Span,
-  vocabulary: StudioFacts['vocabulary'],
-): string {
-  return runText(
-    { from: measures[fromIndex]?.number ?? '', to: measures[endIndex - 1]?.number ?? '' },
-    vocabulary,
-  );
+function printedText({ measures }: ScoreDigest, span: Span, vocabulary: StudioFacts['vocabulary']): string {
+  return runText(printedSpan(measures, span), vocabulary);
 }
 
 /** The asked measures in the score's own printed numbers, where the sheet names them otherwise. */

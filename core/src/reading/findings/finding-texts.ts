@@ -1,6 +1,6 @@
 import { groupBy } from '../../base/index.js';
 import { alterInKey, letterName } from '../../music/index.js';
-import type { Score } from '../../score/index.js';
+import { indexesOf, type Score } from '../../score/index.js';
 import type { RawFinding } from './finding.js';
 import { ruleFor } from './ornament-rules.js';
 import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Finder, type Reading } from './finding-parts.js';
@@ -291,7 +291,7 @@ function repeats({ indexOf, exactRepeats }: Reading): RawFinding[] {
     return raw('repeat', {
       title: `${dashed(b)} is ${dashed(a)} again.`,
       sentence: 'Note for note: practise it once, count it twice, and keep breaths and fingerings the same.',
-      places: Array.from({ length: at.endIndex - at.fromIndex }, (_one, n) => at.fromIndex + n),
+      places: indexesOf([at]),
       pair: at.endIndex - at.fromIndex > WIDEST_PAIR ? null : { a: from, b: at, aNotes: [], bNotes: [] },
       detail: 'exact',
     });

@@ -1,5 +1,5 @@
 import { hashText } from '../../base/index.js';
-import { measureIndexes, type Score, type Span } from '../../score/index.js';
+import { indexesOf, measureIndexes, type Score } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
 import { FINDERS } from './finding-texts.js';
 import type { Finding, RawFinding } from './finding.js';
@@ -84,9 +84,7 @@ function keyPlaces({ kind, places, pair }: RawFinding): readonly number[] {
   if (kind === 'rhythm' || kind === 'run' || kind === 'shows' || kind === 'dynamics' || kind === 'feel')
     return [];
   if (!pair) return places;
-  const run = ({ fromIndex, endIndex }: Span): number[] =>
-    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
-  return [...run(pair.a), ...run(pair.b)];
+  return indexesOf([pair.a, pair.b]);
 }
 
 /**

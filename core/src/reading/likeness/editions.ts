@@ -1,5 +1,5 @@
 import { meterText, signatureWords, toNumber } from '../../music/index.js';
-import type { Score, Span } from '../../score/index.js';
+import { indexesOf, type Score, type Span } from '../../score/index.js';
 import { barDifferences, type NoteDifference } from './bar-differences.js';
 import { barsOf, type Bar } from '../line/bars.js';
 import { soloLine } from '../line/solo-line.js';
@@ -101,8 +101,8 @@ export function followMusic(from: Score, to: Score): (span: Span) => Span | null
     partners.set(i, j);
     if (difference(i, j) <= SAME_MUSIC) same.add(i);
   }
-  return ({ fromIndex, endIndex }) => {
-    const own = Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
+  return (span) => {
+    const own = indexesOf([span]);
     const places = own.flatMap((index) => partners.get(index) ?? []);
     const [first, last] = [places[0], places.at(-1)];
     const isBack = own.filter((index) => same.has(index)).length * 2 >= own.length;

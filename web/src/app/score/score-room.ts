@@ -13,7 +13,7 @@ import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
 import { startAnywhere } from '@vivid-cue/core/passages';
 import { measuresText, measureWord, quarterBpm, secondsAt } from '@vivid-cue/core/music';
-import { inRuns, spanQuarters, type Span } from '@vivid-cue/core/score';
+import { inRuns, spanInWords, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
 import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
@@ -344,9 +344,8 @@ export class ScoreRoom implements Editing {
     return true;
   }
 
-  private spanText({ fromIndex, endIndex }: Span): string {
-    const number = (index: number): string => this.measures()[index]?.number ?? '';
-    return measuresText(number(fromIndex), number(endIndex - 1), this.vocabulary());
+  private spanText(span: Span): string {
+    return spanInWords(this.measures(), span, this.vocabulary());
   }
 }
 

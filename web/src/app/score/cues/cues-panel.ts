@@ -15,7 +15,7 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { CUE_KINDS, CUE_TEXT_LIMIT, type CueKind } from '@vivid-cue/core/cues';
 import { measuresText } from '@vivid-cue/core/music';
-import { parseSpan, type Span } from '@vivid-cue/core/score';
+import { parseSpan, printedSpan, spanPhrase, type Span } from '@vivid-cue/core/score';
 import type { CueView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
@@ -61,12 +61,7 @@ export class CuesPanel {
   private selectedText(): string {
     const measures = this.room.room()?.score?.digest.measures ?? [];
     const selection = this.selection();
-    if (!selection) return '';
-    const [from, to] = [
-      measures[selection.fromIndex]?.number ?? '',
-      measures[selection.endIndex - 1]?.number ?? '',
-    ];
-    return from === to ? from : `${from}–${to}`;
+    return selection ? spanPhrase(printedSpan(measures, selection)) : '';
   }
 
   /** Whether a cue was begun and not written. */
@@ -78,7 +73,7 @@ export class CuesPanel {
     this.editing.set(cue);
     this.kind.set(cue.kind);
     this.text.set(cue.text);
-    this.typedSpan.set(cue.from === cue.to ? cue.from : `${cue.from}–${cue.to}`);
+    this.typedSpan.set(spanPhrase(cue));
     this.issue.set('');
     this.look.emit(cue);
   }

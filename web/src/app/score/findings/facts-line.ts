@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { measuresText } from '@vivid-cue/core/music';
 import { spanFacts } from '@vivid-cue/core/reading';
-import type { Span } from '@vivid-cue/core/score';
+import { spanInWords, type Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import { secondsText } from '../../ui/texts';
 import { ReadingStore } from './reading-store';
@@ -42,9 +41,8 @@ export class FactsLine {
     if (!result || !span) return '';
     const own = spanFacts(result.facts, [span]);
     const vocabulary = this.session.vocabulary();
-    const number = (index: number): string => measures[index]?.number ?? '';
     const line = [
-      measuresText(number(span.fromIndex), number(span.endIndex - 1), vocabulary),
+      spanInWords(measures, span, vocabulary),
       own.seconds === null ? '' : secondsText(own.seconds),
       `${own.notes} note${own.notes === 1 ? '' : 's'}`,
       own.low && own.high ? `${own.low.name} to ${own.high.name}` : '',

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { inVocabulary, withSigns } from '@vivid-cue/core/music';
-import { inRuns, measureIndexes } from '@vivid-cue/core/score';
+import { indexesOf, inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
 import { ReadingStore } from './reading-store';
@@ -161,9 +161,7 @@ export class LayerStore {
           ? this.rhythmLetters()
           : null,
       breaths: new Set(breaths.map(({ measure }) => this.indexOf(measure))),
-      cues: new Set(
-        (this.room.room()?.cues ?? []).flatMap(({ fromIndex, endIndex }) => run(fromIndex, endIndex)),
-      ),
+      cues: new Set(indexesOf(this.room.room()?.cues ?? [])),
     };
   });
 
@@ -223,8 +221,4 @@ export class LayerStore {
   private nameText(name: string): string {
     return name.length === 1 ? `${name}♮` : withSigns(name);
   }
-}
-
-function run(fromIndex: number, endIndex: number): number[] {
-  return Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
 }

@@ -12,7 +12,14 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
-import { parseSpan, resolveSpan, spanQuarters, type Span, type SpanText } from '@vivid-cue/core/score';
+import {
+  parseSpan,
+  printedSpan,
+  resolveSpan,
+  spanPhrase,
+  spanQuarters,
+  type Span,
+} from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
@@ -100,7 +107,7 @@ export class CutBar {
   protected readonly typed = linkedSignal<Span | null, string>({
     source: this.selection,
     computation: (selection, before) =>
-      selection ? textOf(this.numbersOf(selection)) : (before?.value ?? ''),
+      selection ? spanPhrase(printedSpan(this.measures(), selection)) : (before?.value ?? ''),
   });
   protected readonly name = signal('');
   protected readonly isBusy = signal(false);
@@ -131,13 +138,6 @@ export class CutBar {
     return `${secondsText(secondsAt(quarters, bpm))} at the target tempo`;
   });
 
-  private numbersOf({ fromIndex, endIndex }: Span): SpanText {
-    return {
-      from: this.measures()[fromIndex]?.number ?? '',
-      to: this.measures()[endIndex - 1]?.number ?? '',
-    };
-  }
-
   protected type(text: string): void {
     this.typed.set(text);
     this.failure.set('');
@@ -147,7 +147,11 @@ export class CutBar {
   /** Asks the server for the passage, of what is typed or of a selection; what was typed stays when it is refused. */
   make(selected: Span | null = null): void {
     const typed = parseSpan(this.typed());
-    const span = selected ? this.numbersOf(selected) : typed.ok && this.span() !== null ? typed.value : null;
+    const span = selected
+      ? printedSpan(this.measures(), selected)
+      : typed.ok && this.span() !== null
+        ? typed.value
+        : null;
     if (span === null || this.isBusy()) return;
     this.isBusy.set(true);
     this.api
@@ -171,8 +175,4 @@ export class CutBar {
         },
       });
   }
-}
-
-function textOf({ from, to }: SpanText): string {
-  return from === to ? from : `${from}–${to}`;
 }

@@ -13,8 +13,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { measuresText } from '@vivid-cue/core/music';
-import type { Span } from '@vivid-cue/core/score';
+import { spanInWords, type Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../../data/session-store';
 import { countByFrames, nextFrame } from '../../ui/frames';
@@ -47,11 +46,7 @@ export class GhostLane {
   private readonly edges = computed(() => measureEdges(this.measures()));
   private readonly bandsOfAll = computed(() =>
     this.store.free().map((ghost) => {
-      const span = measuresText(
-        this.numberAt(ghost.fromIndex),
-        this.numberAt(ghost.endIndex - 1),
-        this.session.vocabulary(),
-      );
+      const span = spanInWords(this.measures(), ghost, this.session.vocabulary());
       const width = (this.share(ghost.endIndex) - this.share(ghost.fromIndex)) * 100;
       const isNarrow = width < NAMED_WIDTH;
       return {

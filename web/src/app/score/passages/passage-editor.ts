@@ -20,7 +20,7 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { buildLadder, type LadderStep, type RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit } from '@vivid-cue/core/music';
-import { parseSpan } from '@vivid-cue/core/score';
+import { parseSpan, spanPhrase } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
@@ -222,7 +222,7 @@ export class PassageEditor {
   private readonly passageId = computed(() => this.passage().id);
   private readonly version = this.begunWith(({ version }) => version);
   protected readonly name = this.begunWith(({ name }) => name);
-  protected readonly span = this.begunWith(({ from, to }) => (from === to ? from : `${from}–${to}`));
+  protected readonly span = this.begunWith(spanPhrase);
   protected readonly bpm = this.begunWith(({ target }): number | null => target.bpm);
   protected readonly unit = this.begunWith(({ target }): BeatUnit => target.beatUnit);
   protected readonly isOwn = this.begunWith(({ hasOwnTarget }) => hasOwnTarget);

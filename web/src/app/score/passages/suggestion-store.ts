@@ -8,7 +8,7 @@ import {
   splitAt,
   type SuggestedPassage,
 } from '@vivid-cue/core/passages';
-import type { Span } from '@vivid-cue/core/score';
+import { printedSpan, type Span } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { ScoreApi } from '../../data/score-api';
 import { ReadingStore } from '../findings/reading-store';
@@ -103,27 +103,24 @@ export class SuggestionStore {
     if (!room || ghosts.length === 0) return;
     const isAll = ghosts.length === this.free().length;
     const seams = isAll && this.hasSeams() ? this.seams() : [];
-    const number = (index: number): string => room.score?.digest.measures[index]?.number ?? '';
+    const measures = room.score?.digest.measures ?? [];
     const passage = (
-      { fromIndex, endIndex }: Span,
+      span: Span,
       name: string,
       { id, isSeam }: { readonly id: string; readonly isSeam: boolean },
     ) => ({
       id,
       name,
-      from: number(fromIndex),
-      to: number(endIndex - 1),
+      ...printedSpan(measures, span),
       target: null,
       isSeam,
     });
     const list = [
       ...ghosts.map((ghost) => passage(ghost, ghost.name, { id: ghost.id, isSeam: false })),
-      ...seams.map((seam) =>
-        passage(seam, `seam ${number(seam.fromIndex)}|${number(seam.endIndex - 1)}`, {
-          id: this.seamId(seam),
-          isSeam: true,
-        }),
-      ),
+      ...seams.map((seam) => {
+        const { from, to } = printedSpan(measures, seam);
+        return passage(seam, `seam ${from}|${to}`, { id: this.seamId(seam), isSeam: true });
+      }),
     ];
     this.room.run(this.api.addPassages(room.programPartId, list), (made) => {
       this.room.replaceAll(made);

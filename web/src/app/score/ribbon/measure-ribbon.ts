@@ -12,8 +12,8 @@ import {
   type AfterViewInit,
 } from '@angular/core';
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
-import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import type { Span } from '@vivid-cue/core/score';
+import type { Vocabulary } from '@vivid-cue/core/music';
+import { spanInWords, type Span } from '@vivid-cue/core/score';
 import { countByFrames } from '../../ui/frames';
 import { RibbonCells } from './ribbon-cells';
 import {
@@ -93,11 +93,7 @@ export class MeasureRibbon implements AfterViewInit {
       const free = ends.findIndex((end) => end <= band.fromIndex);
       const lane = free >= 0 ? free : ends.length;
       ends[lane] = band.endIndex;
-      const span = measuresText(
-        this.numberAt(band.fromIndex),
-        this.numberAt(band.endIndex - 1),
-        this.vocabulary(),
-      );
+      const span = spanInWords(this.measures(), band, this.vocabulary());
       const text = band.name === span ? band.name : `${band.name}, ${span}`;
       return {
         ...band,
@@ -188,9 +184,5 @@ export class MeasureRibbon implements AfterViewInit {
 
   private share(index: number): number {
     return this.edges()[index] ?? 1;
-  }
-
-  private numberAt(index: number): string {
-    return this.measures()[index]?.number ?? '';
   }
 }

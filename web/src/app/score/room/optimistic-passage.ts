@@ -1,12 +1,4 @@
-import { advance, placeOf } from '@vivid-cue/core/climb';
-import { convertBpm, quarterBpm } from '@vivid-cue/core/music';
-import {
-  addRep,
-  chanceInterval,
-  passageSentence,
-  readinessAt,
-  reliableShareAt,
-} from '@vivid-cue/core/readiness';
+import { passageSentence, standingAt, withRep, type Aim, type Progress } from '@vivid-cue/core/readiness';
 import { dayNumber, type PassageView, type RepInput } from '@vivid-cue/contract';
 
 /** Where and when the reps are counted. Units: milliseconds since 1970. */
@@ -26,33 +18,20 @@ export function withWaitingReps(
   { zone, nowMs }: CountingPlace,
 ): PassageView {
   if (reps.length === 0) return view;
-  const { beatUnit: unit, bpm: targetBpm } = view.target;
-  const rungBpms = view.rungs.map(({ bpm }) => bpm);
-  let { record, ladder } = view;
-  for (const rep of reps) {
+  const { target, rungs, rule, isAsked } = view;
+  const rungBpms = rungs.map(({ bpm }) => bpm);
+  const aim: Aim = { targetBpm: target.bpm, unit: target.beatUnit, rungBpms, rule };
+  const progress = reps.reduce<Progress>((before, rep) => {
     const atMs = Date.parse(rep.at);
-    const day = dayNumber(atMs, zone);
-    const { context, isClean } = rep;
-    const fact = { atMs, day, quarterBpm: quarterBpm(rep.bpm, rep.beatUnit), context, isClean };
-    record = addRep(record, fact, quarterBpm(targetBpm, unit));
-    const step = { bpm: convertBpm(rep.bpm, rep.beatUnit, unit), isClean, day };
-    ladder = advance(ladder, step, { rungBpms, rule: view.rule });
-  }
-  const readiness = readinessAt(record, nowMs);
-  const place = placeOf(ladder, view.rule);
-  const tempos = {
-    playedCleanBpm: ladder.cleanBpm,
-    reliableBpm: reliableShareAt(record, nowMs) * targetBpm,
-    isAsked: view.isAsked,
-  };
+    return withRep(before, { ...rep, atMs, day: dayNumber(atMs, zone) }, aim);
+  }, view);
+  const standing = standingAt(progress, aim, nowMs);
+  const { record, ladder } = progress;
   return {
     ...view,
     record,
     ladder,
-    readiness,
-    place,
-    interval: chanceInterval(record, nowMs),
-    ...tempos,
-    sentence: passageSentence({ ...tempos, readiness, place, rungBpms, targetBpm, unit, rule: view.rule }),
+    ...standing,
+    sentence: passageSentence({ ...standing, ...aim, isAsked }),
   };
 }
