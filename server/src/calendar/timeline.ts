@@ -3,7 +3,6 @@ import { format } from 'date-fns';
 import { groupBy } from '@vivid-cue/core/base';
 import { daysLeft, dueMoment, instantOf, type TimelineEntry, type TimelineView } from '@vivid-cue/contract';
 import { rowsOf, type Studio } from '../db/studio.js';
-
 import { deadlinesOf, type DeadlineRow } from '../published/repository.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { sheetTitle } from '../published/sheet-view.js';

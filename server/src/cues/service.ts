@@ -2,7 +2,6 @@ import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { spanColumns } from '../passages/span-columns.js';
-
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
 

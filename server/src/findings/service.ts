@@ -1,7 +1,6 @@
 import type { FindingMarkInput, FindingMarkView } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
-
 import { dropMarks, findingMarks, setMark } from './repository.js';
 import { findProgramPart } from '../practice/part-row.js';
 

@@ -1,5 +1,6 @@
+import { InvariantError } from '@vivid-cue/core/base';
 import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
-import { measuresText } from '@vivid-cue/core/music';
+import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import { withRep } from '@vivid-cue/core/readiness';
 import {
   dayNumber,
@@ -12,11 +13,8 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-
 import { readSettings } from '../studio/settings.js';
-import { findProgramPart, practiceKey, programPartRows } from '../practice/part-row.js';
-import type { ProgramPartRow } from '../practice/part-row.js';
-
+import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   findPassage,
   insertPassage,
@@ -33,7 +31,7 @@ import { spanColumns } from './span-columns.js';
 import { aimOf, rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
 import { passageView, repView } from './view.js';
 import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
-import { practiceTarget } from '../practice/target.js';
+import { practiceTarget, type PracticeTarget } from '../practice/target.js';
 import { studioFacts } from '../studio/facts.js';
 
 const SHOWN_REPS = 60;
@@ -41,21 +39,31 @@ const SHOWN_REPS = 60;
 /** What both a new and a changed passage say. */
 type PassageWish = Pick<PassageInput, 'name' | 'from' | 'to' | 'target'>;
 
-async function columnsFor(
-  studio: Studio,
+/** What all passages of one part share. */
+interface PracticeFacts {
+  readonly target: PracticeTarget | null;
+  readonly vocabulary: Vocabulary;
+}
+
+async function practiceFacts(studio: Studio, part: ProgramPartRow): Promise<PracticeFacts> {
+  const { vocabulary } = await studioFacts(studio);
+  return { target: await practiceTarget(studio, part), vocabulary };
+}
+
+function columnsFor(
   part: ProgramPartRow,
   wish: PassageWish,
-): Promise<Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'>> {
+  facts: PracticeFacts,
+): Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'> {
   const span = spanColumns(part.measure_map, wish);
-  const target: Target | null = wish.target ?? (await practiceTarget(studio, part));
+  const target: Target | null = wish.target ?? facts.target;
   if (!target)
     throw new Problem(
       'target-missing',
       'The sheet gives no number for this part; set the part’s target tempo first.',
     );
-  const { vocabulary } = await studioFacts(studio);
   return {
-    name: wish.name === '' ? measuresText(span.span_from, span.span_to, vocabulary) : wish.name,
+    name: wish.name === '' ? measuresText(span.span_from, span.span_to, facts.vocabulary) : wish.name,
     ...span,
     target_bpm: target.bpm,
     target_unit: target.beatUnit,
@@ -79,8 +87,9 @@ export async function addPassage(
   programPartId: string,
   { input, nowMs }: { readonly input: PassageInput; readonly nowMs: number },
 ): Promise<PassageView> {
-  const part = await findProgramPart(studio, programPartId);
-  return together(studio, (inside) => insertWished(inside, part, { input, nowMs }));
+  const [made] = await addPassages(studio, programPartId, { inputs: [input], nowMs });
+  if (!made) throw new InvariantError('one passage was asked and none came');
+  return made;
 }
 
 /**
@@ -96,36 +105,45 @@ export async function addPassages(
 ): Promise<PassageView[]> {
   const part = await findProgramPart(studio, programPartId);
   return together(studio, async (inside) => {
+    const facts = await practiceFacts(inside, part);
+    const ladder = { ...DEFAULT_LADDER, rule: (await readSettings(inside)).rungRule };
     const made: PassageView[] = [];
-    for (const input of inputs) made.push(await insertWished(inside, part, { input, nowMs }));
+    for (const input of inputs) {
+      const known = await findPassage(inside, input.id);
+      const row =
+        known && practiceKey(known) === practiceKey(part)
+          ? known
+          : await insertWished(inside, part, {
+              input,
+              columns: { ...columnsFor(part, input, facts), ...ladder },
+              now: new Date(nowMs),
+            });
+      made.push(passageView(row, { nowMs, isAsked: facts.target?.isAsked ?? false }));
+    }
     return made;
   });
 }
 
-/** Inside a transaction: a passage and its snapshot. */
+const DEFAULT_LADDER = {
+  step_kind: DEFAULT_STEP.kind,
+  step_size: 'size' in DEFAULT_STEP ? DEFAULT_STEP.size : null,
+};
+
+/** A passage and its snapshot. */
 async function insertWished(
   studio: Studio,
   part: ProgramPartRow,
-  { input, nowMs }: { readonly input: PassageInput; readonly nowMs: number },
-): Promise<PassageView> {
-  const known = await findPassage(studio, input.id);
-  if (known && practiceKey(known) === practiceKey(part)) return viewOf(studio, known, nowMs);
-  const columns = await columnsFor(studio, part, input);
-  const step = {
-    step_kind: DEFAULT_STEP.kind,
-    step_size: 'size' in DEFAULT_STEP ? DEFAULT_STEP.size : null,
-    rule: (await readSettings(studio)).rungRule,
-  };
-  const all = { ...columns, ...step };
-  const isNew = await insertPassage(studio, input.id, {
-    practice: part,
-    columns: { ...all, is_seam: input.isSeam ?? false },
-    now: new Date(nowMs),
-  });
-  if (isNew) await rebuildSnapshot(studio, input.id, all);
+  {
+    input,
+    columns,
+    now,
+  }: { readonly input: PassageInput; readonly columns: PassageColumns; readonly now: Date },
+): Promise<PassageRow> {
+  const stored = { practice: part, columns: { ...columns, is_seam: input.isSeam ?? false }, now };
+  if (await insertPassage(studio, input.id, stored)) await rebuildSnapshot(studio, input.id, columns);
   const row = await findPassage(studio, input.id);
   if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
-  return viewOf(studio, row, nowMs);
+  return row;
 }
 
 /** An edit with the version it was made on. */
@@ -148,7 +166,7 @@ export async function changePassage(
   const row = await needPassage(studio, id);
   const [part] = await programPartRows(studio, { practices: [row] });
   if (!part) throw notFound('part');
-  const columns = await columnsFor(studio, part, change);
+  const columns = columnsFor(part, change, await practiceFacts(studio, part));
   const step = {
     step_kind: change.step.kind,
     step_size: change.step.kind === 'percent' || change.step.kind === 'bpm' ? (change.step.size ?? 4) : null,

@@ -1,11 +1,11 @@
 import { ok, type Result } from '@vivid-cue/core/base';
 import { markText, type Vocabulary } from '@vivid-cue/core/music';
 import { resolveSpan, runsText, withoutPickup, type Span, type SpanCode } from '@vivid-cue/core/score';
-import { askedRuns, partView, type PartRow } from '../published/repository.js';
+import { askedRuns, tempoOfRow, type PartRow } from '../published/sheet-part.js';
 
 /** The sheet's tempo in one line. Shape: "" where the sheet says nothing. */
 export function partTempoText(row: PartRow): string {
-  return markText(partView(row).tempo);
+  return markText(tempoOfRow(row));
 }
 
 /** The measures asked for, in words; "" where the sheet names none. */

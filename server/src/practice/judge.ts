@@ -1,4 +1,4 @@
-import { inVocabulary, quarterBpm, secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
+import { convertBpm, inVocabulary, quarterBpm, secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
 import {
   partReadinessAt,
   partSentence,
@@ -165,11 +165,10 @@ function moverOf(
   const isOwn = row.has_own_target === 1;
   const { bpm, beatUnit } = isOwn ? { bpm: row.target_bpm, beatUnit: row.target_unit } : target;
   const { cleanBpm } = snapshotOf(row).ladder;
-  const inUnit = quarterBpm(1, row.target_unit) / quarterBpm(1, beatUnit);
   return {
     name: row.name,
     reps: record.reps,
-    playedCleanBpm: cleanBpm === null ? null : cleanBpm * inUnit,
+    playedCleanBpm: cleanBpm === null ? null : convertBpm(cleanBpm, row.target_unit, beatUnit),
     reliableBpm: record.reps === 0 ? null : reliableShareAt(record, nowMs) * bpm,
     targetBpm: bpm,
     unit: beatUnit,

@@ -2,11 +2,10 @@ import type { Knex } from 'knex';
 import { groupBy } from '@vivid-cue/core/base';
 import type { BeatUnit } from '@vivid-cue/core/music';
 import type { TempoPolicy } from '@vivid-cue/core/program';
-
+import { partsHolding } from '@vivid-cue/core/sheet';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-import { PART_COLUMNS, scopeOfRow, type PartRow } from '../published/repository.js';
-import { partsHolding } from '@vivid-cue/core/sheet';
+import { PART_COLUMNS, scopeOfRow, type PartRow } from '../published/sheet-part.js';
 
 /** A program's part with the sheet's part and the chosen score's measure map. */
 export interface ProgramPartRow extends PartRow {
@@ -125,8 +124,9 @@ function heldRows(rows: readonly ProgramPartRow[]): ProgramPartRow[] {
   return rows.filter((row) => held.has(row));
 }
 
-/** The program and student of a part, or null. */
+/** The program and student of a part. */
 export interface PartOwner {
+  readonly program_id: string;
   readonly student_id: string;
   readonly sheet_id: string;
   readonly revision_id: string;
@@ -143,7 +143,15 @@ export async function ownerOfPart(studio: Studio, programPartId: string): Promis
     .where('pp.id', programPartId)
     .whereNull('p.deleted_at')
     .whereNull('st.deleted_at')
-    .first('p.student_id', 'p.sheet_id', 'p.revision_id', 'st.name', 'st.instrument', 'st.version');
+    .first(
+      'pp.program_id',
+      'p.student_id',
+      'p.sheet_id',
+      'p.revision_id',
+      'st.name',
+      'st.instrument',
+      'st.version',
+    );
   return (row as PartOwner | undefined) ?? null;
 }
 

@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
-
 import type { ProgramInput, SheetProgramLine, StudentView, Target } from '@vivid-cue/contract';
+import { partsHolding } from '@vivid-cue/core/sheet';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { findPassage, lockPassages, updatePassage } from '../passages/repository.js';
@@ -11,16 +11,12 @@ import {
   programPartRows,
   type PartFilter,
   type Practice,
+  type ProgramPartRow,
 } from '../practice/part-row.js';
 import { passageRows } from '../practice/passage-row.js';
 import { practiceTargets } from '../practice/target.js';
-import {
-  findSheetRow,
-  partsOf,
-  programsOnSheet,
-  revisionsById,
-  scopeOfRow,
-} from '../published/repository.js';
+import { findSheetRow, partsOf, programsOnSheet, revisionsById } from '../published/repository.js';
+import { scopeOfRow } from '../published/sheet-part.js';
 import { findStudent, listStudents } from '../students/repository.js';
 import { readSettings } from '../studio/settings.js';
 import {
@@ -35,7 +31,6 @@ import {
   setDivision,
   updateTarget,
 } from './repository.js';
-import { partsHolding } from '@vivid-cue/core/sheet';
 import { type StudentEdit, changeStudent } from '../students/service.js';
 
 /**
@@ -108,10 +103,10 @@ export function changePlayer(studio: Studio, edit: StudentEdit): Promise<Student
 async function followInstrument(studio: Studio, studentId: string): Promise<void> {
   const programs = await programRows(studio, studentId);
   const programIds = programs.map(({ id }) => id);
-  const before = await practicesOf(studio, { programIds });
-  for (const revisionId of new Set(programs.map(({ revision_id: id }) => id)))
-    await addMissingParts(studio, revisionId, programIds);
-  await retarget(studio, [...before, ...(await practicesOf(studio, { programIds }))]);
+  await withTargets(studio, { programIds }, async () => {
+    for (const revisionId of new Set(programs.map(({ revision_id: id }) => id)))
+      await addMissingParts(studio, revisionId, programIds);
+  });
 }
 
 /**
@@ -182,9 +177,20 @@ async function optionalParts(studio: Studio, revisionId: string): Promise<Readon
   );
 }
 
-/** The practices of some programs: what must be looked at again when they change. */
-export async function practicesOf(studio: Studio, by: PartFilter): Promise<Practice[]> {
-  return programPartRows(studio, by);
+/**
+ * Changes what some programs ask, and lets the passages of what they asked before and of what they ask now follow.
+ * Call inside a transaction.
+ * Shape:  what the change gives; it is handed the parts as they were
+ */
+export async function withTargets<T>(
+  studio: Studio,
+  by: PartFilter,
+  change: (before: readonly ProgramPartRow[]) => Promise<T>,
+): Promise<T> {
+  const before = await programPartRows(studio, by);
+  const changed = await change(before);
+  await retarget(studio, [...before, ...(await programPartRows(studio, by))]);
+  return changed;
 }
 
 /**
@@ -229,11 +235,11 @@ export async function setTarget(studio: Studio, programPartId: string, target: T
  * Errors: Problem not-found
  */
 export async function removeProgram(studio: Studio, id: string, deletedAt: Date | null): Promise<void> {
-  await together(studio, async (inside) => {
-    const practices = await practicesOf(inside, { programIds: [id] });
-    if (!(await markProgram(inside, id, deletedAt))) throw notFound('program');
-    await retarget(inside, practices);
-  });
+  await together(studio, (inside) =>
+    withTargets(inside, { programIds: [id] }, async () => {
+      if (!(await markProgram(inside, id, deletedAt))) throw notFound('program');
+    }),
+  );
 }
 
 /**
@@ -242,10 +248,10 @@ export async function removeProgram(studio: Studio, id: string, deletedAt: Date 
  */
 export async function changeDivision(studio: Studio, id: string, division: string | null): Promise<void> {
   if (!(await findProgram(studio, id))) throw notFound('program');
-  await together(studio, async (inside) => {
-    const before = await practicesOf(inside, { programIds: [id] });
-    await setDivision(inside, id, division);
-    await addParts(inside, id);
-    await retarget(inside, [...before, ...(await practicesOf(inside, { programIds: [id] }))]);
-  });
+  await together(studio, (inside) =>
+    withTargets(inside, { programIds: [id] }, async () => {
+      await setDivision(inside, id, division);
+      await addParts(inside, id);
+    }),
+  );
 }

@@ -1,21 +1,15 @@
 import { v7 as newId } from 'uuid';
-import type { TempoBound, BeatUnit } from '@vivid-cue/core/music';
-import {
-  blankPart,
-  fieldOf,
-  PART_FIELDS,
-  type PartScope,
-  type SheetPart,
-  type SheetSpan,
-  type WorkSource,
-} from '@vivid-cue/core/sheet';
+import type { SheetPart } from '@vivid-cue/core/sheet';
 import type { AskedQuestion, ChoiceInput, DeadlineInput, SheetChange, SheetInput } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-
-/** What a part states beside its columns, as JSON. */
-type StoredDetail = Partial<
-  WorkSource & Omit<SheetPart, 'id' | 'label' | 'kind' | 'title' | 'scope' | 'measures' | 'tempo' | 'source'>
->;
+import {
+  isSamePart,
+  PART_COLUMNS,
+  partRow,
+  partView,
+  type PartRow,
+  type RevisionPlace,
+} from './sheet-part.js';
 
 /** A sheet with the revision that holds now. */
 export interface SheetRow {
@@ -26,24 +20,6 @@ export interface SheetRow {
   readonly instrument: string;
   readonly version: number;
   readonly revision_id: string;
-}
-
-/** A part of a revision: `origin_id` is the part's own identifier, the same in every revision. */
-export interface PartRow {
-  readonly id: string;
-  readonly revision_id: string;
-  readonly origin_id: string;
-  readonly kind: SheetPart['kind'];
-  readonly label: string;
-  readonly work_title: string;
-  readonly measures: string;
-  readonly scope: string;
-  readonly beat_unit: BeatUnit | null;
-  readonly bpm_min: number | null;
-  readonly bpm_max: number | null;
-  readonly bound: TempoBound;
-  readonly tempo_words: string | null;
-  readonly detail: string | null;
 }
 
 /** A date of a revision. */
@@ -81,23 +57,10 @@ const SHEET_COLUMNS = [
   { revision_id: 'current_revision_id' },
 ];
 
-/** The sheet's own columns; null where it is removed. */
-export async function findSheetRow(studio: Studio, id: string): Promise<SheetRow | null> {
-  const row: unknown = await rowsOf(studio, 'sheets')
-    .where({ id })
-    .whereNull('deleted_at')
-    .first(SHEET_COLUMNS);
-  return (row as SheetRow | undefined) ?? null;
-}
-
-/** The same with its row held until the transaction ends. */
-export async function lockSheet(studio: Studio, id: string): Promise<SheetRow | null> {
-  const row: unknown = await rowsOf(studio, 'sheets')
-    .where({ id })
-    .whereNull('deleted_at')
-    .forUpdate()
-    .first(SHEET_COLUMNS);
-  return (row as SheetRow | undefined) ?? null;
+/** The sheet's own columns, null where it is removed; `lock` holds its row until the transaction ends. */
+export async function findSheetRow(studio: Studio, id: string, lock = false): Promise<SheetRow | null> {
+  const query = rowsOf(studio, 'sheets').where({ id }).whereNull('deleted_at').first(SHEET_COLUMNS);
+  return ((await (lock ? query.forUpdate() : query)) as SheetRow | undefined) ?? null;
 }
 
 /** All sheets of the studio, by body. */
@@ -162,24 +125,6 @@ export async function deadlinesOf(studio: Studio, revisionIds: readonly string[]
     )) as unknown as DeadlineRow[];
 }
 
-/** Columns of a part. */
-export const PART_COLUMNS = [
-  'id',
-  'revision_id',
-  'origin_id',
-  'kind',
-  'label',
-  'work_title',
-  'measures',
-  'scope',
-  'beat_unit',
-  'bpm_min',
-  'bpm_max',
-  'bound',
-  'tempo_words',
-  'detail',
-];
-
 /** The parts of some revisions in their order. */
 export async function partsOf(studio: Studio, revisionIds: readonly string[]): Promise<PartRow[]> {
   return (await rowsOf(studio, 'sheet_parts')
@@ -192,52 +137,6 @@ export async function partsOf(studio: Studio, revisionIds: readonly string[]): P
 /** A date as the contract shows it. */
 export function deadlineView({ id, kind, date, endDate, time, zone, text }: DeadlineRow): DeadlineInput {
   return { id, kind, date, endDate, time, zone, text };
-}
-
-/** A part as core has it. */
-export function partView(row: PartRow): SheetPart {
-  const detail = row.detail === null ? {} : (JSON.parse(row.detail) as StoredDetail);
-  const { composer, book, number, page, edition, ...rest } = detail;
-  const blank = blankPart(row.label, row.kind, row.origin_id);
-  return {
-    ...blank,
-    ...rest,
-    title: row.work_title === '' ? null : row.work_title,
-    source: {
-      composer: composer ?? null,
-      book: book ?? null,
-      number: number ?? null,
-      page: page ?? null,
-      edition: edition ?? null,
-    },
-    measures: askedRuns(row),
-    scope: scopeOfRow(row),
-    tempo: {
-      beatUnit: row.beat_unit,
-      bpmMin: row.bpm_min,
-      bpmMax: row.bpm_max,
-      bound: row.bound,
-      words: row.tempo_words,
-    },
-  };
-}
-
-/** The runs of measures that a part asks, in the order played. */
-export function askedRuns({ measures }: Pick<PartRow, 'measures'>): SheetSpan[] {
-  return (JSON.parse(measures) as SheetSpan[]).map(({ from, to, anchorText }) => ({
-    from: wholeNumber(from),
-    to: wholeNumber(to),
-    anchorText,
-  }));
-}
-
-function wholeNumber(point: number | string): number | string {
-  return /^\d+$/u.test(String(point)) ? Number(point) : point;
-}
-
-/** For whom a part holds. */
-export function scopeOfRow({ scope }: Pick<PartRow, 'scope'>): PartScope {
-  return JSON.parse(scope) as PartScope;
 }
 
 /** Adds a sheet once, with its first revision. Call inside a transaction. */
@@ -290,12 +189,6 @@ export async function insertRevision(
     sheet.parts.map((part, position) => ({ part, position })),
   );
   return true;
-}
-
-/** Where the rows of a revision stand. */
-interface RevisionPlace {
-  readonly sheetId: string;
-  readonly revisionId: string;
 }
 
 async function insertParts(
@@ -375,12 +268,6 @@ async function rewriteParts(
     .update({ deleted_at: now });
 }
 
-function isSamePart(a: SheetPart, b: SheetPart): boolean {
-  return PART_FIELDS.every(
-    ({ name }) => JSON.stringify(fieldOf(a, name)) === JSON.stringify(fieldOf(b, name)),
-  );
-}
-
 async function writeDeadlines(
   studio: Studio,
   sheetId: string,
@@ -400,32 +287,6 @@ async function writeDeadlines(
     text: text ?? null,
   }));
   if (rows.length > 0) await studio.db('deadlines').insert(rows);
-}
-
-function partRow(
-  studio: Studio,
-  { sheetId, revisionId }: RevisionPlace,
-  { part, position }: { readonly part: SheetPart; readonly position: number },
-): Record<string, unknown> {
-  const { id, kind, label, title, scope, measures, tempo, source, ...rest } = part;
-  return {
-    studio_id: studio.id,
-    sheet_id: sheetId,
-    revision_id: revisionId,
-    origin_id: id,
-    position,
-    kind,
-    label,
-    work_title: title ?? '',
-    measures: JSON.stringify(measures),
-    scope: JSON.stringify(scope),
-    beat_unit: tempo.beatUnit,
-    bpm_min: tempo.bpmMin,
-    bpm_max: tempo.bpmMax,
-    bound: tempo.bound,
-    tempo_words: tempo.words,
-    detail: JSON.stringify({ ...source, ...rest }),
-  };
 }
 
 /** Removes a sheet, or takes the removal back; false where it is not there. */

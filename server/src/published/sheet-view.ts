@@ -13,10 +13,10 @@ import {
   deadlineView,
   findSheetRow,
   partsOf,
-  partView,
   revisionsOf,
   type RevisionRow,
 } from './repository.js';
+import { partView } from './sheet-part.js';
 
 /**
  * How a sheet is named everywhere.

@@ -1,5 +1,5 @@
 import type { RevisedPart } from '@vivid-cue/core/program';
-import { partView, type PartRow } from './repository.js';
+import { partView, type PartRow } from './sheet-part.js';
 
 /** Stored parts with their origins. */
 export function revisedParts(rows: readonly PartRow[]): RevisedPart[] {

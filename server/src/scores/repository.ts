@@ -90,11 +90,7 @@ export async function findScores(
 
 /** One score, or null. */
 export async function findScore(studio: Studio, id: string): Promise<ScoreRow | null> {
-  return (
-    ((await rowsOf(studio, 'scores')
-      .where({ id })
-      .first('id', 'file_name', 'part_id', 'digest', 'numbering')) as ScoreRow | undefined) ?? null
-  );
+  return (await findScores(studio, [id])).get(id) ?? null;
 }
 
 /** The file as uploaded, or null. */

@@ -1,28 +1,22 @@
 import { runsPhrase, type ScoreDigest } from '@vivid-cue/core/score';
 import { daysLeft, dueMoment, type ScoreRoomView } from '@vivid-cue/contract';
+import { inVocabulary } from '@vivid-cue/core/music';
 import { cueRows, cueView } from '../cues/repository.js';
 import type { Studio } from '../db/studio.js';
 import { findingMarks } from '../findings/repository.js';
 import { notFound } from '../http/problem.js';
-
 import { passageView } from '../passages/view.js';
 import { readMeasureMap } from '../practice/measure-map.js';
 import { findScore, readNumbering } from './repository.js';
 import { judgePart } from '../practice/judge.js';
-import { ownerOfPart, findProgramPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import {
-  askedRuns,
-  deadlinesOf,
-  findSheetRow,
-  revisionsById,
-  type RevisionRow,
-} from '../published/repository.js';
+import { ownerOfPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { deadlinesOf, findSheetRow, revisionsById, type RevisionRow } from '../published/repository.js';
+import { askedRuns } from '../published/sheet-part.js';
 import { askedText, askedSpans, partTempoText } from '../practice/asked.js';
 import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
-import { inVocabulary } from '@vivid-cue/core/music';
 
 /**
  * Everything the score room of one part shows.
@@ -34,10 +28,11 @@ export async function scoreRoom(
   programPartId: string,
   nowMs: number,
 ): Promise<ScoreRoomView> {
-  const part = await findProgramPart(studio, programPartId);
   const owner = await ownerOfPart(studio, programPartId);
   const sheet = owner && (await findSheetRow(studio, owner.sheet_id));
-  if (!owner || !sheet) throw notFound('part');
+  const parts = owner ? await programPartRows(studio, { programIds: [owner.program_id] }) : [];
+  const part = parts.find(({ program_part_id: id }) => id === programPartId);
+  if (!owner || !sheet || !part) throw notFound('part');
   const facts = await studioFacts(studio);
   const [revision] = await revisionsById(studio, [owner.revision_id]);
   const score = part.score_id === null ? null : await findScore(studio, part.score_id);
@@ -60,7 +55,7 @@ export async function scoreRoom(
     ...(await practised(studio, part, { facts, nowMs })),
     numbering: readNumbering(score?.numbering ?? null),
     ornamentRules: ornamentRules(revision),
-    program: { id: part.program_id, parts: await playedParts(studio, part.program_id) },
+    program: { id: part.program_id, parts: playedParts(parts) },
   };
 }
 
@@ -99,8 +94,7 @@ function ornamentRules(revision: RevisionRow | undefined): string[] {
 }
 
 /** The parts of a program that are played and have a score that holds what is asked. */
-async function playedParts(studio: Studio, programId: string): Promise<ScoreRoomView['program']['parts']> {
-  const parts = await programPartRows(studio, { programIds: [programId] });
+function playedParts(parts: readonly ProgramPartRow[]): ScoreRoomView['program']['parts'] {
   return parts.flatMap((part) => {
     const measures = part.is_taken === 1 ? readMeasureMap(part.measure_map) : null;
     const spans = measures && askedSpans(measures, part);

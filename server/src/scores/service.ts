@@ -19,7 +19,6 @@ import { notFound, Problem } from '../http/problem.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
 import { moveMarks } from '../findings/repository.js';
 import { placePassage } from '../passages/repository.js';
-
 import { attachScore, findFile, insertScore, readNumbering, updateDigest, workIdFor } from './repository.js';
 import { findProgramPart } from '../practice/part-row.js';
 import type { StoredDigest } from '../practice/measure-map.js';

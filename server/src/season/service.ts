@@ -13,9 +13,7 @@ import {
 import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
-
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
-
 import { findStudent, listStudents } from '../students/repository.js';
 import { readMeasureMap, type MappedMeasure } from '../practice/measure-map.js';
 import { judgePart } from '../practice/judge.js';

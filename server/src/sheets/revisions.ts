@@ -2,9 +2,9 @@ import { groupBy } from '@vivid-cue/core/base';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import { breaksOf, diffRevisions, type RevisionDifference } from '@vivid-cue/core/program';
 import type { Span } from '@vivid-cue/core/score';
-
 import { deadlineStructure } from '@vivid-cue/contract';
 import type { ProgramBehind, RevisionInput, RevisionsView, SheetView } from '@vivid-cue/contract';
+import { partsHolding } from '@vivid-cue/core/sheet';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { askedSpans } from '../practice/asked.js';
@@ -12,30 +12,26 @@ import { readMeasureMap } from '../practice/measure-map.js';
 import { practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { passageRows, type PassageRow } from '../practice/passage-row.js';
 import { moveProgramParts, setProgramRevision } from '../programs/repository.js';
-import { addMissingParts, practicesOf, retarget } from '../programs/service.js';
+import { addMissingParts, withTargets } from '../programs/service.js';
 import {
   countPrograms,
   deadlinesOf,
   findSheetRow,
   insertRevision,
-  lockSheet,
   partsOf,
-  partView,
   programsOnSheet,
   revisionsOf,
-  scopeOfRow,
   updateSheet,
   type DeadlineRow,
-  type PartRow,
   type ProgramOnSheet,
   type RevisionRow,
   type SheetRow,
 } from '../published/repository.js';
+import { scopeOfRow, tempoOfRow, type PartRow } from '../published/sheet-part.js';
 import { readSheet, revisionLine, sheetTitle } from '../published/sheet-view.js';
 import { revisedParts } from '../published/structure.js';
 import { studioFacts } from '../studio/facts.js';
 import { refusePast, refuseRepeatedIds, staleSheet } from './service.js';
-import { partsHolding } from '@vivid-cue/core/sheet';
 
 /** A revision with the version of the sheet it was made on. */
 export interface RevisionEdit {
@@ -65,7 +61,7 @@ export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: num
     note: input.note,
   };
   const isAdded = await together(studio, async (inside) => {
-    if ((await lockSheet(inside, id))?.version !== version) return false;
+    if ((await findSheetRow(inside, id, true))?.version !== version) return false;
     if (!(await insertRevision(inside, revision, { sheet: input, now: new Date(nowMs) })))
       throw new Problem('id-taken', 'This revision could not be added; reload the page and try again.');
     return updateSheet(inside, { id, version, revisionId: input.revisionId }, input);
@@ -225,8 +221,8 @@ function partBreaks(
       measuresText(measures?.[first]?.number ?? '', measures?.[last]?.number ?? '', vocabulary),
     passages: passages.map((row) => ({ name: row.name, fromIndex: row.from_index, endIndex: row.end_index })),
     tempo: {
-      old: partView(part).tempo,
-      now: partView(next).tempo,
+      old: tempoOfRow(part),
+      now: tempoOfRow(next),
       ownTarget: part.target_bpm !== null,
     },
   });
@@ -250,13 +246,13 @@ export async function movePrograms(
   );
   const ids = programs.map(({ id }) => id);
   const current = await partsOf(studio, [sheet.revision_id]);
-  await together(studio, async (inside) => {
-    const before = await programPartRows(inside, { programIds: ids });
-    await moveParts(inside, before, current);
-    await setProgramRevision(inside, ids, sheet.revision_id);
-    await addMissingParts(inside, sheet.revision_id, ids);
-    await retarget(inside, [...before, ...(await practicesOf(inside, { programIds: ids }))]);
-  });
+  await together(studio, (inside) =>
+    withTargets(inside, { programIds: ids }, async (before) => {
+      await moveParts(inside, before, current);
+      await setProgramRevision(inside, ids, sheet.revision_id);
+      await addMissingParts(inside, sheet.revision_id, ids);
+    }),
+  );
   return listRevisions(studio, sheetId);
 }
 

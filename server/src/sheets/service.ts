@@ -13,8 +13,7 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { addMissingParts, practicesOf, retarget } from '../programs/service.js';
-
+import { addMissingParts, withTargets } from '../programs/service.js';
 import {
   countPrograms,
   deadlinesOf,
@@ -28,7 +27,6 @@ import {
   rewriteRevision,
   updateSheet,
 } from '../published/repository.js';
-
 import { nextDeadline, readSheet, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts } from '../studio/facts.js';
 
@@ -112,10 +110,10 @@ export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number
   const revisionId = before.revision.id;
   const isChanged = await together(studio, async (inside) => {
     if (!(await updateSheet(inside, { id, version, revisionId }, change))) return false;
-    const practices = await practicesOf(inside, { revisionId });
-    await rewriteRevision(inside, { sheetId: id, revisionId }, { sheet: change, now: new Date(nowMs) });
-    await addMissingParts(inside, revisionId);
-    await retarget(inside, [...practices, ...(await practicesOf(inside, { revisionId }))]);
+    await withTargets(inside, { revisionId }, async () => {
+      await rewriteRevision(inside, { sheetId: id, revisionId }, { sheet: change, now: new Date(nowMs) });
+      await addMissingParts(inside, revisionId);
+    });
     return true;
   });
   const current = await readSheet(studio, id);
@@ -156,10 +154,10 @@ export function restoreSheet(studio: Studio, id: string): Promise<void> {
 /** What a removed sheet asked no longer counts for its programs' passages, and counts again when it comes back. */
 async function markWithPractices(studio: Studio, id: string, deletedAt: Date | null): Promise<void> {
   await together(studio, async (inside) => {
-    const programs = await programsOnSheet(inside, id);
-    const practices = await practicesOf(inside, { programIds: programs.map((program) => program.id) });
-    if (!(await markSheet(inside, id, deletedAt))) throw notFound('sheet');
-    await retarget(inside, practices);
+    const programIds = (await programsOnSheet(inside, id)).map((program) => program.id);
+    await withTargets(inside, { programIds }, async () => {
+      if (!(await markSheet(inside, id, deletedAt))) throw notFound('sheet');
+    });
   });
 }
 

@@ -1,5 +1,4 @@
 import { v7 as newId } from 'uuid';
-
 import type {
   PassagePageView,
   PassageView,

@@ -37,26 +37,10 @@ export const partIdentity: Knex.Migration = {
       DROP COLUMN span_from, DROP COLUMN span_to`);
     await db.raw('ALTER TABLE programs ADD COLUMN division VARCHAR(120) NULL AFTER revision_id');
     await db.raw('ALTER TABLE sheets MODIFY instrument VARCHAR(400) NOT NULL');
-    for (const { id, extras } of (await db('sheet_revisions').select('id', 'extras')) as {
-      id: string;
-      extras: string;
-    }[])
-      await db('sheet_revisions')
-        .where({ id })
-        .update({
-          extras: await renamed(db, id, { extras: JSON.parse(extras) as Extras, from: 'label', to: 'id' }),
-        });
+    await renameParts(db, 'label', 'id');
   },
   async down(db) {
-    for (const { id, extras } of (await db('sheet_revisions').select('id', 'extras')) as {
-      id: string;
-      extras: string;
-    }[])
-      await db('sheet_revisions')
-        .where({ id })
-        .update({
-          extras: await renamed(db, id, { extras: JSON.parse(extras) as Extras, from: 'id', to: 'label' }),
-        });
+    await renameParts(db, 'id', 'label');
     await db.raw('ALTER TABLE programs DROP COLUMN division');
     await db('sheets').update({ instrument: db.raw('LEFT(instrument, 60)') });
     await db.raw('ALTER TABLE sheets MODIFY instrument VARCHAR(60) NOT NULL');
@@ -91,6 +75,15 @@ function identified({ span_from: from, span_to: to, detail }: OldPart): Record<s
     scope: JSON.stringify({ instruments: [], divisions: [], options: appliesTo }),
     detail: detail === null ? null : JSON.stringify(rest),
   };
+}
+
+/** Names parts the other way in all revisions. */
+async function renameParts(db: Knex, from: 'id' | 'label', to: 'id' | 'label'): Promise<void> {
+  const revisions = (await db('sheet_revisions').select('id', 'extras')) as { id: string; extras: string }[];
+  for (const { id, extras } of revisions)
+    await db('sheet_revisions')
+      .where({ id })
+      .update({ extras: await renamed(db, id, { extras: JSON.parse(extras) as Extras, from, to }) });
 }
 
 /** Choices and questions of a revision with their parts named the other way; what no part answers to stays. */
