@@ -68,6 +68,7 @@ export { NOTE_VALUES } from './tempo.data.js';
 export {
   inVocabulary,
   measuresText,
+  measureSign,
   measureWord,
   unitGlyph,
   unitWords,

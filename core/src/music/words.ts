@@ -26,6 +26,12 @@ export function unitWords(unit: BeatUnit, vocabulary: Vocabulary): string {
   return `${dots}${value?.[vocabulary] ?? unit}`;
 }
 
+/** What stands before printed numbers: "m." or "mm.", "bar" or "bars". Source: common practice */
+export function measureSign(count: number, vocabulary: Vocabulary): string {
+  if (vocabulary === 'us') return count === 1 ? 'm.' : 'mm.';
+  return count === 1 ? 'bar' : 'bars';
+}
+
 /**
  * "m. 9" or "bar 9", "mm. 9–12" or "bars 9–12".
  * Shape:  one number or a first and a last
@@ -33,8 +39,8 @@ export function unitWords(unit: BeatUnit, vocabulary: Vocabulary): string {
  * Source: common practice
  */
 export function measuresText(from: string, to: string, vocabulary: Vocabulary): string {
-  if (from === to) return vocabulary === 'us' ? `m. ${from}` : `bar ${from}`;
-  return vocabulary === 'us' ? `mm. ${from}–${to}` : `bars ${from}–${to}`;
+  if (from === to) return `${measureSign(1, vocabulary)} ${from}`;
+  return `${measureSign(2, vocabulary)} ${from}–${to}`;
 }
 
 /**

@@ -1,5 +1,5 @@
-import { asQuarterBpm, type QuarterBpm } from '../music/index.js';
 import fc from 'fast-check';
+import { asQuarterBpm, type QuarterBpm } from '../music/index.js';
 import {
   addRep,
   afterRep,

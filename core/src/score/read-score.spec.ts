@@ -1,5 +1,5 @@
-import { asQuarterBpm } from '../music/index.js';
 import { readFileSync } from 'node:fs';
+import { asQuarterBpm } from '../music/index.js';
 import { digestScore, readScore, soundedNotes, type ScoreDigest } from './index.js';
 import { bytesOf, head, measure, metronome, note, partwise, rest, solo } from './testing/music-xml.js';
 import { referenceEngine, type TimemapEntry } from './testing/verovio.js';

@@ -3,8 +3,8 @@ import { isInstrumentHeading, readHeading } from './heading.js';
 import { choicesByPart } from './identity.js';
 import type { Choice, SheetPart, SheetQuestion, StructuredSheet } from './model.js';
 import type { PartDraft } from './part-draft.js';
-import { type SheetMark } from './reading.js';
-import { type SheetState } from './sheet-state.js';
+import type { SheetMark } from './reading.js';
+import type { SheetState } from './sheet-state.js';
 
 /** Names without their repetitions, whatever their letters. */
 export function unique(names: readonly string[]): string[] {

@@ -7,7 +7,7 @@ import { HEAD_KEYED, KIND_HEADING, LIST_HEADING, ONLY_LABEL } from './heading-pa
 import { instrumentNames, isInstrumentHeading } from './heading.js';
 import { calmLabel, findMentions, kindOf } from './labels.js';
 import { isHeading, type Line } from './lines.js';
-import { type PartKind } from './model.js';
+import type { PartKind } from './model.js';
 import { noteKindOf } from './notes.js';
 import { scaleLabel } from './scale-label.js';
 import {

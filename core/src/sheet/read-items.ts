@@ -1,12 +1,12 @@
 import { present } from '../base/index.js';
 import type { CoverableText } from './found.js';
 import { kindOf, singularLabel } from './labels.js';
-import { type Line } from './lines.js';
-import { type PartKind } from './model.js';
+import type { Line } from './lines.js';
+import type { PartKind } from './model.js';
 import { isRule } from './notes.js';
 import { readInto } from './read-into.js';
 import { scaleLabel } from './scale-label.js';
-import { type Stretch } from './sentences.js';
+import type { Stretch } from './sentences.js';
 import { addNote, joinChoice, openPart, placeOf, type SheetState } from './sheet-state.js';
 import { isPersonName } from './work-line.js';
 

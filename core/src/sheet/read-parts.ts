@@ -3,11 +3,11 @@ import { present } from '../base/index.js';
 import type { CoverableText } from './found.js';
 import { ONLY_LABEL } from './heading-patterns.js';
 import { calmLabel, findMentions, kindOf, labelKey, type Mention } from './labels.js';
-import { type Line } from './lines.js';
+import type { Line } from './lines.js';
 import { isRule } from './notes.js';
 import type { PartDraft } from './part-draft.js';
 import { isBareItem, readItem } from './read-items.js';
-import { type Stretch } from './sentences.js';
+import type { Stretch } from './sentences.js';
 import {
   applies,
   addNote,

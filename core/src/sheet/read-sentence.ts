@@ -5,7 +5,7 @@ import { findDivisions } from './find-divisions.js';
 import { findPoints } from './find-terms.js';
 import { CoverableText } from './found.js';
 import { findMentions, kindOf } from './labels.js';
-import { type Line } from './lines.js';
+import type { Line } from './lines.js';
 import { noteKindOf } from './notes.js';
 import { PartDraft } from './part-draft.js';
 import { readDeadlines, timeQuestion, whatOf } from './read-deadlines.js';

@@ -1,5 +1,5 @@
-import { present } from '../base/index.js';
 import fc from 'fast-check';
+import { present } from '../base/index.js';
 import { readErrata, amendSheet, isErrataNotice } from './read-errata.js';
 import { readSheet } from './read-sheet.js';
 import { scoreSheets, sheetNames, sheetText, type SheetSet } from './testing/score-sheets.js';

@@ -3,12 +3,12 @@ import { findDates } from './find-dates.js';
 import { finalMarks, finish } from './finish-sheet.js';
 import { KIND_HEADING, LIST_HEADING } from './heading-patterns.js';
 import { findMentions } from './labels.js';
-import { type Line } from './lines.js';
+import type { Line } from './lines.js';
 import { readKeyed, readRow } from './named-fields.js';
 import { whatOf } from './read-deadlines.js';
 import { readHeadLine, readSectionHeading } from './read-headings.js';
 import { endsChoice, readSentences } from './read-sentence.js';
-import { type SheetReading } from './reading.js';
+import type { SheetReading } from './reading.js';
 import { closeChoice, type SheetState } from './sheet-state.js';
 
 /** Reads the whole sheet. */

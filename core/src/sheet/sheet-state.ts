@@ -3,17 +3,10 @@ import { findDivisions } from './find-divisions.js';
 import { CoverableText } from './found.js';
 import { instrumentNames } from './heading.js';
 import { labelKey } from './labels.js';
-import { type Line } from './lines.js';
-import {
-  type Choice,
-  type Deadline,
-  type Division,
-  type PartKind,
-  type SheetNote,
-  type SheetQuestion,
-} from './model.js';
+import type { Line } from './lines.js';
+import type { Choice, Deadline, Division, PartKind, SheetNote, SheetQuestion } from './model.js';
 import { PartDraft } from './part-draft.js';
-import { type Stretch } from './sentences.js';
+import type { Stretch } from './sentences.js';
 
 /** What headings above a line say of it. Shape: null where none stands. */
 export interface Context {

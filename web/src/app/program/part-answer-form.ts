@@ -18,7 +18,6 @@ import type { ScaleNoteValue } from '@vivid-cue/core/scale';
 import type { TempoPolicy } from '@vivid-cue/core/program';
 import type { PartChoice, ProgramPartDetail, ScaleChoice, Target } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
-
 import { unitChoices } from '../ui/tempo-choice';
 import { ProblemNote } from '../ui/problem-note';
 import { noteValueChoices } from '../ui/note-values';
@@ -58,12 +57,6 @@ import { noteValueChoices } from '../ui/note-values';
       width: 20px;
       height: 20px;
       accent-color: var(--primary);
-    }
-    .buttons {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 10px;
-      justify-content: flex-end;
     }
     h4 {
       margin: 6px 0 0;

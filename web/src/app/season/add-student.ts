@@ -19,13 +19,13 @@ import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
 import { AddStudents } from './add-students';
-import { INSTRUMENTS } from '../ui/instruments.data';
+import { InstrumentList } from '../ui/instrument-list';
 
 /** A new student: a name and an instrument. */
 @Component({
   selector: 'vc-add-student',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AddStudents, Button, Dialog, InputText, ProblemNote, ReactiveFormsModule],
+  imports: [AddStudents, Button, Dialog, InputText, InstrumentList, ProblemNote, ReactiveFormsModule],
   template: `
     <p-dialog
       [focusOnShow]="false"
@@ -78,11 +78,7 @@ import { INSTRUMENTS } from '../ui/instruments.data';
               list="instruments"
               autocomplete="off"
             />
-            <datalist id="instruments">
-              @for (instrument of instruments; track instrument) {
-                <option [value]="instrument"></option>
-              }
-            </datalist>
+            <vc-instrument-list listId="instruments" />
             @if (wasSent() && form.controls.instrument.invalid) {
               <span class="wrong">Write the instrument, such as clarinet.</span>
             }
@@ -112,11 +108,6 @@ import { INSTRUMENTS } from '../ui/instruments.data';
       flex-direction: column;
       gap: 16px;
     }
-    .buttons {
-      display: flex;
-      justify-content: flex-end;
-      gap: 8px;
-    }
   `,
 })
 export class AddStudent {
@@ -131,7 +122,6 @@ export class AddStudent {
 
   protected readonly isMany = signal(false);
 
-  protected readonly instruments = INSTRUMENTS;
   protected readonly isBusy = signal(false);
   protected readonly wasSent = linkedSignal({ source: this.isOpen, computation: () => false });
   protected readonly failure = signal<string | null>(null);

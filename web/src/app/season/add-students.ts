@@ -15,7 +15,7 @@ import { Textarea } from 'primeng/textarea';
 import { v7 as newId } from 'uuid';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
-import { INSTRUMENTS } from '../ui/instruments.data';
+import { InstrumentList } from '../ui/instrument-list';
 import { ProblemNote } from '../ui/problem-note';
 import { readStudentLines } from './student-lines';
 
@@ -23,7 +23,7 @@ import { readStudentLines } from './student-lines';
 @Component({
   selector: 'vc-add-students',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputText, ProblemNote, Textarea],
+  imports: [Button, FormsModule, InputText, InstrumentList, ProblemNote, Textarea],
   template: `
     <form (ngSubmit)="submit()">
       <vc-problem-note [message]="failure()" />
@@ -53,11 +53,7 @@ import { readStudentLines } from './student-lines';
           [ngModel]="instrument()"
           (ngModelChange)="instrument.set($event)"
         />
-        <datalist id="instruments-for-all">
-          @for (one of instruments; track one) {
-            <option [value]="one"></option>
-          }
-        </datalist>
+        <vc-instrument-list listId="instruments-for-all" />
       </div>
       @if (missing(); as names) {
         <p class="wrong" role="status">No instrument yet: {{ names }}</p>
@@ -74,11 +70,6 @@ import { readStudentLines } from './student-lines';
       flex-direction: column;
       gap: 16px;
     }
-    .buttons {
-      display: flex;
-      justify-content: flex-end;
-      gap: 8px;
-    }
   `,
 })
 export class AddStudents {
@@ -91,7 +82,6 @@ export class AddStudents {
   readonly added = output<number>();
   readonly closed = output<void>();
 
-  protected readonly instruments = INSTRUMENTS;
   protected readonly text = signal('');
   protected readonly instrument = signal('');
   protected readonly isBusy = signal(false);

@@ -4,6 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
 import type { SeasonView, StudentView } from '@vivid-cue/contract';
+import { MessageService } from 'primeng/api';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
@@ -14,7 +15,6 @@ import { RungGlyph } from '../ui/rung-glyph';
 import { isTyping } from '../ui/typing';
 import { AddStudent } from './add-student';
 import { DateLine } from './date-line';
-import { MessageService } from 'primeng/api';
 import { StudioWords } from '../ui/studio-words';
 
 /** What the page has: nothing yet, the season, or why not. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { InputText } from 'primeng/inputtext';
-import { INSTRUMENTS } from '../ui/instruments.data';
+import { InstrumentList } from '../ui/instrument-list';
 import type { IssueText } from './sheet-checks';
 import type { SheetForm } from './sheet-form';
 
@@ -9,7 +9,7 @@ import type { SheetForm } from './sheet-form';
 @Component({
   selector: 'vc-body-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [InputText, ReactiveFormsModule],
+  imports: [InputText, InstrumentList, ReactiveFormsModule],
   templateUrl: './body-card.html',
   styleUrls: ['./card.css', './body-card.css'],
 })
@@ -18,6 +18,4 @@ export class BodyCard {
   readonly sheet = input.required<SheetForm>();
   /** What is wrong with a field, by its path. */
   readonly issue = input.required<IssueText>();
-
-  protected readonly instruments = INSTRUMENTS;
 }

@@ -61,7 +61,7 @@ interface Candidate extends StudentView {
             <li class="soft">No students yet; add them in the season.</li>
           }
         </ul>
-        <div class="end">
+        <div class="buttons">
           <p-button label="Cancel" severity="secondary" [text]="true" (onClick)="closed.emit()" />
           <p-button
             [label]="label()"
@@ -92,11 +92,6 @@ interface Candidate extends StudentView {
       width: 18px;
       height: 18px;
       accent-color: var(--primary);
-    }
-    .end {
-      display: flex;
-      gap: 10px;
-      justify-content: flex-end;
     }
   `,
 })

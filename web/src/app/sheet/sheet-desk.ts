@@ -26,8 +26,8 @@ import {
   type SheetChange,
   type SheetView,
 } from '@vivid-cue/contract';
-import { troubleOf } from '../data/problem';
 import { inVocabulary } from '@vivid-cue/core/music';
+import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { inVocabulary, withSigns } from '@vivid-cue/core/music';
+import { inVocabulary, measureSign, withSigns } from '@vivid-cue/core/music';
 import { indexesOf, inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
@@ -91,15 +91,8 @@ export class LayerStore {
     const total = counts.reduce((sum, count) => sum + count, 0);
     const numbers = counts.flatMap((count, index) => (count > 0 ? [this.numberAt(index)] : []));
     if (total === 0) return inVocabulary('none in the asked measures', this.session.vocabulary());
-    const word =
-      this.session.vocabulary() === 'us'
-        ? numbers.length === 1
-          ? 'm.'
-          : 'mm.'
-        : numbers.length === 1
-          ? 'bar'
-          : 'bars';
-    return `${total} in ${word} ${numbers.join(', ')}`;
+    const sign = measureSign(numbers.length, this.session.vocabulary());
+    return `${total} in ${sign} ${numbers.join(', ')}`;
   });
   /** Articulations of the asked measures by frequency. */
   readonly articulations = computed(

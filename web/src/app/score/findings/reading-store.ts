@@ -3,7 +3,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
 import { of, Subject, switchMap, takeUntil } from 'rxjs';
 import { cueOfFinding } from '@vivid-cue/core/cues';
-import { measuresText } from '@vivid-cue/core/music';
+import { measureSign, measuresText } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
 import { inRuns } from '@vivid-cue/core/score';
 import type { CueView, FindingMarkView } from '@vivid-cue/contract';
@@ -212,8 +212,7 @@ export class ReadingStore {
     if (pair && places.length === 1)
       return `${measuresText(numberOf(pair.a.fromIndex), numberOf(pair.a.fromIndex), vocabulary)} ~ ${numberOf(first)}`;
     if (last - first + 1 === places.length) return measuresText(numberOf(first), numberOf(last), vocabulary);
-    const many = vocabulary === 'us' ? 'mm.' : 'bars';
     const shown = places.slice(0, 4).map((index) => numberOf(index));
-    return `${many} ${shown.join(' ')}${places.length > 4 ? ' …' : ''}`;
+    return `${measureSign(places.length, vocabulary)} ${shown.join(' ')}${places.length > 4 ? ' …' : ''}`;
   }
 }

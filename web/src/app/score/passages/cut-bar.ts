@@ -21,11 +21,11 @@ import {
   type Span,
 } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
+import { secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { secondsText } from '../../ui/texts';
 import type { RibbonMeasure } from '../ribbon/ribbon-model';
-import { secondsAt, type QuarterBpm } from '@vivid-cue/core/music';
 import { StudioWords } from '../../ui/studio-words';
 
 /** Makes a passage of the selected or typed measures. */

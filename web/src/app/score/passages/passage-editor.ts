@@ -199,11 +199,6 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
       height: 18px;
       accent-color: var(--primary);
     }
-    .buttons {
-      display: flex;
-      justify-content: flex-end;
-      gap: 8px;
-    }
   `,
 })
 export class PassageEditor {
