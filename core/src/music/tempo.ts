@@ -52,6 +52,17 @@ export const BEAT_UNITS: readonly BeatUnit[] = NOTE_VALUES.flatMap(({ name }): B
  * @example unitLength('dotted-quarter') // { num: 3, den: 2 }
  */
 export function unitLength(unit: BeatUnit): Quarters {
+  const known = LENGTHS.get(unit);
+  if (known) return known;
+  const length = lengthOf(unit);
+  LENGTHS.set(unit, length);
+  return length;
+}
+
+/** Lengths that were asked for: every tempo of every passage asks for one. */
+const LENGTHS = new Map<BeatUnit, Quarters>();
+
+function lengthOf(unit: BeatUnit): Quarters {
   const match = /^(double-dotted-|dotted-)?(.+)$/.exec(unit);
   const value = NOTE_VALUES.find(({ name }) => name === match?.[2]);
   if (!value) throw new InvariantError(`"${unit}" is no beat unit.`);

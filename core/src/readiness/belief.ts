@@ -134,41 +134,50 @@ export function afterRep(
   tempoShare: number,
   { context, isClean }: { readonly context: RepContext; readonly isClean: boolean },
 ): Belief {
-  const updated = belief.map((one) => withRep(one, difficulty(one.steepness, tempoShare, context), isClean));
+  const updated = belief.map((one, n) =>
+    practised(heard(one, difficulty(one.steepness, tempoShare, context), isClean), n, VARIANCES[n]),
+  );
   const total = updated.reduce((sum, { weight }) => sum + weight, 0);
   return updated.map((one) => ({ ...one, weight: one.weight / total }));
 }
 
-function withRep(
-  { steepness, weight, mean, sd }: BeliefAtSteepness,
-  cost: number,
-  isClean: boolean,
-): BeliefAtSteepness {
+/** The belief at one steepness after it was heard how a rep went. */
+function heard(one: BeliefAtSteepness, cost: number, isClean: boolean): BeliefAtSteepness {
   let total = 0;
   let first = 0;
   let second = 0;
   for (let n = 0; n < GRID.length; n += 1) {
-    const theta = mean + sd * (GRID[n] ?? 0);
+    const theta = one.mean + one.sd * (GRID[n] ?? 0);
     const chance = cleanChanceAt(theta, cost);
     const likelihood = (WEIGHTS[n] ?? 0) * (isClean ? chance : 1 - chance) ** MODEL.evidencePower;
     total += likelihood;
     first += likelihood * theta;
     second += likelihood * theta * theta;
   }
-  const now = first / total;
-  const variance = Math.max(1e-6, second / total - now * now) + growth(MODEL.repVariance, steepness);
+  const mean = first / total;
   return {
-    steepness,
-    weight: (weight * total) / TOTAL_WEIGHT,
-    mean: now + gainAt(now, growth(MODEL.gainPerRep, steepness, MODEL.gainGrowth)),
-    sd: Math.min(MODEL.maxSd, Math.sqrt(variance)),
+    steepness: one.steepness,
+    weight: (one.weight * total) / TOTAL_WEIGHT,
+    mean,
+    sd: Math.sqrt(Math.max(1e-6, second / total - mean * mean)),
   };
 }
 
-/** A number set for a steepness of 12, for another one. */
-function growth(value: number, steepness: number, power: number = MODEL.varianceGrowth): number {
-  return value * (steepness / 12) ** power;
+/** The belief at the nth steepness after the practice that a rep is, wider by what nobody knows of its gain. */
+function practised(one: BeliefAtSteepness, n: number, variance = 0): BeliefAtSteepness {
+  return {
+    steepness: one.steepness,
+    weight: one.weight,
+    mean: one.mean + gainAt(one.mean, GAINS[n] ?? 0),
+    sd: variance === 0 ? one.sd : Math.min(MODEL.maxSd, Math.sqrt(one.sd ** 2 + variance)),
+  };
 }
+
+/** Numbers set for a steepness of 12, for each steepness of the model in its order. */
+const GAINS = MODEL.steepness.map((steepness) => MODEL.gainPerRep * (steepness / 12) ** MODEL.gainGrowth);
+const VARIANCES = MODEL.steepness.map(
+  (steepness) => MODEL.repVariance * (steepness / 12) ** MODEL.varianceGrowth,
+);
 
 /**
  * What one rep adds to a skill: less and less as the passage becomes sure.
@@ -182,10 +191,7 @@ export function gainAt(theta: number, gainPerRep: number, knee: number = MODEL.g
 
 /** The belief as it will be after one more rep of which nothing is known: only the gain of practising. */
 export function afterPractice(belief: Belief): Belief {
-  return belief.map((one) => ({
-    ...one,
-    mean: one.mean + gainAt(one.mean, growth(MODEL.gainPerRep, one.steepness, MODEL.gainGrowth)),
-  }));
+  return belief.map((one, n) => practised(one, n));
 }
 
 /**
@@ -214,7 +220,8 @@ export function afterDays(belief: Belief, days: number, practiceDays: number): B
   return belief.map((one, n) => {
     const prior = PRIOR[n]?.mean ?? 0;
     return {
-      ...one,
+      steepness: one.steepness,
+      weight: one.weight,
       mean: prior + (one.mean - prior) * kept,
       sd: Math.min(MODEL.maxSd, Math.sqrt(one.sd ** 2 + widening)),
     };
@@ -229,7 +236,12 @@ export function afterDays(belief: Belief, days: number, practiceDays: number): B
  */
 export function beliefAtTarget(belief: Belief, ratio: number): Belief {
   const log = Math.log(ratio);
-  return belief.map((one) => ({ ...one, mean: one.mean - one.steepness * log }));
+  return belief.map(({ steepness, weight, mean, sd }) => ({
+    steepness,
+    weight,
+    mean: mean - steepness * log,
+    sd,
+  }));
 }
 
 /**

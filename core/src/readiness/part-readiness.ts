@@ -84,6 +84,9 @@ interface JudgedMeasure {
   readonly demand: number;
   readonly speakers: readonly Judged[];
   readonly hazard: number | null;
+  readonly isTracked: boolean;
+  /** The state of the passage that is known best of those over it. */
+  readonly state: ReadinessState;
 }
 
 /**
@@ -96,8 +99,9 @@ interface JudgedMeasure {
  * Source: the design's model, chapter 9
  */
 export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness {
-  const judged = part.passages.map((passage) => judge(part, passage, nowMs));
-  const measures = indexesOf(part.runs).map((index) => judgeMeasure(part, index, judged));
+  const demands = part.measures.map(({ demand }) => Math.max(DEMAND_FLOOR, demand));
+  const judged = part.passages.map((passage) => judge(passage, demands, nowMs));
+  const measures = indexesOf(part.runs).map((index) => judgeMeasure(index, demands[index] ?? 1, judged));
   const reps = judged.reduce((sum, { readiness }) => sum + readiness.reps, 0);
   const unplayed = measures.filter(({ hazard }) => hazard === null);
   const isKnown = unplayed.length < measures.length;
@@ -107,26 +111,20 @@ export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness
     chance: isKnown ? Math.exp(-slips) : null,
     expectedSlips: isKnown ? slips : null,
     measures: measures.length,
-    untracked: measures
-      .filter(({ index }) => !part.passages.some((passage) => inSpan(passage, index)))
-      .map(({ index }) => index),
+    untracked: measures.filter(({ isTracked }) => !isTracked).map(({ index }) => index),
     unplayed: unplayed.map(({ index }) => index),
     reps,
     movesMost: movesMost(measures, judged),
-    measureStates: new Map(measures.map((measure) => [measure.index, measureState(measure, judged)])),
+    measureStates: new Map(measures.map((measure) => [measure.index, measure.state])),
   };
 }
 
-function demandOf({ measures }: PartToJudge, index: number): number {
-  return Math.max(DEMAND_FLOOR, measures[index]?.demand ?? 1);
-}
-
-function judge(part: PartToJudge, passage: TrackedPassage, nowMs: number): Judged {
+function judge(passage: TrackedPassage, demands: readonly number[], nowMs: number): Judged {
   const { record } = passage;
   const belief = beliefAt(record, nowMs);
   const readiness = readinessOf(record, belief);
   let demand = 0;
-  for (let index = passage.fromIndex; index < passage.endIndex; index += 1) demand += demandOf(part, index);
+  for (let index = passage.fromIndex; index < passage.endIndex; index += 1) demand += demands[index] ?? 1;
   return {
     passage,
     belief,
@@ -142,15 +140,27 @@ function contextWeight({ reps, joinedReps, runReps }: PassageRecord): number {
   return 1 + (WITNESS.joined * joinedReps + WITNESS.run * runReps) / reps;
 }
 
-function judgeMeasure(part: PartToJudge, index: number, judged: readonly Judged[]): JudgedMeasure {
-  const played = judged.filter(({ weight, passage }) => weight > 0 && inSpan(passage, index));
+function judgeMeasure(index: number, demand: number, judged: readonly Judged[]): JudgedMeasure {
+  const over = judged.filter(({ passage }) => inSpan(passage, index));
+  const played = over.filter(({ weight }) => weight > 0);
   const sides = played.filter(({ passage }) => !passage.isSeam);
   // A seam speaks for a measure only where nothing else does.
   const speakers = sides.length > 0 ? sides : played;
-  const demand = demandOf(part, index);
-  const total = speakers.reduce((sum, { weight }) => sum + weight, 0);
-  const hazard = speakers.reduce((sum, one) => sum + (one.weight * one.hazard * demand) / one.demand, 0);
-  return { index, demand, speakers, hazard: speakers.length === 0 ? null : hazard / total };
+  let [total, hazard] = [0, 0];
+  let best: Judged | null = null;
+  for (const one of speakers) {
+    total += one.weight;
+    hazard += (one.weight * one.hazard * demand) / one.demand;
+    if (best === null || one.weight > best.weight) best = one;
+  }
+  return {
+    index,
+    demand,
+    speakers,
+    hazard: best === null ? null : hazard / total,
+    isTracked: over.length > 0,
+    state: best?.readiness.state ?? (over.length > 0 ? 'mapped' : 'unopened'),
+  };
 }
 
 function expectedSlips(
@@ -171,16 +181,6 @@ function joinCost({ passage, weight, hazard }: Judged, measures: readonly Judged
   return Math.max(0, hazard - said.reduce((sum, one) => sum + (one.hazard ?? 0), 0));
 }
 
-/** The state of the passage that is known best of those over a measure. */
-function measureState({ index, speakers }: JudgedMeasure, judged: readonly Judged[]): ReadinessState {
-  const best = speakers.reduce<Judged | null>(
-    (first, next) => (first === null || next.weight > first.weight ? next : first),
-    null,
-  );
-  if (best) return best.readiness.state;
-  return judged.some(({ passage }) => inSpan(passage, index)) ? 'mapped' : 'unopened';
-}
-
 /** At tempo or holding only if every measure is; below that where the middle of the part stands. */
 function partState(
   part: PartToJudge,
@@ -189,7 +189,7 @@ function partState(
 ): ReadinessState {
   if (judged.length === 0) return 'unopened';
   const weighed = measures.map((measure) => ({
-    rank: STATES.indexOf(measureState(measure, judged)),
+    rank: STATES.indexOf(measure.state),
     seconds: part.measures[measure.index]?.seconds ?? 0,
   }));
   const lowest = Math.min(...weighed.map(({ rank }) => rank));
@@ -213,27 +213,34 @@ function weightedMedian(weighed: readonly { readonly rank: number; readonly seco
 
 /** The passage where a minute of practice takes most off the part's hazard. */
 function movesMost(measures: readonly JudgedMeasure[], judged: readonly Judged[]): string | null {
-  const played = measures.filter(({ hazard }) => hazard !== null).length;
+  const isMostPlayed = measures.filter(({ hazard }) => hazard !== null).length * 2 >= measures.length;
+  // A join is no matter while most of the piece has not been played.
+  const heard = judged.filter(({ passage }) => isMostPlayed || !passage.isSeam);
   let best: { readonly id: string; readonly gain: number } | null = null;
-  for (const one of judged) {
-    const { passage } = one;
-    // A join is no matter while most of the piece has not been played.
-    if (passage.isSeam && played * 2 < measures.length) continue;
+  for (const { one, worth } of heard
+    .map((next) => ({ one: next, worth: voiceOf(next, measures) / secondsOfRep(next.passage) }))
+    .sort((a, b) => b.one.hazard * b.worth - a.one.hazard * a.worth)) {
+    // No minute takes off more than is there: what follows cannot gain as much.
+    if (best !== null && one.hazard * worth < best.gain) break;
     const later = -Math.log(chanceOfClean(afterPractice(one.belief), 1, 'run'));
-    const gain = ((one.hazard - later) * voiceOf(one, measures)) / (passage.seconds + SECONDS_BETWEEN_REPS);
-    if (best === null || gain > best.gain) best = { id: passage.id, gain };
+    const gain = (one.hazard - later) * worth;
+    if (best === null || gain > best.gain) best = { id: one.passage.id, gain };
   }
   return best?.id ?? null;
+}
+
+function secondsOfRep({ seconds }: TrackedPassage): number {
+  return seconds + SECONDS_BETWEEN_REPS;
 }
 
 /** How much of a passage's hazard stands in the part's: 1 where it alone speaks, 0 where others do. */
 function voiceOf(one: Judged, measures: readonly JudgedMeasure[]): number {
   if (one.passage.isSeam) return joinCost(one, measures) > 0 ? 1 : 0;
-  return measures
-    .filter(({ index }) => inSpan(one.passage, index))
-    .reduce((sum, { demand, speakers }) => {
-      const total = speakers.reduce((weights, { weight }) => weights + weight, 0);
-      const share = total === 0 ? 1 : one.weight / total;
-      return sum + (share * demand) / one.demand;
-    }, 0);
+  let voice = 0;
+  for (const { index, demand, speakers } of measures) {
+    if (!inSpan(one.passage, index)) continue;
+    const total = speakers.reduce((weights, { weight }) => weights + weight, 0);
+    voice += ((total === 0 ? 1 : one.weight / total) * demand) / one.demand;
+  }
+  return voice;
 }

@@ -29,9 +29,10 @@ export function inRuns(runs: readonly Span[], index: number): boolean {
 
 /** The measure indexes of some runs, in their order. */
 export function indexesOf(runs: readonly Span[]): number[] {
-  return runs.flatMap(({ fromIndex, endIndex }) =>
-    Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n),
-  );
+  const indexes: number[] = [];
+  for (const { fromIndex, endIndex } of runs)
+    for (let index = fromIndex; index < endIndex; index += 1) indexes.push(index);
+  return indexes;
 }
 
 /** The printed numbers at the ends of a span. Shape: "" where the music has no such measure */

@@ -12,16 +12,17 @@ import {
 import { spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell, Target } from '@vivid-cue/contract';
 import type { StudioFacts } from '../studio/facts.js';
-import { askedSpans, askedText, partTempoText } from './asked.js';
+import { askedText, partTempoText } from './asked.js';
 import type { MappedMeasure } from './measure-map.js';
 import type { ProgramPartRow } from './part-row.js';
 import { snapshotOf, type PassageRow } from './passage-row.js';
+import type { ScoreMusic } from './score-music.js';
 import { effectiveTarget, isAskedTarget } from './target.js';
 
 /** What a part's judgement needs. Units: milliseconds since 1970. */
 export interface PartFacts {
   readonly part: ProgramPartRow;
-  readonly measures: readonly MappedMeasure[] | null;
+  readonly music: ScoreMusic | null;
   readonly passages: readonly PassageRow[];
   readonly facts: StudioFacts;
   readonly nowMs: number;
@@ -32,7 +33,7 @@ export interface PartFacts {
  * Units:  chances 0 to 1
  */
 export function judgePart(context: PartFacts): ProgramPartView {
-  const { part, measures, facts } = context;
+  const { part, music, facts } = context;
   const target = effectiveTarget(part);
   const spanText = askedText(part, facts.vocabulary);
   const head = {
@@ -42,8 +43,8 @@ export function judgePart(context: PartFacts): ProgramPartView {
     workTitle: part.own_title || part.work_title || (part.score_title ?? ''),
     spanText,
     tempoText: partTempoText(part),
-    hasScore: measures !== null,
-    scoreTitle: measures ? (part.score_title ?? part.score_file_name) : null,
+    hasScore: music !== null,
+    scoreTitle: music ? (part.score_title ?? part.score_file_name) : null,
     state: 'unopened' as ReadinessState,
     chance: null,
     expectedSlips: null,
@@ -52,23 +53,23 @@ export function judgePart(context: PartFacts): ProgramPartView {
     lastRepAt: null,
   };
   const say = (sentence: string): string => inVocabulary(sentence, facts.vocabulary);
-  if (!measures) return { ...head, sentence: say('No score yet: add it to map the measures.') };
-  const asked = askedSpans(measures, part);
+  if (!music) return { ...head, sentence: say('No score yet: add it to map the measures.') };
+  const asked = music.asked(part);
   if (!asked.ok)
     return { ...head, sentence: say(`The score does not hold ${spanText}; check the measures or the file.`) };
   const runs = asked.value;
   if (!target)
     return {
       ...head,
-      ribbon: ribbon(measures, runs, new Map()),
+      ribbon: ribbon(music.measures, runs, new Map()),
       sentence: 'The sheet gives no tempo number: set a target.',
     };
-  return { ...head, ...judgeRuns(context, measures, { runs, target }) };
+  return { ...head, ...judgeRuns(context, music, { runs, target }) };
 }
 
 function judgeRuns(
   { part, passages, facts, nowMs }: PartFacts,
-  measures: readonly MappedMeasure[],
+  music: ScoreMusic,
   { runs, target }: { readonly runs: readonly Span[]; readonly target: Target },
 ): Pick<
   ProgramPartView,
@@ -78,22 +79,15 @@ function judgeRuns(
     runs.some(({ fromIndex, endIndex }) => row.from_index < endIndex && row.end_index > fromIndex),
   );
   const bpm = quarterBpm(target.bpm, target.beatUnit);
-  const own = inside.map((row) => tracked(row, measures, bpm));
-  const judged = partReadinessAt(
-    {
-      runs,
-      measures: measures.map(({ quarters, demand }) => ({ seconds: secondsAt(quarters, bpm), demand })),
-      passages: own,
-    },
-    nowMs,
-  );
+  const own = inside.map((row) => tracked(row, music.measures, bpm));
+  const judged = partReadinessAt({ runs, measures: music.at(bpm), passages: own }, nowMs);
   return {
     state: judged.state,
     chance: judged.chance,
     expectedSlips: judged.expectedSlips,
     passages: inside.length,
     lastRepAt: latestOf(inside)?.toISOString() ?? null,
-    ribbon: ribbon(measures, runs, judged.measureStates),
+    ribbon: ribbon(music.measures, runs, judged.measureStates),
     sentence: partSentence({
       part: judged,
       vocabulary: facts.vocabulary,

@@ -13,6 +13,7 @@ import { ownerOfPart, programPartRows, type ProgramPartRow } from '../practice/p
 import { deadlinesOf, findSheetRow, revisionsById, type RevisionRow } from '../published/repository.js';
 import { askedRuns } from '../published/sheet-part.js';
 import { askedText, askedSpans, partTempoText } from '../practice/asked.js';
+import { scoreMusic } from '../practice/score-music.js';
 import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
@@ -67,8 +68,8 @@ async function practised(
 ): Promise<Pick<ScoreRoomView, 'passages' | 'cues' | 'findingMarks' | 'part'>> {
   const passages = await passageRows(studio, [part]);
   const isAsked = (await practiceTarget(studio, part))?.isAsked ?? false;
-  const measures = readMeasureMap(part.measure_map);
-  const { state, chance, expectedSlips, sentence } = judgePart({ part, measures, passages, facts, nowMs });
+  const music = scoreMusic(part.measure_map);
+  const { state, chance, expectedSlips, sentence } = judgePart({ part, music, passages, facts, nowMs });
   return {
     passages: passages.map((row) => passageView(row, { nowMs, isAsked })),
     cues: (await cueRows(studio, part)).map(cueView),

@@ -15,10 +15,10 @@ import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
 import { findStudent, listStudents } from '../students/repository.js';
-import { readMeasureMap, type MappedMeasure } from '../practice/measure-map.js';
 import { judgePart } from '../practice/judge.js';
 import { practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { passageRows } from '../practice/passage-row.js';
+import { musicOfParts } from '../practice/score-music.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
@@ -38,11 +38,11 @@ const DAY_MS = 86_400_000;
  */
 export async function season(studio: Studio, nowMs: number): Promise<SeasonView> {
   const facts = await studioFacts(studio);
-  const [students, programs, sheets] = [
-    await listStudents(studio),
-    await programRows(studio, null),
-    await listSheetRows(studio),
-  ];
+  const [students, programs, sheets] = await Promise.all([
+    listStudents(studio),
+    programRows(studio, null),
+    listSheetRows(studio),
+  ]);
   const dates = await nextDates(studio, programs, { facts, nowMs });
   const byStudent = groupBy(programs, ({ student_id }) => student_id);
   const chosen = [...byStudent.values()].map((own) =>
@@ -156,18 +156,13 @@ async function programViews(
 ): Promise<ProgramView[]> {
   const parts = await programPartRows(studio, { programIds: programs.map(({ id }) => id) });
   const passages = groupBy(await passageRows(studio, parts), practiceKey);
-  // Many parts share a score: its map is read once.
-  const maps = new Map<string, MappedMeasure[] | null>();
-  const mapOf = ({ measure_map: text }: ProgramPartRow): MappedMeasure[] | null => {
-    if (text !== null && !maps.has(text)) maps.set(text, readMeasureMap(text));
-    return text === null ? null : (maps.get(text) ?? null);
-  };
+  const musicOf = musicOfParts();
   const byProgram = groupBy(parts, ({ program_id }) => program_id);
   return programs.map((program) => {
     const judged = (byProgram.get(program.id) ?? []).filter(isPractised).map((part) =>
       judgePart({
         part,
-        measures: mapOf(part),
+        music: musicOf(part),
         passages: passages.get(practiceKey(part)) ?? [],
         facts,
         nowMs,
