@@ -1,6 +1,6 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
@@ -157,7 +157,7 @@ export interface PassageView {
   readonly to: string;
   readonly fromIndex: number;
   readonly endIndex: number;
-  readonly target: { readonly bpm: number; readonly beatUnit: BeatUnit };
+  readonly target: { readonly bpm: Bpm; readonly beatUnit: BeatUnit };
   readonly hasOwnTarget: boolean;
   /** Whether it is the join of two passages. */
   readonly isSeam: boolean;
@@ -171,8 +171,8 @@ export interface PassageView {
   /** The middle 80 % of what the chance may be; null without a rep. */
   readonly interval: { readonly low: number; readonly high: number } | null;
   /** The fastest tempo at which the rung's rule was met, and the one that is reliable today; in the target's unit. */
-  readonly playedCleanBpm: number | null;
-  readonly reliableBpm: number | null;
+  readonly playedCleanBpm: Bpm | null;
+  readonly reliableBpm: Bpm | null;
   /** Whether the target is the sheet's own number. */
   readonly isAsked: boolean;
   readonly sentence: string;
@@ -199,7 +199,7 @@ export interface ScoreRoomView {
   readonly askedText: string;
   readonly spanIssue: string | null;
   readonly tempoText: string;
-  readonly target: { readonly bpm: number; readonly beatUnit: BeatUnit } | null;
+  readonly target: { readonly bpm: Bpm; readonly beatUnit: BeatUnit } | null;
   readonly daysLeft: number | null;
   readonly score: { readonly id: string; readonly fileName: string; readonly digest: ScoreDigest } | null;
   /** The part's runs of measures in the order played, half-open; empty without a score or where the score does not hold them. */

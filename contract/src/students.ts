@@ -1,4 +1,5 @@
 import { array, number, object, type InferType } from 'yup';
+import type { QuarterCount } from '@vivid-cue/core/music';
 import type { ReadinessState } from '@vivid-cue/core/readiness';
 import { idField, textField } from './fields.js';
 
@@ -44,7 +45,7 @@ export interface NextDate {
 }
 
 /** One measure in a small ribbon: its length and the state of the passage that covers it. Units: quarter notes. */
-export type RibbonCell = readonly [quarters: number, state: ReadinessState];
+export type RibbonCell = readonly [quarters: QuarterCount, state: ReadinessState];
 
 /** A part of a program with its readiness. Units: chances 0 to 1. */
 export interface ProgramPartView {

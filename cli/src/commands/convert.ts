@@ -5,6 +5,7 @@ import {
   parseTempo,
   snapDown,
   type BeatUnit,
+  type Bpm,
 } from '@vivid-cue/core/music';
 import { CommandError, readArgs } from '../command-error.js';
 
@@ -27,7 +28,7 @@ export function convertCommand(args: readonly string[]): string {
     );
   }
   const to = readUnit(values.to ?? 'quarter');
-  const convert = (bpm: number | null): number | null =>
+  const convert = (bpm: Bpm | null): number | null =>
     bpm === null ? null : round(convertBpm(bpm, beatUnit, to));
   const written = bpmMin ?? bpmMax ?? 0;
   const half = halfSpeedClick(written, beatUnit);

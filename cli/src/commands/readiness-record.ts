@@ -1,17 +1,17 @@
-import { BEAT_UNITS, checkBpm, type BeatUnit } from '@vivid-cue/core/music';
+import { BEAT_UNITS, checkBpm, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
 import { CommandError } from '../command-error.js';
 
 /** A tempo to reach. Units: beats of the unit per minute. */
 export interface TargetInput {
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly beatUnit: BeatUnit;
 }
 
 /** One attempt. Units: milliseconds since 1970; beats of the passage's unit per minute. */
 export interface RepInput {
   readonly atMs: number;
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly isClean: boolean;
   readonly context: RepContext;
 }

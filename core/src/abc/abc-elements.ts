@@ -1,4 +1,5 @@
 import Parse from 'abcjs/src/parse/abc_parse.js';
+import type { Bpm } from '../music/index.js';
 
 /** What of the parsed notation is read. Units: durations in whole notes; pitches as letters above middle C. */
 export interface AbcElement {
@@ -6,7 +7,7 @@ export interface AbcElement {
   readonly type?: string;
   readonly title?: string;
   readonly duration?: number | readonly number[];
-  readonly bpm?: number;
+  readonly bpm?: Bpm;
   readonly preString?: string;
   readonly pitches?: readonly AbcPitch[];
   readonly rest?: { readonly type: string; readonly text?: number };
@@ -49,7 +50,7 @@ export interface AbcTune {
     readonly title?: string;
     readonly tempo?: {
       readonly duration?: readonly number[];
-      readonly bpm?: number;
+      readonly bpm?: Bpm;
       readonly preString?: string;
     };
   };

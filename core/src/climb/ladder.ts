@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../base/index.js';
-import { checkBpm, clickAt, DIAL, type BeatUnit } from '../music/index.js';
+import { checkBpm, clickAt, DIAL, type BeatUnit, type Bpm } from '../music/index.js';
 
 /**
  * How far one rung lies from the next.
@@ -31,15 +31,15 @@ export const MAX_RUNGS = 200;
  */
 export interface Rung {
   readonly index: number;
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly percent: number;
-  readonly click: { readonly unit: BeatUnit; readonly bpm: number };
+  readonly click: { readonly unit: BeatUnit; readonly bpm: Bpm };
 }
 
 /** What a ladder is built from: two ends, a step and the unit that both ends count. */
 export interface LadderOptions {
-  readonly fromBpm: number;
-  readonly toBpm: number;
+  readonly fromBpm: Bpm;
+  readonly toBpm: Bpm;
   readonly step: LadderStep;
   readonly unit: BeatUnit;
 }
@@ -79,7 +79,7 @@ export function buildLadder({
   return ok([...new Set(tempos)].map((bpm, index) => rung(bpm, index, { toBpm, unit })));
 }
 
-function stepIssue(step: LadderStep, fromBpm: number, toBpm: number): string | null {
+function stepIssue(step: LadderStep, fromBpm: Bpm, toBpm: Bpm): string | null {
   if (step.kind === 'usual' || step.kind === 'dial') return null;
   const size = stepBpm(step, toBpm);
   if (!(size >= MIN_STEP_BPM))
@@ -89,12 +89,12 @@ function stepIssue(step: LadderStep, fromBpm: number, toBpm: number): string | n
   return null;
 }
 
-function stepBpm({ kind, size }: Extract<LadderStep, { size: number }>, toBpm: number): number {
+function stepBpm({ kind, size }: Extract<LadderStep, { size: number }>, toBpm: Bpm): number {
   return kind === 'percent' ? (toBpm * size) / 100 : size;
 }
 
 /** The rungs between the ends, rising; some may reach the target. */
-function between(step: LadderStep, fromBpm: number, toBpm: number): number[] {
+function between(step: LadderStep, fromBpm: Bpm, toBpm: Bpm): number[] {
   if (step.kind === 'dial') return DIAL.filter((mark) => mark > fromBpm);
   if (step.kind === 'usual') return usualRungs(fromBpm, toBpm);
   const size = stepBpm(step, toBpm);
@@ -106,7 +106,7 @@ function between(step: LadderStep, fromBpm: number, toBpm: number): number[] {
 }
 
 /** The usual percents, drawn together where the climb starts higher; rungs too near to their neighbours are left out. */
-function usualRungs(fromBpm: number, toBpm: number): number[] {
+function usualRungs(fromBpm: Bpm, toBpm: Bpm): number[] {
   const [lowest = 0] = USUAL_PERCENTS;
   const isWhole = fromBpm * 100 === toBpm * lowest;
   const rungs: number[] = [];
@@ -121,9 +121,9 @@ function usualRungs(fromBpm: number, toBpm: number): number[] {
 }
 
 function rung(
-  bpm: number,
+  bpm: Bpm,
   index: number,
-  { toBpm, unit }: { readonly toBpm: number; readonly unit: BeatUnit },
+  { toBpm, unit }: { readonly toBpm: Bpm; readonly unit: BeatUnit },
 ): Rung {
   return { index, bpm, percent: tidy((bpm * 100) / toBpm), click: clickAt(bpm, unit, toBpm) };
 }
@@ -141,7 +141,7 @@ function tidy(value: number): number {
  * Source: common practice, no source
  */
 export function passageLadder(
-  targetBpm: number,
+  targetBpm: Bpm,
   unit: BeatUnit,
   step: LadderStep = DEFAULT_STEP,
 ): Result<readonly Rung[], LadderCode> {

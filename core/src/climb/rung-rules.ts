@@ -1,3 +1,4 @@
+import type { Bpm } from '../music/index.js';
 /** When a rung is done: three clean reps in a row, five in a row, or no surprises over two days. */
 export type RungRule = 'three-in-a-row' | 'five-in-a-row' | 'no-surprises';
 
@@ -6,7 +7,7 @@ export const NO_SURPRISES = Object.freeze({ reps: 8, days: 2 });
 
 /** One attempt as the rules see it. */
 export interface LadderRep {
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly isClean: boolean;
   /** Calendar day of the rep, any running count of days. */
   readonly day: number;
@@ -35,11 +36,11 @@ export interface LadderState {
   readonly rungIndex: number;
   readonly streak: number;
   readonly streakDays: number;
-  readonly streakBpm: number | null;
+  readonly streakBpm: Bpm | null;
   readonly lastDay: number | null;
   readonly topRung: number;
   readonly isFirstSight: boolean;
-  readonly cleanBpm: number | null;
+  readonly cleanBpm: Bpm | null;
   readonly isDone: boolean;
 }
 
@@ -61,7 +62,7 @@ export const FIRST_SIGHT_RUNGS = 2;
 
 /** The rungs of a climb and the rule by which it goes up. Units: beats per minute in the ladder's unit, rising. */
 export interface LadderOf {
-  readonly rungBpms: readonly number[];
+  readonly rungBpms: readonly Bpm[];
   readonly rule: RungRule;
 }
 
@@ -114,7 +115,7 @@ function repsNeeded(rule: RungRule): number {
 /** A tempo this close below a rung is that rung: metronomes take whole numbers, rungs need not be whole. */
 const RUNG_TOLERANCE_BPM = 0.51;
 
-function rungOf(rungBpms: readonly number[], bpm: number): number {
+function rungOf(rungBpms: readonly Bpm[], bpm: Bpm): number {
   const index = rungBpms.findLastIndex((rungBpm) => rungBpm <= bpm + RUNG_TOLERANCE_BPM);
   return Math.max(0, index);
 }

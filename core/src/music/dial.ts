@@ -1,3 +1,4 @@
+import type { Bpm } from './units.js';
 import { DIAL_SECTIONS } from './tempo.data.js';
 
 /**
@@ -20,6 +21,6 @@ export const DIAL: readonly number[] = Object.freeze([
  * Source: common practice, no source
  * @example snapDown(118) // 116
  */
-export function snapDown(bpm: number): number {
+export function snapDown(bpm: Bpm): number {
   return DIAL.findLast((mark) => mark <= bpm) ?? DIAL[0] ?? bpm;
 }

@@ -39,6 +39,7 @@ export {
   BEAT_UNITS,
   checkBpm,
   clickAt,
+  beatBpm,
   convertBpm,
   halfSpeedClick,
   MAX_BPM,
@@ -52,7 +53,15 @@ export {
   type TempoBound,
   type TempoMark,
 } from './tempo.js';
-export { asQuarterBpm, asSeconds, type QuarterBpm, type Seconds } from './units.js';
+export {
+  asQuarterBpm,
+  asSeconds,
+  type Bpm,
+  type QuarterBpm,
+  type QuarterCount,
+  type Seconds,
+  type Semitones,
+} from './units.js';
 export { DIAL, snapDown } from './dial.js';
 export {
   askTempo,

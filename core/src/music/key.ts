@@ -1,3 +1,4 @@
+import type { Semitones } from './units.js';
 import { ALTER_ASCII, SHARP_ORDER } from './pitch.data.js';
 import type { Step } from './pitch.js';
 
@@ -10,7 +11,7 @@ export type Mode = 'major' | 'minor';
  * Units:  semitones
  * Source: circle of fifths (common practice)
  */
-export function alterInKey(step: Step, fifths: number): number {
+export function alterInKey(step: Step, fifths: number): Semitones {
   const place = SHARP_ORDER.indexOf(step);
   if (fifths >= 0) return Math.floor((fifths - place + 6) / 7);
   return 0 - Math.floor((place - fifths) / 7);

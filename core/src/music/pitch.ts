@@ -1,4 +1,5 @@
 import { InvariantError } from '../base/index.js';
+import type { Semitones } from './units.js';
 import { ALTER_ASCII, STEP_SEMITONES, STEPS } from './pitch.data.js';
 
 /** One of the seven letters. */
@@ -12,7 +13,7 @@ export type Step = (typeof STEPS)[number];
  */
 export interface Pitch {
   readonly step: Step;
-  readonly alter: number;
+  readonly alter: Semitones;
   readonly octave: number;
 }
 
@@ -24,7 +25,7 @@ export interface Pitch {
  */
 export interface Transposition {
   readonly diatonic: number;
-  readonly chromatic: number;
+  readonly chromatic: Semitones;
   readonly octaveChange: number;
 }
 
@@ -38,11 +39,11 @@ export const AS_WRITTEN: Transposition = Object.freeze({ diatonic: 0, chromatic:
  * Source: MIDI 1.0 note numbers, with the MusicXML octave of middle C
  * @example midiOf({ step: 'A', alter: 0, octave: 4 }) // 69
  */
-export function midiOf(pitch: Pitch): number {
+export function midiOf(pitch: Pitch): Semitones {
   return (pitch.octave + 1) * 12 + STEP_SEMITONES[pitch.step] + pitch.alter;
 }
 
-function alterText(alter: number, table: Readonly<Record<number, string>>): string {
+function alterText(alter: Semitones, table: Readonly<Record<number, string>>): string {
   return table[alter] ?? `(${alter > 0 ? '+' : ''}${alter})`;
 }
 
@@ -131,7 +132,7 @@ export function transposePitch(written: Pitch, by: Transposition): Pitch {
  * Units:  letters above C0; semitones
  * Source: arithmetic
  */
-export function spellAt(place: number, midi: number): Pitch {
+export function spellAt(place: number, midi: Semitones): Pitch {
   const { step, octave } = letterAt(place);
   return { step, octave, alter: midi - (octave + 1) * 12 - STEP_SEMITONES[step] };
 }

@@ -1,4 +1,5 @@
 import { InvariantError } from '../base/index.js';
+import type { QuarterCount } from './units.js';
 
 /**
  * Written musical time: an exact, normalised fraction of quarter notes.
@@ -101,6 +102,6 @@ export function laterOf(a: Quarters, b: Quarters): Quarters {
  * Shape:  any real number
  * Units:  quarter notes
  */
-export function toNumber(time: Quarters): number {
+export function toNumber(time: Quarters): QuarterCount {
   return time.num / time.den;
 }

@@ -1,4 +1,5 @@
 import { fail, ok, plainSigns, type Result } from '../base/index.js';
+import type { Bpm } from './units.js';
 import { checkBpm, quarterBpm, type BeatUnit, type TempoMark } from './tempo.js';
 import { scanTempos, scanTempoWords } from './tempo-scan.js';
 
@@ -106,7 +107,7 @@ export function distinctTempos(marks: readonly TempoMark[]): TempoMark[] {
   return marks.filter((mark, n) => marks.findIndex((other) => pulse(other) === pulse(mark)) === n);
 }
 
-function pulseOf(bpm: number | null, unit: BeatUnit | null): string {
+function pulseOf(bpm: Bpm | null, unit: BeatUnit | null): string {
   return bpm === null ? '' : unit === null ? `? ${bpm}` : String(quarterBpm(bpm, unit));
 }
 

@@ -1,3 +1,4 @@
+import type { Bpm } from './units.js';
 import { unitLength, type BeatUnit, type TempoMark } from './tempo.js';
 import { unitGlyph } from './words.js';
 
@@ -7,7 +8,7 @@ import { unitGlyph } from './words.js';
  * Units:  beats of the unit per minute
  * Source: common practice
  */
-export function tempoText(bpm: number, unit: BeatUnit): string {
+export function tempoText(bpm: Bpm, unit: BeatUnit): string {
   unitLength(unit);
   return `${unitGlyph(unit)}=${Math.round(bpm * 10) / 10}`;
 }

@@ -1,4 +1,11 @@
-import { asQuarterBpm, asSeconds, type QuarterBpm, type Seconds } from './units.js';
+import {
+  asQuarterBpm,
+  asSeconds,
+  type Bpm,
+  type QuarterBpm,
+  type QuarterCount,
+  type Seconds,
+} from './units.js';
 import { fail, InvariantError, ok, type Result } from '../base/index.js';
 import { quarters, scaleQuarters, toNumber, type Quarters } from './quarters.js';
 import { NOTE_VALUES } from './tempo.data.js';
@@ -26,8 +33,8 @@ export type TempoBound = 'exact' | 'about' | 'range' | 'min' | 'max' | 'words' |
  */
 export interface TempoMark {
   readonly beatUnit: BeatUnit | null;
-  readonly bpmMin: number | null;
-  readonly bpmMax: number | null;
+  readonly bpmMin: Bpm | null;
+  readonly bpmMax: Bpm | null;
   readonly bound: TempoBound;
   readonly words: string | null;
 }
@@ -79,7 +86,7 @@ function lengthOf(unit: BeatUnit): Quarters {
  * Source: arithmetic; the design's check: ♩=132 is ♪=264
  * @example convertBpm(60, 'dotted-quarter', 'eighth') // 180
  */
-export function convertBpm(bpm: number, from: BeatUnit, to: BeatUnit): number {
+export function convertBpm(bpm: Bpm, from: BeatUnit, to: BeatUnit): Bpm {
   const a = unitLength(from);
   const b = unitLength(to);
   return (bpm * a.num * b.den) / (a.den * b.num);
@@ -92,8 +99,19 @@ export function convertBpm(bpm: number, from: BeatUnit, to: BeatUnit): number {
  * Errors: as convertBpm
  * Source: MusicXML 4.0, attribute tempo of element sound
  */
-export function quarterBpm(bpm: number, unit: BeatUnit): QuarterBpm {
+export function quarterBpm(bpm: Bpm, unit: BeatUnit): QuarterBpm {
   return asQuarterBpm(convertBpm(bpm, unit, 'quarter'));
+}
+
+/**
+ * A tempo in quarter notes, counted in another unit.
+ * Units:  quarter notes per minute in, beats of the unit per minute out
+ * Errors: as convertBpm
+ * Source: arithmetic
+ * @example beatBpm(quarterBpm(90, 'quarter'), 'dotted-quarter') // 60
+ */
+export function beatBpm(tempo: QuarterBpm, unit: BeatUnit): Bpm {
+  return tempo / toNumber(unitLength(unit));
 }
 
 /**
@@ -104,10 +122,7 @@ export function quarterBpm(bpm: number, unit: BeatUnit): QuarterBpm {
  * Source: common practice, no source
  * @example halfSpeedClick(132, 'quarter') // { unit: 'eighth', bpm: 132 }
  */
-export function halfSpeedClick(
-  bpm: number,
-  unit: BeatUnit,
-): { readonly unit: BeatUnit; readonly bpm: number } {
+export function halfSpeedClick(bpm: Bpm, unit: BeatUnit): { readonly unit: BeatUnit; readonly bpm: Bpm } {
   return clickAt(bpm / 2, unit, bpm);
 }
 
@@ -120,10 +135,10 @@ export function halfSpeedClick(
  * Source: common practice, no source; two thirds is our own knee
  */
 export function clickAt(
-  bpm: number,
+  bpm: Bpm,
   unit: BeatUnit,
-  writtenBpm: number,
-): { readonly unit: BeatUnit; readonly bpm: number } {
+  writtenBpm: Bpm,
+): { readonly unit: BeatUnit; readonly bpm: Bpm } {
   const smaller = nextSmaller(unit);
   if (bpm * 3 >= writtenBpm * 2 || smaller === null) return { unit, bpm };
   return { unit: smaller, bpm: convertBpm(bpm, unit, smaller) };
@@ -138,7 +153,7 @@ function nextSmaller(unit: BeatUnit): BeatUnit | null {
  * How long so many quarters last: the one place where quarters become seconds.
  * Units:  quarter notes, quarter notes per minute, seconds
  */
-export function secondsAt(quarterCount: number, atQuarterBpm: QuarterBpm): Seconds {
+export function secondsAt(quarterCount: QuarterCount, atQuarterBpm: QuarterBpm): Seconds {
   return asSeconds((quarterCount * 60) / atQuarterBpm);
 }
 
@@ -152,7 +167,7 @@ export type BpmCode = 'bpm-out-of-range';
  * Errors: bpm-out-of-range
  * Source: the limits are our own
  */
-export function checkBpm(bpm: number, where: string): Result<number, BpmCode> {
+export function checkBpm(bpm: Bpm, where: string): Result<Bpm, BpmCode> {
   if (Number.isFinite(bpm) && bpm >= MIN_BPM && bpm <= MAX_BPM) return ok(bpm);
   return fail(
     'bpm-out-of-range',

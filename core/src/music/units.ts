@@ -3,6 +3,21 @@ declare const unit: unique symbol;
 /** A number of one unit: a number of another does not pass for it. Arithmetic drops the unit; it is named again after. */
 type In<Unit extends string> = number & { readonly [unit]: Unit };
 
+/**
+ * A number as it comes from a file, a form or a row: any plain number passes for it, one of another unit does not, and
+ * what is reckoned from it is named again.
+ */
+type As<Unit extends string> = number & { readonly [unit]?: Unit };
+
+/** Tempo counted in beats of the unit that stands beside it. */
+export type Bpm = As<'beats a minute'>;
+
+/** A length in quarter notes where it need not be exact; `Quarters` is the exact one. */
+export type QuarterCount = As<'quarter notes'>;
+
+/** A height or a distance between two pitches; MIDI numbers are heights of whole semitones. */
+export type Semitones = As<'semitones'>;
+
 /** Tempo counted in quarter notes a minute, the common measure of the whole program. */
 export type QuarterBpm = In<'quarter notes a minute'>;
 

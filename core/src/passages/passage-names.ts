@@ -1,3 +1,4 @@
+import type { Semitones } from '../music/index.js';
 import type { LineNote, MusicReading, SoloLine } from '../reading/index.js';
 import { measureIndexes, type Score, type Span } from '../score/index.js';
 import { valueNameOf } from './value-words.js';
@@ -123,7 +124,7 @@ export function sourcesOf(
   return sources;
 }
 
-function mean(notes: readonly { readonly midi: number | null }[]): number | null {
+function mean(notes: readonly { readonly midi: Semitones | null }[]): number | null {
   const known = notes.flatMap(({ midi }) => (midi === null ? [] : [midi]));
   return known.length === 0 ? null : known.reduce((sum, one) => sum + one, 0) / known.length;
 }

@@ -1,4 +1,4 @@
-import { quarterBpm, tempoText, type BeatUnit, type TempoMark } from '../music/index.js';
+import { quarterBpm, tempoText, type BeatUnit, type Bpm, type TempoMark } from '../music/index.js';
 import type { Choice, SheetPart } from '../sheet/index.js';
 
 /** How a choice stands to what the sheet asks. */
@@ -25,7 +25,7 @@ export interface PartAnswer {
   readonly workTitle: string | null;
   readonly hasScore: boolean;
   readonly spanIssue: string | null;
-  readonly target: { readonly bpm: number; readonly beatUnit: BeatUnit } | null;
+  readonly target: { readonly bpm: Bpm; readonly beatUnit: BeatUnit } | null;
   readonly policy: TempoPolicy;
   readonly repeats: 'take' | 'omit' | null;
   readonly seconds: { readonly withRepeats: number; readonly straight: number } | null;

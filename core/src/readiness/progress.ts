@@ -6,7 +6,7 @@ import {
   type LadderPlace,
   type LadderState,
 } from '../climb/index.js';
-import { convertBpm, quarterBpm, type BeatUnit } from '../music/index.js';
+import { convertBpm, quarterBpm, type BeatUnit, type Bpm } from '../music/index.js';
 import type { RepContext } from './belief.js';
 import {
   addRep,
@@ -31,7 +31,7 @@ export const UNSTARTED: Progress = Object.freeze({ record: UNOPENED_RECORD, ladd
 export interface PlayedRep {
   readonly atMs: number;
   readonly day: number;
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly beatUnit: BeatUnit;
   readonly context: RepContext;
   readonly isClean: boolean;
@@ -39,7 +39,7 @@ export interface PlayedRep {
 
 /** What a passage aims at, and the ladder that leads there. Units: beats of `unit` per minute. */
 export interface Aim extends LadderOf {
-  readonly targetBpm: number;
+  readonly targetBpm: Bpm;
   readonly unit: BeatUnit;
 }
 
@@ -62,8 +62,8 @@ export interface Standing {
   readonly readiness: PassageReadiness;
   readonly interval: { readonly low: number; readonly high: number } | null;
   readonly place: LadderPlace;
-  readonly playedCleanBpm: number | null;
-  readonly reliableBpm: number | null;
+  readonly playedCleanBpm: Bpm | null;
+  readonly reliableBpm: Bpm | null;
 }
 
 /**

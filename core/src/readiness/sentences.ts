@@ -1,5 +1,5 @@
 import type { LadderPlace, RungRule } from '../climb/index.js';
-import { measureWord, tempoText, type BeatUnit, type Vocabulary } from '../music/index.js';
+import { measureWord, tempoText, type BeatUnit, type Bpm, type Vocabulary } from '../music/index.js';
 import type { PartReadiness } from './part-readiness.js';
 import type { PassageReadiness } from './passage-record.js';
 
@@ -20,9 +20,9 @@ const REPS_FOR_AN_ESTIMATE = 5;
 
 /** The two tempos of a passage, the one met and the one estimated, in the target's unit. Units: beats per minute. */
 export interface PassageTempos {
-  readonly playedCleanBpm: number | null;
-  readonly reliableBpm: number | null;
-  readonly targetBpm: number;
+  readonly playedCleanBpm: Bpm | null;
+  readonly reliableBpm: Bpm | null;
+  readonly targetBpm: Bpm;
   readonly unit: BeatUnit;
   /** Whether the target is the sheet's own number. */
   readonly isAsked: boolean;
@@ -32,7 +32,7 @@ export interface PassageTempos {
 export interface PassageSentenceFacts extends PassageTempos {
   readonly readiness: PassageReadiness;
   readonly place: LadderPlace;
-  readonly rungBpms: readonly number[];
+  readonly rungBpms: readonly Bpm[];
   readonly rule: RungRule;
 }
 
@@ -71,7 +71,7 @@ function temposText(tempos: PassageTempos, reps: number): string {
 }
 
 /** A tempo rounded down, so that no sentence claims a beat that was not there. */
-function beats(bpm: number, unit: BeatUnit): string {
+function beats(bpm: Bpm, unit: BeatUnit): string {
   // Sums of floats may end a billionth below a whole number.
   return tempoText(Math.floor(bpm + 1e-6), unit);
 }

@@ -1,3 +1,4 @@
+import type { Bpm } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import { awkwardPairs, type AwkwardPair } from './demands/awkward-pairs.js';
 import { breathing, type Breathing } from './inventory/breathing-places.js';
@@ -42,7 +43,7 @@ export interface MusicReading extends Inventory, Repeats, Breathing {
 /** How to read. Shape: `instrument` instead of the part's own name; `bpm` in beats of the first full measure. */
 export interface ReadMusicOptions {
   readonly instrument: string | null;
-  readonly bpm: number | null;
+  readonly bpm: Bpm | null;
 }
 
 /** What the reading is busy with, in this order. */

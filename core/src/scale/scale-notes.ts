@@ -6,6 +6,7 @@ import {
   staffPlace,
   transposePitch,
   type Pitch,
+  type Semitones,
   type Step,
   type Transposition,
 } from '../music/index.js';
@@ -84,7 +85,7 @@ export function scaleInstrument(text: string): Result<ScaleInstrument, ScaleCode
 /** A key as sheets write it. Shape: the written tonic without its octave. */
 export interface ScaleKey {
   readonly step: Step;
-  readonly alter: number;
+  readonly alter: Semitones;
   readonly form: ScaleForm;
   readonly isConcert: boolean;
 }
@@ -226,7 +227,7 @@ const FLATS: readonly (readonly [Step, number])[] = [
   ['B', 0],
 ];
 
-function chromatic(midi: number, way: 'up' | 'down'): Pitch {
+function chromatic(midi: Semitones, way: 'up' | 'down'): Pitch {
   const [step, alter] = (way === 'up' ? SHARPS : FLATS)[midi % 12] ?? ['C', 0];
   return { step, alter, octave: Math.floor(midi / 12) - 1 };
 }

@@ -1,5 +1,5 @@
 import { ok, type Result } from '../base/index.js';
-import { quarterBpm, type BeatUnit, type Pitch, type Step } from '../music/index.js';
+import { quarterBpm, type BeatUnit, type Bpm, type Pitch, type Step } from '../music/index.js';
 import type { ScaleNoteValue } from './note-values.data.js';
 import {
   scaleNotes,
@@ -15,7 +15,7 @@ export interface ScaleOrder {
   readonly key: ScaleKey;
   readonly octaves: number;
   readonly noteValue: ScaleNoteValue;
-  readonly tempo: { readonly bpm: number; readonly beatUnit: BeatUnit } | null;
+  readonly tempo: { readonly bpm: Bpm; readonly beatUnit: BeatUnit } | null;
   /** The sheet's words: "slurred", "slur up, tongue down", "slur two, tongue two", "staccato". */
   readonly articulation: string | null;
   readonly instrument: ScaleInstrument;

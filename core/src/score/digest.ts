@@ -1,4 +1,11 @@
-import { meterText, pitchName, toNumber, type Transposition, type QuarterBpm } from '../music/index.js';
+import {
+  meterText,
+  pitchName,
+  toNumber,
+  type QuarterBpm,
+  type QuarterCount,
+  type Transposition,
+} from '../music/index.js';
 import type { ScoreWarning } from './issues.js';
 import type { PartInfo, Score } from './model.js';
 import { soundedNotes } from './sounded-notes.js';
@@ -15,7 +22,7 @@ export interface MeasureDigest {
   readonly implicit: boolean;
   readonly time: string;
   readonly fifths: number;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly quarterBpm: QuarterBpm | null;
   readonly seconds: number | null;
   readonly rehearsal: string | null;

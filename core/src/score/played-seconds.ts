@@ -1,9 +1,9 @@
-import type { QuarterBpm } from '../music/index.js';
+import type { QuarterBpm, QuarterCount } from '../music/index.js';
 import type { Span } from './span.js';
 
 /** What the length of a performance needs of a measure. Units: quarter notes; the file's tempo where it starts, or null. */
 export interface PlayedMeasure {
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly quarterBpm: QuarterBpm | null;
 }
 

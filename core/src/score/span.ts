@@ -1,3 +1,4 @@
+import type { QuarterCount } from '../music/index.js';
 import { fail, ok, type Result } from '../base/index.js';
 import type { ScoreMeasure } from './model.js';
 
@@ -219,7 +220,7 @@ export function withoutPickup(measures: readonly NamedMeasure[], { from, to }: S
  * Units:  quarter notes, a floating sum for seconds and drawing
  */
 export function spanQuarters(
-  measures: readonly { readonly quarters: number }[],
+  measures: readonly { readonly quarters: QuarterCount }[],
   { fromIndex, endIndex }: Span,
 ): number {
   return measures.slice(fromIndex, endIndex).reduce((sum, { quarters }) => sum + quarters, 0);

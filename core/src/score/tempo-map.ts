@@ -1,11 +1,12 @@
 import {
   addQuarters,
-  compareQuarters,
-  toNumber,
-  type Quarters,
-  type QuarterBpm,
-  secondsAt,
   asQuarterBpm,
+  compareQuarters,
+  secondsAt,
+  toNumber,
+  type QuarterBpm,
+  type QuarterCount,
+  type Quarters,
 } from '../music/index.js';
 import type { TempoMarkFound } from './direction-reader.js';
 import type { ScoreWarning } from './issues.js';
@@ -104,7 +105,7 @@ function resolve(
   return relativeFactor !== null && before !== null ? asQuarterBpm(before * relativeFactor) : null;
 }
 
-function round(bpm: number): number {
+function round(bpm: QuarterBpm): number {
   return Math.round(bpm * 100) / 100;
 }
 
@@ -145,7 +146,7 @@ export function measureSeconds(
 
 function addStretch(
   seconds: number | null,
-  quarterCount: number,
+  quarterCount: QuarterCount,
   quarterBpm: QuarterBpm | null,
 ): number | null {
   if (quarterCount === 0) return seconds;

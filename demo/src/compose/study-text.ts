@@ -1,4 +1,5 @@
 import { InvariantError } from '@vivid-cue/core/base';
+import type { Bpm } from '@vivid-cue/core/music';
 
 /** A study in the project's own shorthand; `studies.data.ts` explains the signs. */
 export interface StudyText {
@@ -17,7 +18,7 @@ export interface StudyText {
     readonly words: string;
     readonly unit: string;
     readonly dots: number;
-    readonly bpm: number;
+    readonly bpm: Bpm;
   };
   readonly music: string;
 }

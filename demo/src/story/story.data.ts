@@ -1,4 +1,5 @@
 import type { CueKind } from '@vivid-cue/core/cues';
+import type { Bpm } from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
 
 /** The demo's way in; shown on the sign-in page in demo mode only. */
@@ -32,7 +33,7 @@ export interface AnswerStory {
   readonly study: string | null;
   readonly scale: { readonly key: string; readonly octaves: number } | null;
   /** A target of the instructor's own, where the sheet gives no number. Units: quarter notes a minute. */
-  readonly ownBpm: number | null;
+  readonly ownBpm: Bpm | null;
   readonly passages: readonly PassageStory[];
   readonly cues: readonly CueStory[];
 }
@@ -83,7 +84,7 @@ const played = (
     cues = [],
   }: {
     readonly passages: readonly PassageStory[];
-    readonly ownBpm?: number | null;
+    readonly ownBpm?: Bpm | null;
     readonly cues?: readonly CueStory[];
   },
 ): AnswerStory => ({

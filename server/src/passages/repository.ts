@@ -1,5 +1,5 @@
 import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { Progress, RepContext } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
@@ -45,7 +45,7 @@ export interface PassageColumns {
   readonly span_to: string;
   readonly from_index: number;
   readonly end_index: number;
-  readonly target_bpm: number;
+  readonly target_bpm: Bpm;
   readonly target_unit: BeatUnit;
   readonly has_own_target: boolean;
   readonly step_kind: LadderStep['kind'];
@@ -100,7 +100,7 @@ export interface RepRow {
   readonly id: string;
   readonly at: Date;
   readonly day: number;
-  readonly bpm: number;
+  readonly bpm: Bpm;
   readonly beat_unit: BeatUnit;
   readonly context: RepContext;
   readonly is_clean: number;

@@ -1,10 +1,11 @@
+import type { QuarterCount } from '@vivid-cue/core/music';
 import type { ScoreDigest } from '@vivid-cue/core/score';
 
 /** One measure of a stored map. Units: quarter notes. */
 export interface MappedMeasure {
   readonly number: string;
   readonly implicit: boolean;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly rehearsal: string | null;
   readonly endsInDoubleBar: boolean;
   /** What the measure asks beside the others, 0 to 1; 1 throughout where the score was not read for it. */

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { groupBy } from '@vivid-cue/core/base';
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { TempoPolicy } from '@vivid-cue/core/program';
 import { partsHolding } from '@vivid-cue/core/sheet';
 import { rowsOf, type Studio } from '../db/studio.js';
@@ -26,7 +26,7 @@ export interface ProgramPartRow extends PartRow {
   readonly score_title: string | null;
   readonly score_file_name: string | null;
   readonly measure_map: string | null;
-  readonly target_bpm: number | null;
+  readonly target_bpm: Bpm | null;
   readonly target_unit: BeatUnit | null;
 }
 

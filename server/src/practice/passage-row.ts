@@ -1,5 +1,5 @@
 import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import { PRIOR, UNSTARTED, type Belief, type Progress } from '@vivid-cue/core/readiness';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { practicePairs, type Practice } from './part-row.js';
@@ -14,7 +14,7 @@ export interface PassageRow {
   readonly span_to: string;
   readonly from_index: number;
   readonly end_index: number;
-  readonly target_bpm: number;
+  readonly target_bpm: Bpm;
   readonly target_unit: BeatUnit;
   readonly has_own_target: number;
   readonly is_seam: number;
@@ -33,11 +33,11 @@ export interface PassageRow {
   readonly rung_index: number | null;
   readonly streak: number | null;
   readonly streak_days: number | null;
-  readonly streak_bpm: number | null;
+  readonly streak_bpm: Bpm | null;
   readonly rung_day: number | null;
   readonly top_rung: number | null;
   readonly is_first_sight: number | null;
-  readonly clean_bpm: number | null;
+  readonly clean_bpm: Bpm | null;
   readonly is_done: number | null;
   readonly writes: number | null;
   readonly deleted_at?: Date | null;

@@ -1,4 +1,4 @@
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 
 /** Adds a program once. */
@@ -146,7 +146,7 @@ export async function knownScores(
 export async function updateTarget(
   studio: Studio,
   programPartId: string,
-  { bpm, unit }: { readonly bpm: number; readonly unit: BeatUnit },
+  { bpm, unit }: { readonly bpm: Bpm; readonly unit: BeatUnit },
 ): Promise<void> {
   await rowsOf(studio, 'program_parts')
     .where({ id: programPartId })

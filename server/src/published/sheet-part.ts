@@ -1,4 +1,4 @@
-import type { TempoBound, BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm, TempoBound } from '@vivid-cue/core/music';
 import {
   blankPart,
   fieldOf,
@@ -26,8 +26,8 @@ export interface PartRow {
   readonly measures: string;
   readonly scope: string;
   readonly beat_unit: BeatUnit | null;
-  readonly bpm_min: number | null;
-  readonly bpm_max: number | null;
+  readonly bpm_min: Bpm | null;
+  readonly bpm_max: Bpm | null;
   readonly bound: TempoBound;
   readonly tempo_words: string | null;
   readonly detail: string | null;

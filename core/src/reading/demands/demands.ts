@@ -1,5 +1,5 @@
 import { countBy, roundTo } from '../../base/index.js';
-import { alterInKey, toNumber, type QuarterBpm, asQuarterBpm } from '../../music/index.js';
+import { alterInKey, asQuarterBpm, toNumber, type Bpm, type QuarterBpm } from '../../music/index.js';
 import type { Score, ScoreMeasure } from '../../score/index.js';
 import type { AwkwardPair } from './awkward-pairs.js';
 import { articulationOf } from '../line/articulation.js';
@@ -37,7 +37,7 @@ export interface Deciding {
 
 /** The tempo at which to open. Units: beats a minute, whole. */
 export interface Opening {
-  readonly bpm: number | null;
+  readonly bpm: Bpm | null;
   readonly because: string;
 }
 

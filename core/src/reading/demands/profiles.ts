@@ -1,4 +1,4 @@
-import { midiOf, parsePitch } from '../../music/index.js';
+import { midiOf, parsePitch, type Semitones } from '../../music/index.js';
 import { scaleInstrument } from '../../scale/index.js';
 import { pairRules, type PairRules } from './awkward-pairs.js';
 import { REGISTER_BREAKS, type FAMILY_WEIGHTS } from './profiles.data.js';
@@ -16,7 +16,7 @@ export interface InstrumentProfile {
   readonly name: string;
   readonly family: Family;
   readonly breaks: readonly number[];
-  readonly range: { readonly low: number; readonly high: number } | null;
+  readonly range: { readonly low: Semitones; readonly high: Semitones } | null;
   /** Pairs of notes that it makes awkward. */
   readonly pairs: PairRules;
 }

@@ -1,4 +1,4 @@
-import { alterInKey, letterName, midiOf, toNumber } from '../../music/index.js';
+import { alterInKey, letterName, midiOf, toNumber, type Semitones } from '../../music/index.js';
 import type { Score, ScoreNote } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
 import type { LineNote, SoloLine } from '../line/solo-line.js';
@@ -64,7 +64,7 @@ function inFileOrder({ notes, unplayed }: Score): Drawn[] {
 
 function placeOf(
   { measureIndex, onset, isGrace }: Pick<ScoreNote, 'measureIndex' | 'onset' | 'isGrace'>,
-  midi: number | null,
+  midi: Semitones | null,
 ): string {
   return [measureIndex, toNumber(onset).toFixed(4), isGrace ? 'g' : 'n', midi ?? 'x'].join(' ');
 }

@@ -1,5 +1,15 @@
 import { countBy, groupBy } from '../../base/index.js';
-import { letterName, meterText, midiOf, pitchName, toNumber, type Pitch } from '../../music/index.js';
+import {
+  letterName,
+  meterText,
+  midiOf,
+  pitchName,
+  toNumber,
+  type Bpm,
+  type Pitch,
+  type QuarterCount,
+  type Semitones,
+} from '../../music/index.js';
 import type { Score, Span } from '../../score/index.js';
 import type { MeasureDemand } from '../demands/demands.js';
 import { articulationOf } from '../line/articulation.js';
@@ -20,11 +30,11 @@ export interface MeasureFacts {
   readonly index: number;
   readonly key: number;
   readonly meter: string;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly seconds: number | null;
   readonly notes: number;
-  readonly low: { readonly midi: number; readonly name: string } | null;
-  readonly high: { readonly midi: number; readonly name: string } | null;
+  readonly low: { readonly midi: Semitones; readonly name: string } | null;
+  readonly high: { readonly midi: Semitones; readonly name: string } | null;
   readonly articulations: readonly Counted[];
   readonly names: readonly Counted[];
   readonly accidentals: readonly Counted[];
@@ -43,7 +53,7 @@ export interface MeasureFacts {
 export function measureFacts(
   score: Score,
   line: SoloLine,
-  { reading, bpm }: { readonly reading: MusicReading; readonly bpm: number | null },
+  { reading, bpm }: { readonly reading: MusicReading; readonly bpm: Bpm | null },
 ): MeasureFacts[] {
   const pace = paceOf(score, bpm);
   const printedAt = groupBy(reading.accidentals, ({ measure }) => measure);
@@ -88,8 +98,8 @@ function dynamicsOf(score: Score): readonly (readonly string[])[] {
   return marks;
 }
 
-function extreme(pitches: readonly Pitch[], way: 1 | -1): { midi: number; name: string } | null {
-  let found: { midi: number; name: string } | null = null;
+function extreme(pitches: readonly Pitch[], way: 1 | -1): { midi: Semitones; name: string } | null {
+  let found: { midi: Semitones; name: string } | null = null;
   for (const pitch of pitches) {
     const midi = midiOf(pitch);
     if (!found || (midi - found.midi) * way > 0) found = { midi, name: pitchName(pitch) };

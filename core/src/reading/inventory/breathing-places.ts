@@ -1,5 +1,5 @@
 import { roundTo } from '../../base/index.js';
-import { toNumber } from '../../music/index.js';
+import { toNumber, type QuarterCount } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import type { LineNote, SoloLine } from '../line/solo-line.js';
 import { secondsBetween, type Pace } from '../line/pace.js';
@@ -7,7 +7,7 @@ import { secondsBetween, type Pace } from '../line/pace.js';
 /** The longest note. Units: quarters, seconds; seconds null without a tempo. */
 export interface HeldNote {
   readonly measure: string;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly seconds: number | null;
 }
 
@@ -15,7 +15,7 @@ export interface HeldNote {
 export interface LongStretch {
   readonly from: string;
   readonly to: string;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly seconds: number | null;
 }
 

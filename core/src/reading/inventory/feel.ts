@@ -1,4 +1,4 @@
-import { meterText, toNumber, type Meter, type QuarterBpm } from '../../music/index.js';
+import { meterText, toNumber, type Bpm, type Meter, type QuarterBpm } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { beatOf, quarterBpmOf, type Pace } from '../line/pace.js';
 import { valueName } from '../line/value-names.js';
@@ -11,8 +11,8 @@ import { valueName } from '../line/value-names.js';
 export interface BeatToFeel {
   readonly measure: string;
   readonly unit: string;
-  readonly bpm: number;
-  readonly printedBpm: number;
+  readonly bpm: Bpm;
+  readonly printedBpm: Bpm;
   readonly why: string;
 }
 

@@ -7,6 +7,7 @@ import {
   pitchName,
   staffPlace,
   type Pitch,
+  type QuarterCount,
 } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { hairpinRanges } from '../line/hairpins.js';
@@ -50,7 +51,7 @@ export interface Inventory {
   readonly ties: readonly {
     readonly measure: string;
     readonly note: string;
-    readonly quarters: number;
+    readonly quarters: QuarterCount;
     readonly subdivisions: number;
     readonly subdivision: string;
   }[];

@@ -1,12 +1,13 @@
 import { roundTo } from '../../base/index.js';
 import {
-  isCompound,
-  toNumber,
-  type Meter,
-  type QuarterBpm,
   asQuarterBpm,
   asSeconds,
+  isCompound,
   secondsAt,
+  toNumber,
+  type Bpm,
+  type Meter,
+  type QuarterBpm,
   type Seconds,
 } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
@@ -29,7 +30,7 @@ export function beatOf(meter: Meter): number {
  * Units:  `bpm` counts beats of the first full measure
  * Source: MusicXML 4.0 for the tempos in the file
  */
-export function paceOf({ tempos, measures }: Score, bpm: number | null): Pace {
+export function paceOf({ tempos, measures }: Score, bpm: Bpm | null): Pace {
   const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
   const beatQuarters = first ? beatOf(first.meter) : 1;
   const segments = tempos.map(({ at, quarterBpm }) => ({ at: toNumber(at), quarterBpm }));

@@ -6,6 +6,7 @@ import {
   transposePitch,
   type Pitch,
   type Quarters,
+  type Semitones,
 } from '../../music/index.js';
 import type { NoteSigns, Score, ScoreNote } from '../../score/index.js';
 
@@ -22,7 +23,7 @@ export interface LineNote {
   readonly length: number;
   readonly written: Pitch | null;
   readonly sounding: Pitch | null;
-  readonly midi: number | null;
+  readonly midi: Semitones | null;
   readonly signs: NoteSigns;
   readonly isGrace: boolean;
   /** Whether it begins under a slur that began before: it is not tongued, not bowed anew. */
@@ -34,7 +35,7 @@ export interface LineNote {
 }
 
 /** A note with a pitch. */
-export type WrittenNote = LineNote & { readonly written: Pitch; readonly midi: number };
+export type WrittenNote = LineNote & { readonly written: Pitch; readonly midi: Semitones };
 
 /** Whether a note has a pitch. */
 export function isWritten(note: LineNote): note is WrittenNote {
@@ -69,7 +70,7 @@ export function soloLine(score: Pick<Score, 'measures' | 'notes'>): SoloLine {
   const notes: LineNote[] = [];
   const rests: LineRest[] = [];
   let openSlurs = 0;
-  let held: { midi: number | null; end: Quarters } | null = null;
+  let held: { midi: Semitones | null; end: Quarters } | null = null;
   for (const note of lead) {
     const measureStart = score.measures[note.measureIndex]?.start ?? note.onset;
     const start = addQuarters(measureStart, note.onset);

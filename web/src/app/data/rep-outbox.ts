@@ -3,6 +3,7 @@ import Dexie, { liveQuery, type Subscription, type Table } from 'dexie';
 import { firstValueFrom, Subject } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
+import type { Bpm } from '@vivid-cue/core/music';
 import { troubleOf } from './problem';
 import { ScoreApi } from './score-api';
 import { SessionStore } from './session-store';
@@ -113,7 +114,7 @@ export class RepOutbox {
   }
 
   /** Sends a refused rep once more, under a new identifier and at another tempo where one is given. */
-  async mend(repId: string, bpm?: number): Promise<void> {
+  async mend(repId: string, bpm?: Bpm): Promise<void> {
     const found = (await this.own()).find(({ rep }) => rep.id === repId);
     if (!found) return;
     await this.drop(found);

@@ -11,7 +11,15 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
 import { Select } from 'primeng/select';
-import { beatUnitOf, checkBpm, convertBpm, meterFrom, tempoText, type BeatUnit } from '@vivid-cue/core/music';
+import {
+  beatUnitOf,
+  checkBpm,
+  beatBpm,
+  meterFrom,
+  tempoText,
+  type BeatUnit,
+  type Bpm,
+} from '@vivid-cue/core/music';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { unitChoices } from '../ui/tempo-choice';
@@ -72,14 +80,14 @@ export class TargetForm {
   readonly words = input('');
   protected readonly issue = signal('');
   /** What the score itself says at the first asked measure. */
-  private readonly printed = computed((): { bpm: number; unit: BeatUnit } | null => {
+  private readonly printed = computed((): { bpm: Bpm; unit: BeatUnit } | null => {
     const room = this.room.room();
     const measures = (room?.score?.digest.measures ?? []).slice(room?.runs[0]?.fromIndex ?? 0);
     const first = measures.find(({ implicit }) => !implicit) ?? measures[0];
     const meter = first && meterFrom(first.time);
     if (!meter || first.quarterBpm === null) return null;
     const unit = beatUnitOf(meter);
-    return { bpm: Math.round(convertBpm(first.quarterBpm, 'quarter', unit) * 10) / 10, unit };
+    return { bpm: Math.round(beatBpm(first.quarterBpm, unit) * 10) / 10, unit };
   });
   protected readonly ofScore = computed(() => {
     const printed = this.printed();

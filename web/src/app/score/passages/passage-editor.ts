@@ -19,7 +19,7 @@ import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { buildLadder, type LadderStep, type RungRule } from '@vivid-cue/core/climb';
-import type { BeatUnit } from '@vivid-cue/core/music';
+import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import { parseSpan, spanPhrase } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
@@ -251,7 +251,7 @@ export class PassageEditor {
     return linkedSignal({ source: () => this.passageId(), computation: () => of(untracked(this.passage)) });
   }
 
-  protected setBpm(bpm: number | null): void {
+  protected setBpm(bpm: Bpm | null): void {
     this.bpm.set(bpm);
     this.isOwn.set(true);
   }

@@ -11,7 +11,14 @@ import {
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
-import { clickAt, measuresText, tempoText, unitGlyph, type Vocabulary } from '@vivid-cue/core/music';
+import {
+  clickAt,
+  measuresText,
+  tempoText,
+  unitGlyph,
+  type Bpm,
+  type Vocabulary,
+} from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
 import type { PassageView } from '@vivid-cue/contract';
 import { SessionStore } from '../../data/session-store';
@@ -114,7 +121,7 @@ export class PassagePanel {
   });
   protected readonly tempos = computed(() => {
     const { playedCleanBpm, reliableBpm, target } = this.passage();
-    const text = (bpm: number | null): string =>
+    const text = (bpm: Bpm | null): string =>
       bpm === null ? '–' : tempoText(Math.floor(Math.min(bpm, target.bpm) + 1e-6), target.beatUnit);
     return { played: text(playedCleanBpm), reliable: text(reliableBpm) };
   });

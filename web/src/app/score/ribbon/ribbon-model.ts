@@ -1,4 +1,4 @@
-import { measuresText, measureWord, type Vocabulary } from '@vivid-cue/core/music';
+import { measuresText, measureWord, type QuarterCount, type Vocabulary } from '@vivid-cue/core/music';
 import type { ReadinessState } from '@vivid-cue/core/readiness';
 import type { Span } from '@vivid-cue/core/score';
 
@@ -6,7 +6,7 @@ import type { Span } from '@vivid-cue/core/score';
 export interface RibbonMeasure {
   readonly index: number;
   readonly number: string;
-  readonly quarters: number;
+  readonly quarters: QuarterCount;
   readonly isAsked: boolean;
 }
 
