@@ -1,5 +1,15 @@
 import { inject, Injectable } from '@angular/core';
-import { firstValueFrom, from, Observable, switchMap, type Subscriber } from 'rxjs';
+import {
+  concat,
+  defer,
+  EMPTY,
+  firstValueFrom,
+  from,
+  Observable,
+  switchMap,
+  tap,
+  type Subscriber,
+} from 'rxjs';
 import type { Span } from '@vivid-cue/core/score';
 import { WorkerTurns } from './worker-turns';
 
@@ -15,6 +25,11 @@ export interface EngraveRequest extends EngravedPart {
   readonly id: number;
   readonly widthPx: number;
   readonly excerpt: Span | null;
+  /**
+   * How many measures each line has that is shown already, so that only the others come; null asks for what can be shown
+   * soon: the first lines of a long piece, all of a short one.
+   */
+  readonly shown: readonly number[] | null;
 }
 
 /** Tells the worker that nobody waits for a request any more. */
@@ -39,11 +54,16 @@ export interface SheetPicture {
 export interface EngravedSheetNews {
   readonly sheet: SheetPicture;
   readonly glyphs: string;
+  /** What came before it is gone: the piece begins anew. */
+  readonly isFirst: boolean;
 }
+
+/** A sheet, and whether it is of the whole piece or of its beginning alone. */
+type Engraved = EngravedSheetNews & { readonly isWhole: boolean };
 
 /** What the worker answers: sheet after sheet, or why there is none. */
 export type EngraveAnswer =
-  | (EngravedSheetNews & { readonly id: number; readonly isLast: boolean })
+  | (Engraved & { readonly id: number; readonly isLast: boolean })
   | { readonly id: number; readonly failure: string };
 
 /** Engraves scores in a web worker, so that the page never waits; the engine is loaded with the first score. */
@@ -52,18 +72,31 @@ export class Engraver {
   private readonly turns = inject(WorkerTurns);
   private worker: Worker | null = null;
   private lastId = 0;
-  private readonly open = new Map<number, Subscriber<EngravedSheetNews>>();
+  private readonly open = new Map<number, Subscriber<Engraved>>();
 
   /**
-   * Engraves one part; who unsubscribes stops it.
+   * Engraves one part; who unsubscribes stops it. The first lines of a long piece come before its score is read, the
+   * others after.
    * Shape:  sheets of one line of music, as wide as asked, in their order, each as soon as it is there
    * Units:  CSS pixels
    * Errors: a sentence when the engine cannot engrave the file
    */
   engrave(part: EngravedPart, widthPx: number): Observable<EngravedSheetNews> {
-    return this.turns.run(() =>
-      from(engravingFonts()).pipe(switchMap(() => this.ask({ ...part, widthPx, excerpt: null }))),
-    );
+    return defer(() => {
+      const shown: number[] = [];
+      let isWhole = false;
+      const wish = { ...part, widthPx, excerpt: null };
+      const begun = this.turns
+        .run(() => from(engravingFonts()).pipe(switchMap(() => this.ask({ ...wish, shown: null }))), 'seen')
+        .pipe(
+          tap((news) => {
+            shown.push(news.sheet.measureCount);
+            isWhole = news.isWhole;
+          }),
+        );
+      const rest = defer(() => (isWhole ? EMPTY : this.turns.run(() => this.ask({ ...wish, shown }))));
+      return concat(begun, rest);
+    });
   }
 
   /**
@@ -73,7 +106,7 @@ export class Engraver {
    * Errors: as engrave
    */
   async excerpt(part: EngravedPart, span: Span): Promise<string> {
-    const { sheet } = await firstValueFrom(this.ask({ ...part, widthPx: 0, excerpt: span }));
+    const { sheet } = await firstValueFrom(this.ask({ ...part, widthPx: 0, excerpt: span, shown: null }));
     return sheet.svg;
   }
 
@@ -83,7 +116,7 @@ export class Engraver {
     void engravingFonts();
   }
 
-  private ask(wish: Omit<EngraveRequest, 'id'>): Observable<EngravedSheetNews> {
+  private ask(wish: Omit<EngraveRequest, 'id'>): Observable<Engraved> {
     return new Observable((subscriber) => {
       this.lastId += 1;
       const id = this.lastId;

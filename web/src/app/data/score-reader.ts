@@ -21,7 +21,6 @@ export interface ReadRequest {
   readonly instrument: string | null;
   readonly quarterBpm: QuarterBpm | null;
   readonly numbering: readonly NumberRestart[];
-  /** The measures to suggest passages for; null for all. */
   /** What is to be cut into suggested passages; all of the score where there are none. */
   readonly runs: readonly Span[];
   /** What the sheet says about ornaments. */

@@ -1,23 +1,24 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Observable, type Subscriber } from 'rxjs';
-import { WorkerTurns } from './worker-turns';
+import { WorkerTurns, type TurnRank } from './worker-turns';
 
 describe('WorkerTurns', () => {
   let begun: string[];
   let open: Map<string, Subscriber<string>>;
 
-  const turnsOn = (processors: number): ((name: string) => Observable<string>) => {
+  const turnsOn = (processors: number): ((name: string, rank?: TurnRank) => Observable<string>) => {
     spyOnProperty(navigator, 'hardwareConcurrency').and.returnValue(processors);
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
     const turns = TestBed.inject(WorkerTurns);
-    return (name) =>
+    return (name, rank) =>
       turns.run(
         () =>
           new Observable<string>((subscriber) => {
             begun.push(name);
             open.set(name, subscriber);
           }),
+        rank,
       );
   };
   const untilNextTurn = (): Promise<void> => new Promise((done) => setTimeout(done, 120));
@@ -54,6 +55,20 @@ describe('WorkerTurns', () => {
     await untilNextTurn();
     expect(failures).toEqual(['broken']);
     expect(begun).toEqual(['first', 'second', 'fourth']);
+  });
+
+  it('lets what is looked at go before what waited longer, but breaks nothing off for it', async () => {
+    const work = turnsOn(2);
+    work('reading').subscribe();
+    work('suggesting').subscribe();
+    work('first lines', 'seen').subscribe();
+    expect(begun).toEqual(['reading']);
+    open.get('reading')?.complete();
+    await untilNextTurn();
+    expect(begun).toEqual(['reading', 'first lines']);
+    open.get('first lines')?.complete();
+    await untilNextTurn();
+    expect(begun).toEqual(['reading', 'first lines', 'suggesting']);
   });
 
   it('runs several at once where there are processors enough', () => {

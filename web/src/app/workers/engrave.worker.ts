@@ -6,6 +6,8 @@ import type {
   EngraveStop,
   EngraveWarmUp,
 } from '../data/engraver';
+import { firstMeasures, onlyPart, withNumbers, withoutNames, withTempoGap } from './part-text';
+import { WARM_STUDY } from './warm-study';
 
 interface Toolkit {
   setOptions(options: Readonly<Record<string, unknown>>): void;
@@ -16,6 +18,12 @@ interface Toolkit {
   redoLayout(): void;
 }
 
+interface Wrapper {
+  readonly VerovioToolkit: new (module: unknown) => Toolkit;
+  readonly enableLog: (level: number, module: unknown) => void;
+  readonly LOG_OFF: number;
+}
+
 let toolkit: Promise<Toolkit> | null = null;
 
 /** The engine stands beside the application as it came from its package: bundling its seven megabytes would cost a minute a build. */
@@ -23,7 +31,7 @@ async function loadToolkit(): Promise<Toolkit> {
   const [engine, wrapper] = (await Promise.all([
     import(/* @vite-ignore */ assetUrl('verovio-module.mjs')),
     import(/* @vite-ignore */ assetUrl('verovio.mjs')),
-  ])) as [{ default: () => Promise<unknown> }, { VerovioToolkit: new (module: unknown) => Toolkit }];
+  ])) as [{ default: () => Promise<unknown> }, Wrapper];
   const module = await engine.default();
   // The engine would tell the console of every tight system; what matters comes back as an answer.
   wrapper.enableLog(wrapper.LOG_OFF, module);
@@ -34,46 +42,11 @@ function assetUrl(name: string): string {
   return new URL(`/verovio/${name}`, self.location.origin).href;
 }
 
-/** Only the chosen part is engraved: the others are taken out of the file first. */
-function onlyPart(musicXml: string, partId: string): string {
-  if (!musicXml.includes('<score-partwise')) return musicXml;
-  const keep = (whole: string, id: string): string => (id === partId ? whole : '');
-  return musicXml
-    .replace(/<score-part\s+id="([^"]*)"[\s\S]*?<\/score-part>/gu, keep)
-    .replace(/<part\s+id="([^"]*)"\s*>[\s\S]*?<\/part>/gu, keep)
-    .replace(/<part-group\b[^>]*\/>|<part-group\b[\s\S]*?<\/part-group>/gu, '');
-}
-
-/** An excerpt says by its caption whose it is. */
-function withoutNames(musicXml: string): string {
-  return musicXml.replace(
-    /<part-(name|abbreviation)(-display)?\b[^>]*>[\s\S]*?<\/part-\1\2>/gu,
-    (whole, kind) => (kind === 'name' && !whole.startsWith('<part-name-d') ? '<part-name></part-name>' : ''),
-  );
-}
-
-/** Measures are numbered as the instructor counts them. */
-function withNumbers(musicXml: string, numbers: readonly string[] | null): string {
-  if (numbers === null) return musicXml;
-  let at = -1;
-  return musicXml.replace(/(<measure\b[^>]*?\bnumber=")[^"]*"/gu, (whole, before: string) => {
-    at += 1;
-    const number = numbers[at];
-    return number === undefined ? whole : `${before}${number.replace(/[^\w.-]/gu, '')}"`;
-  });
-}
-
-/** The engine sets the note of a tempo right after its words: some room goes between. */
-function withTempoGap(musicXml: string): string {
-  const meeting =
-    /(<words\b[^>]*>[^<]*?)\s*(<\/words>\s*<\/direction-type>\s*<direction-type>\s*<metronome\b)/gu;
-  return musicXml.replace(meeting, '$1\u00a0\u00a0$2');
-}
-
 /** Scales in percent at which a staff is comfortable to read on a screen, and on a phone. */
 const SCALE = 42;
 const NARROW_SCALE = 32;
 const NARROW_PX = 520;
+const WARM_PX = 800;
 
 /** Height of a page in pixels, low enough for one line of music each: drawn one by one they never hold the page up. */
 const PAGE_PX = 120;
@@ -106,7 +79,7 @@ function layoutOf(widthPx: number, isExcerpt: boolean): Readonly<Record<string, 
 }
 
 async function engrave(request: EngraveRequest): Promise<void> {
-  const { id, musicXml, partId, numbers, widthPx, excerpt } = request;
+  const { id, musicXml, partId, numbers, widthPx, excerpt, shown } = request;
   toolkit ??= loadToolkit();
   const engine = await toolkit;
   engine.setOptions(layoutOf(widthPx, excerpt !== null));
@@ -114,6 +87,7 @@ async function engrave(request: EngraveRequest): Promise<void> {
   engine.select({});
   const own = withTempoGap(withNumbers(onlyPart(musicXml, partId), numbers));
   if (stopped.has(id)) return;
+  if (!excerpt && shown === null && (await engraveBeginning(engine, id, own))) return;
   if (!engine.loadData(excerpt ? withoutNames(own) : own) || engine.getPageCount() < 1) {
     tell({ id, failure: CANNOT });
     return;
@@ -121,17 +95,62 @@ async function engrave(request: EngraveRequest): Promise<void> {
   if (excerpt) {
     engine.select({ measureRange: `${excerpt.fromIndex + 1}-${excerpt.endIndex}` });
     engine.redoLayout();
-    tell({ id, isLast: true, ...taken(engine.renderToSVG(1), null) });
+    tell({ ...taken(engine.renderToSVG(1), null), id, isFirst: true, isLast: true, isWhole: true });
     return;
   }
-  const known = new Set<string>();
   const count = engine.getPageCount();
-  for (let page = 1; page <= count; page += 1) {
-    tell({ id, isLast: page === count, ...taken(engine.renderToSVG(page), known) });
+  await tellPages(engine, id, {
+    from: (shown ?? []).every((measures, n) => measures === measuresIn(engine.renderToSVG(n + 1)))
+      ? (shown ?? []).length
+      : 0,
+    end: count,
+    isWhole: true,
+  });
+}
+
+/** A piece longer than this shows its first lines before the whole is laid out. Units: measures */
+const LONG_PIECE = 120;
+/** So much of it is laid out for them; nothing that is drawn over several measures reaches over the last of these. */
+const BEGINNING = 40;
+const REACH = 16;
+
+/** Tells the first lines of a long piece; says whether it did. */
+async function engraveBeginning(engine: Toolkit, id: number, own: string): Promise<boolean> {
+  const beginning = firstMeasures(own, LONG_PIECE) && firstMeasures(own, BEGINNING);
+  if (!beginning || !engine.loadData(beginning)) return false;
+  let [lines, measures] = [0, 0];
+  while (lines < engine.getPageCount()) {
+    measures += measuresIn(engine.renderToSVG(lines + 1));
+    if (measures > BEGINNING - REACH) break;
+    lines += 1;
+  }
+  if (lines > 0) await tellPages(engine, id, { from: 0, end: lines, isWhole: false });
+  return lines > 0;
+}
+
+/** Tells of pages one by one; half-open from `from`, counted from 0. */
+async function tellPages(
+  engine: Toolkit,
+  id: number,
+  { from, end, isWhole }: { readonly from: number; readonly end: number; readonly isWhole: boolean },
+): Promise<void> {
+  const known = new Set<string>();
+  for (let page = from; page < end; page += 1) {
+    tell({
+      ...taken(engine.renderToSVG(page + 1), known),
+      id,
+      isFirst: page === 0,
+      isLast: page === end - 1,
+      isWhole,
+    });
     // A message that stops this is heard only between pieces of work.
     await new Promise((done) => setTimeout(done));
     if (stopped.has(id)) return;
   }
+}
+
+function measuresIn(svg: string): number {
+  return svg.match(/class="measure"/gu)?.length ?? 0;
 }
 
 function tell(answer: EngraveAnswer): void {
@@ -142,7 +161,7 @@ function tell(answer: EngraveAnswer): void {
  * A picture without what the page has once: the rules of each (styles.css), and the signs that another picture brought
  * already. Two elements of one name would make the browser style every picture anew.
  */
-function taken(svg: string, known: Set<string> | null): EngravedSheetNews {
+function taken(svg: string, known: Set<string> | null): Omit<EngravedSheetNews, 'isFirst'> {
   let glyphs = '';
   let own = svg.replace(/<style\b[^>]*>[\s\S]*?<\/style>/gu, '');
   if (known)
@@ -158,7 +177,7 @@ function taken(svg: string, known: Set<string> | null): EngravedSheetNews {
   return {
     sheet: {
       svg: own,
-      measureCount: own.match(/class="measure"/gu)?.length ?? 0,
+      measureCount: measuresIn(own),
       width: Number(width),
       height: Number(height),
     },
@@ -168,11 +187,19 @@ function taken(svg: string, known: Set<string> | null): EngravedSheetNews {
 
 const CANNOT = 'This score cannot be engraved; its measures can still be worked with on the ribbon.';
 
+/** Engraves a little of everything, for nobody: what the engine does for the first time it does slowly. */
+async function warm(): Promise<void> {
+  toolkit ??= loadToolkit();
+  const engine = await toolkit;
+  engine.setOptions(layoutOf(WARM_PX, false));
+  if (engine.loadData(WARM_STUDY)) engine.renderToSVG(1);
+}
+
 /** The engine holds one piece at a time: each request waits for the one before. */
 let before = Promise.resolve();
 
 self.addEventListener('message', ({ data }: MessageEvent<EngraveRequest | EngraveStop | EngraveWarmUp>) => {
-  if ('isWarmUp' in data) toolkit ??= loadToolkit();
+  if ('isWarmUp' in data) before = before.then(warm).catch(() => undefined);
   else if ('stop' in data) stopped.add(data.stop);
   else
     before = before

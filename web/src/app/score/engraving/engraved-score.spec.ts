@@ -7,7 +7,7 @@ import { EngravedScore } from './engraved-score';
 const SVG = 'http://www.w3.org/2000/svg';
 
 /** A sheet of so many measures, as the engine writes them: five staff lines each. */
-function sheet(measureCount: number, inside = ''): EngravedSheetNews {
+function sheet(measureCount: number, inside = '', isFirst = false): EngravedSheetNews {
   const lines = (n: number): string =>
     [0, 1, 2, 3, 4].map((y) => `<path d="M${n * 100} ${y * 180} L${n * 100 + 90} ${y * 180}"/>`).join('');
   const measures = Array.from(
@@ -15,7 +15,7 @@ function sheet(measureCount: number, inside = ''): EngravedSheetNews {
     (_, n) => `<g class="measure"><g class="staff">${lines(n)}</g></g>`,
   ).join('');
   const svg = `<svg xmlns="${SVG}" viewBox="0 0 800 120"><svg class="definition-scale">${measures}${inside}</svg></svg>`;
-  return { sheet: { svg, measureCount, width: 800, height: 120 }, glyphs: '' };
+  return { sheet: { svg, measureCount, width: 800, height: 120 }, glyphs: '', isFirst };
 }
 
 describe('EngravedScore', () => {
@@ -24,6 +24,8 @@ describe('EngravedScore', () => {
   let asked: { readonly part: EngravedPart; readonly widthPx: number }[];
   let answer: Subscriber<EngravedSheetNews>;
   let isStopped: boolean;
+  /** Whether a sheet of the wish in hand was told already. */
+  let isBegun: boolean;
   let picked: (readonly [number, boolean])[];
 
   const part: EngravedPart = { musicXml: '<score-partwise/>', partId: 'P1', numbers: null };
@@ -35,7 +37,10 @@ describe('EngravedScore', () => {
   };
   const measures = (): Element[] => [...host.querySelectorAll('g.measure')];
   const tell = async (...news: EngravedSheetNews[]): Promise<void> => {
-    for (const one of news) answer.next(one);
+    for (const one of news) {
+      answer.next({ ...one, isFirst: one.isFirst || !isBegun });
+      isBegun = true;
+    }
     await settled();
   };
 
@@ -46,6 +51,7 @@ describe('EngravedScore', () => {
         asked.push({ part: wished, widthPx });
         answer = subscriber;
         isStopped = false;
+        isBegun = false;
         return () => (isStopped = true);
       });
     TestBed.configureTestingModule({
@@ -107,6 +113,16 @@ describe('EngravedScore', () => {
     expect(measures().length).toBe(6);
     fixture.destroy();
     expect(isStopped).toBeTrue();
+  });
+
+  it('begins anew where the whole is set in other lines than its beginning was', async () => {
+    await tell(sheet(3), sheet(4));
+    expect(measures().length).toBe(7);
+    await tell(sheet(2, '', true), sheet(5));
+    expect(measures().length).toBe(7);
+    measures()[2]?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+    expect(picked).toEqual([[2, false]]);
+    expect(host.querySelectorAll('.signs').length).toBe(1);
   });
 
   it('says why there is no picture, and tries again with the next file', async () => {

@@ -79,7 +79,6 @@ export class EngravedScore implements AfterViewInit {
   private sheets: readonly EngravedSheet[] = [];
   /** The signs that the sheets use, by name. */
   private signs: Element | null = null;
-  private isFresh = true;
   /** When the selection changed last. */
   private lookedAt = 0;
   /** Sheets near the eye that are not drawn yet. */
@@ -151,14 +150,12 @@ export class EngravedScore implements AfterViewInit {
   private begin(): void {
     this.isWorking.set(true);
     this.failure.set(null);
-    this.isFresh = true;
   }
 
   /** Puts the next sheet under those that came; the first takes the place of what was there. */
-  private add({ sheet, glyphs }: EngravedSheetNews): void {
+  private add({ sheet, glyphs, isFirst }: EngravedSheetNews): void {
     const stage = this.stage().nativeElement;
-    if (this.isFresh) {
-      this.isFresh = false;
+    if (isFirst) {
       this.near?.disconnect();
       this.near = this.watch();
       this.sheets = [];

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
-import { of, Subject, switchMap, takeUntil } from 'rxjs';
+import { from, of, Subject, switchMap, takeUntil } from 'rxjs';
 import { cueOfFinding } from '@vivid-cue/core/cues';
 import { measureSign, measuresText } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
@@ -15,6 +15,7 @@ import {
   type ScoreReading,
 } from '../../data/score-reader';
 import { SessionStore } from '../../data/session-store';
+import { nextFrame } from '../../ui/frames';
 import { RoomStore } from '../room/room-store';
 import { RoomWords } from '../room/room-words';
 
@@ -41,6 +42,11 @@ const STEP_TEXTS: Readonly<Record<string, string>> = {
   traps: 'looking for traps',
   findings: 'writing down what was found',
 };
+
+async function placed(): Promise<void> {
+  await nextFrame();
+  await nextFrame();
+}
 
 /** What was read in the open score, what was decided about it, and which finding is looked at. */
 @Injectable()
@@ -109,7 +115,11 @@ export class ReadingStore {
         switchMap((request) => {
           if (!request) return of(null);
           this.status.set({ kind: 'busy', step: STEP_TEXTS['opening'] ?? '' });
-          return this.reader.read(request).pipe(takeUntil(this.stop$));
+          // The music that is looked at asks for its turn once the page has laid it a place: it goes first.
+          return from(placed()).pipe(
+            switchMap(() => this.reader.read(request)),
+            takeUntil(this.stop$),
+          );
         }),
         takeUntilDestroyed(),
       )
