@@ -121,9 +121,9 @@ import type { NamedPart } from './part-groups';
   `,
 })
 export class QuestionList {
-  /** The questions of the sheet, answered ones included. */
   /** The parts, by their names. */
   readonly parts = input<readonly NamedPart[]>([]);
+  /** The questions of the sheet, answered ones included. */
   readonly questions = input.required<readonly AskedQuestion[]>();
   /** An answer was given. */
   readonly answeredNow = output<Answer>();

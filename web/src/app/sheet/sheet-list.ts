@@ -173,9 +173,15 @@ export class SheetList {
   private readonly list = toSignal(
     this.reload$.pipe(
       startWith(undefined),
-      switchMap(() => this.api.sheets()),
-      map((sheets): { sheets: SheetLine[] | null; failure: string | null } => ({ sheets, failure: null })),
-      catchError((error: unknown) => of({ sheets: null, failure: troubleOf(error).message })),
+      switchMap(() =>
+        this.api.sheets().pipe(
+          map((sheets): { sheets: SheetLine[] | null; failure: string | null } => ({
+            sheets,
+            failure: null,
+          })),
+          catchError((error: unknown) => of({ sheets: null, failure: troubleOf(error).message })),
+        ),
+      ),
     ),
     { initialValue: { sheets: null, failure: null } },
   );

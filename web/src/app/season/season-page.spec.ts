@@ -1,0 +1,160 @@
+import { Component, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { of, throwError, type Observable } from 'rxjs';
+import type { ProgramView, SeasonRow, SeasonView, StudentInput, StudentList } from '@vivid-cue/contract';
+import { SessionStore } from '../data/session-store';
+import { StudioApi } from '../data/studio-api';
+import { refusal, show, type Shown } from '../testing/shown';
+import { SeasonPage } from './season-page';
+
+@Component({ template: 'elsewhere' })
+class Elsewhere {}
+
+const program = (change: Partial<ProgramView> = {}): ProgramView => ({
+  id: 'p',
+  sheetId: 's',
+  sheetTitle: 'Skerry Board 2027',
+  nextDate: { what: 'audition', date: '2027-02-06', daysLeft: 12 } as unknown as ProgramView['nextDate'],
+  state: 'climbing',
+  chance: 0.62,
+  expectedSlips: 0.5,
+  tracked: [1, 2],
+  sentence: '“the run” decides.',
+  parts: [],
+  ...change,
+});
+const row = (name: string, change: Partial<SeasonRow> = {}): SeasonRow => ({
+  student: { id: name.toLowerCase(), name, instrument: 'clarinet', version: 1 } as SeasonRow['student'],
+  program: program(),
+  morePrograms: 0,
+  need: null,
+  ...change,
+});
+
+describe('SeasonPage', () => {
+  let page: Shown<SeasonPage>;
+  let season: SeasonView;
+  let fails: unknown;
+  let added: (StudentInput | StudentList)[];
+
+  const open = async (): Promise<void> => {
+    added = [];
+    const answer = <T>(value: T): Observable<T> => (fails ? throwError(() => fails) : of(value));
+    const api = {
+      season: () => answer(season),
+      timeline: () => of({ entries: [], students: [] }),
+      addStudent: (input: StudentInput) => {
+        added.push(input);
+        return answer({ ...input, version: 1 });
+      },
+      addStudents: (list: StudentList) => {
+        added.push(list);
+        return answer(list.students);
+      },
+    };
+    page = await show(SeasonPage, {}, [
+      { provide: StudioApi, useValue: api },
+      { provide: SessionStore, useValue: { vocabulary: signal('us'), zone: signal('UTC') } },
+    ]);
+    page.fixture.debugElement.injector.get(Router).resetConfig([{ path: '**', component: Elsewhere }]);
+  };
+  const address = (): string => page.fixture.debugElement.injector.get(Router).url;
+
+  beforeEach(() => {
+    fails = null;
+    season = { rows: [], bodies: 0, sheets: 0 };
+  });
+
+  it('says in words how many there are and who needs the instructor', async () => {
+    season = {
+      rows: [row('Ilse', { need: 'Etude 2 needs its score' }), row('Tam'), row('Oru')],
+      bodies: 1,
+      sheets: 1,
+    };
+    await open();
+    expect(page.text).toContain('three students, one audition body.');
+    expect(page.text).toContain('One needs you.');
+    const rows = [...page.host.querySelectorAll('tbody tr')].map((line) => line.textContent ?? '');
+    expect(rows[0]).toContain('Etude 2 needs its score');
+    expect(rows[1]).toContain('62');
+    expect(rows[1]).toContain('1 of 2 parts tracked');
+  });
+
+  it('gives no number where nothing was played, and says what is missing where there is no sheet', async () => {
+    season = {
+      rows: [
+        row('Ilse', { program: program({ chance: null, expectedSlips: null }) }),
+        row('Tam', { program: null }),
+      ],
+      bodies: 1,
+      sheets: 1,
+    };
+    await open();
+    expect(page.find('.chance').getAttribute('aria-label')).toBe('no number yet');
+    expect(page.text).toContain('Give Tam a sheet to begin.');
+    expect(page.text).toContain('Nobody needs you today.');
+  });
+
+  it('says why nothing is there and tries again', async () => {
+    fails = refusal(500, 'The server could not do that.');
+    await open();
+    expect(page.text).toContain('The server could not do that.');
+    fails = null;
+    await page.press('Try again');
+    expect(page.text).toContain('No students yet');
+    expect(page.text).not.toContain('could not');
+  });
+
+  it('adds one student by the keyboard, with what is missing said beside the field', async () => {
+    await open();
+    await page.key('n');
+    await page.until('As you call them in the studio');
+    await page.press('Add the student');
+    expect(page.text).toContain('Write the student’s name.');
+    expect(added).toEqual([]);
+    await page.type('#student-name', 'Ilse Vantongeren');
+    await page.type('#student-instrument', 'clarinet');
+    fails = refusal(409, 'A studio has at most 500 students.');
+    await page.press('Add the student');
+    expect(page.text).toContain('A studio has at most 500 students.');
+    fails = null;
+    await page.press('Add the student');
+    const ids = added.map((one) => ('id' in one ? one.id : ''));
+    // Sent again it is the same student.
+    expect([ids.length, new Set(ids).size]).toEqual([2, 1]);
+    expect(address()).toBe(`/students/${ids[0]}`);
+  });
+
+  it('does not take letters for keys while somebody writes', async () => {
+    await open();
+    await page.key('n');
+    await page.until('As you call them in the studio');
+    await page.key('s', page.find('#student-name'));
+    expect(address()).toBe('/');
+    await page.key('s');
+    expect(address()).toBe('/sheets/new');
+  });
+
+  it('adds a class from a pasted list: an instrument for those who have none, one list sent twice is one', async () => {
+    await open();
+    await page.key('n');
+    await page.until('As you call them in the studio');
+    await page.press('Several at once');
+    await page.type(
+      '#student-lines',
+      '1. Ilse Vantongeren, clarinet\n2. Tam Brae\n\n3. ilse vantongeren, oboe',
+    );
+    expect(page.text).toContain('No instrument yet: Tam Brae');
+    await page.type('#instrument-for-all', 'bassoon');
+    fails = refusal(503, 'Busy.');
+    await page.press('Add 2 students');
+    fails = null;
+    await page.press('Add 2 students');
+    const lists = added.map((one) => ('students' in one ? one.students : []));
+    expect(lists[0]?.map(({ name, instrument }) => [name, instrument])).toEqual([
+      ['Ilse Vantongeren', 'clarinet'],
+      ['Tam Brae', 'bassoon'],
+    ]);
+    expect(lists[1]).toEqual(lists[0]);
+  });
+});
