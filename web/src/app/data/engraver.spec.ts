@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { Observable} from 'rxjs';
+import type { Observable } from 'rxjs';
 import { type Subscription } from 'rxjs';
 import { Engraver, type EngraveAnswer, type EngraveRequest, type EngravedSheetNews } from './engraver';
 import { WorkerTurns, type TurnRank } from './worker-turns';

@@ -26,9 +26,9 @@ export function troubleOf(error: unknown): Trouble {
   const blank = { code: 'fault', status: 0, isOffline: false, issues: [], current: null };
   if (!(error instanceof HttpErrorResponse))
     return { ...blank, message: 'Something went wrong on this page; reload it and try again.' };
-  if (error.status === 0 || error.status >= 502)
-    return { ...blank, code: 'offline', isOffline: true, message: OFFLINE_SENTENCE };
   const details = readDetails(error.error);
+  if (error.status === 0 || error.status >= 502)
+    return { ...blank, code: 'offline', isOffline: true, message: details?.detail ?? OFFLINE_SENTENCE };
   return {
     code: details?.code ?? 'fault',
     status: error.status,

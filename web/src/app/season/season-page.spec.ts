@@ -1,14 +1,10 @@
-import { Component, signal } from '@angular/core';
-import { Router } from '@angular/router';
+import { signal } from '@angular/core';
 import { of, throwError, type Observable } from 'rxjs';
 import type { ProgramView, SeasonRow, SeasonView, StudentInput, StudentList } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
 import { refusal, show, type Shown } from '../testing/shown';
 import { SeasonPage } from './season-page';
-
-@Component({ template: 'elsewhere' })
-class Elsewhere {}
 
 const program = (change: Partial<ProgramView> = {}): ProgramView => ({
   id: 'p',
@@ -56,9 +52,7 @@ describe('SeasonPage', () => {
       { provide: StudioApi, useValue: api },
       { provide: SessionStore, useValue: { vocabulary: signal('us'), zone: signal('UTC') } },
     ]);
-    page.fixture.debugElement.injector.get(Router).resetConfig([{ path: '**', component: Elsewhere }]);
   };
-  const address = (): string => page.fixture.debugElement.injector.get(Router).url;
 
   beforeEach(() => {
     fails = null;
@@ -122,7 +116,7 @@ describe('SeasonPage', () => {
     const ids = added.map((one) => ('id' in one ? one.id : ''));
     // Sent again it is the same student.
     expect([ids.length, new Set(ids).size]).toEqual([2, 1]);
-    expect(address()).toBe(`/students/${ids[0]}`);
+    expect(page.address).toBe(`/students/${ids[0]}`);
   });
 
   it('does not take letters for keys while somebody writes', async () => {
@@ -130,9 +124,9 @@ describe('SeasonPage', () => {
     await page.key('n');
     await page.until('As you call them in the studio');
     await page.key('s', page.find('#student-name'));
-    expect(address()).toBe('/');
+    expect(page.address).toBe('/');
     await page.key('s');
-    expect(address()).toBe('/sheets/new');
+    expect(page.address).toBe('/sheets/new');
   });
 
   it('adds a class from a pasted list: an instrument for those who have none, one list sent twice is one', async () => {

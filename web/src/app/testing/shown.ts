@@ -1,14 +1,24 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import {
+  ChangeDetectionStrategy,
+  Component,
   provideZonelessChangeDetection,
   type EnvironmentProviders,
   type Provider,
   type Type,
 } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import { provideRouter, Router } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
+
+/** Whatever page one is led to. */
+@Component({
+  selector: 'vc-elsewhere',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: 'elsewhere',
+})
+class Elsewhere {}
 
 /** A component as somebody in front of the screen has it: by the names of buttons and the words on the page. */
 export class Shown<T> {
@@ -43,6 +53,11 @@ export class Shown<T> {
     );
     if (!found) throw new Error(`No button is named “${name}”: ${this.text.slice(0, 2000)}`);
     return found;
+  }
+
+  /** Where one was led. */
+  get address(): string {
+    return this.fixture.debugElement.injector.get(Router).url;
   }
 
   async press(name: string): Promise<void> {
@@ -92,7 +107,7 @@ export async function show<T>(
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
-      provideRouter([]),
+      provideRouter([{ path: '**', component: Elsewhere }]),
       providePrimeNG({}),
       MessageService,
       ConfirmationService,
