@@ -4,7 +4,9 @@ import { BEAT_UNITS, MAX_BPM, MIN_BPM, type BeatUnit, type TempoBound } from '@v
 const UUID_V7 = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/u;
 
 /** An identifier made by the client. Source: RFC 9562, UUID version 7. */
-export const idField = string().matches(UUID_V7, 'An identifier is a UUID of version 7.');
+export const idField = string()
+  .matches(UUID_V7, 'An identifier is a UUID of version 7.')
+  .meta({ isId: true });
 
 /** One line of text a person typed. */
 export function textField(label: string, maxLength: number): StringSchema {

@@ -1,5 +1,13 @@
 export { pathOf, ROUTES, type Route, type RouteAccess, type RouteName } from './routes.js';
 export {
+  ROUTE_INPUTS,
+  type BodyOf,
+  type BodyRoute,
+  type QueryOf,
+  type QueryRoute,
+  type RouteInput,
+} from './inputs.js';
+export {
   fieldIssuesOf,
   PROBLEM_TYPE,
   type FieldIssue,

@@ -8,6 +8,7 @@ import {
   addSheet,
   addStudent,
   connect,
+  migrate,
   openStudio,
   studentPage,
   uploadScore,
@@ -27,7 +28,7 @@ export async function benchBrowser() {
     return;
   }
   const db = connect(process.env.DATABASE_URL);
-  await db.migrate.latest();
+  await migrate(db);
   const server = spawn(process.execPath, [`${root}server/dist/main.js`], {
     env: {
       ...process.env,

@@ -8,6 +8,7 @@ import {
   addSheet,
   addStudent,
   connect,
+  migrate,
   logRep,
   openStudio,
   season,
@@ -165,7 +166,7 @@ async function bareSeason(db, studio, nowMs) {
 /** Rep write and season page on a real MariaDB. */
 export async function benchServer(repCount) {
   const db = connect(process.env.DATABASE_URL);
-  await db.migrate.latest();
+  await migrate(db);
   const nowMs = Date.now();
   const { studio, passageIds } = await fill(db, nowMs);
   await fillReps(db, studio, passageIds, repCount, nowMs);

@@ -2,6 +2,7 @@ export { createApp, type AppParts } from './app.js';
 export { readConfig, type Config } from './config.js';
 export { addCue } from './cues/service.js';
 export { connect } from './db/connect.js';
+export { migrate } from './db/migrate.js';
 export type { Studio } from './db/studio.js';
 export { rebuildReadiness } from './jobs/rebuild.js';
 export { addPassage, logRep } from './passages/service.js';

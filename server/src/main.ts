@@ -2,6 +2,7 @@ import pino from 'pino';
 import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { connect } from './db/connect.js';
+import { migrate } from './db/migrate.js';
 import { purgeRemoved } from './jobs/purge.js';
 import { rebuildReadiness } from './jobs/rebuild.js';
 
@@ -13,7 +14,7 @@ const RECOUNTED_BY = '18-beliefs';
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   const db = connect(config.databaseUrl);
-  const [, applied] = (await db.migrate.latest()) as [number, readonly string[]];
+  const applied = await migrate(db);
   if (applied.includes(RECOUNTED_BY)) await rebuildReadiness(db);
   await purgeRemoved(db, Date.now());
   const daily = setInterval(

@@ -1,4 +1,4 @@
-import { connect, readConfig } from '@vivid-cue/server';
+import { connect, migrate, readConfig } from '@vivid-cue/server';
 import { seedStory } from './seed.js';
 import { DEMO_LOGIN } from './story.data.js';
 
@@ -6,7 +6,7 @@ import { DEMO_LOGIN } from './story.data.js';
 const SEED = 20261125;
 
 const db = connect(readConfig({ SESSION_SECRET: 'unused', ...process.env }).databaseUrl);
-await db.migrate.latest();
+await migrate(db);
 const known: unknown = await db('users').where({ email: DEMO_LOGIN.email }).first('id');
 if (known === undefined) {
   process.stderr.write('Writing the demo story (three students, four weeks of practice) …\n');

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { rebuildReadiness, connect, season, type Studio } from '@vivid-cue/server';
+import { rebuildReadiness, connect, migrate, season, type Studio } from '@vivid-cue/server';
 import { STUDIES, writeMusicXml } from '../compose/index.js';
 import { seedStory } from './seed.js';
 
@@ -9,7 +9,7 @@ describe('the demo story', () => {
   let studio: Studio;
 
   beforeAll(async () => {
-    await db.migrate.latest();
+    await migrate(db);
     await db('studios')
       .whereIn('id', db('users').where('email', 'like', '%@tern-island.example').select('studio_id'))
       .delete();

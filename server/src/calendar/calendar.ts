@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash, createHmac } from 'node:crypto';
 import ical, { ICalAlarmType, ICalCalendarMethod } from 'ical-generator';
 import {
   dueMoment,
@@ -100,6 +100,14 @@ function hashed(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
+/** The secret part of an address: the same for a repeated request, and known to nobody without the server's secret. */
+function tokenOf(secret: string, studio: Studio, linkId: string): string {
+  return createHmac('sha256', secret)
+    .update(`calendar ${studio.id} ${linkId}`)
+    .digest('base64url')
+    .slice(0, 32);
+}
+
 /**
  * Makes a private calendar address; only its hash is stored, so it is shown once.
  * Shape:  the link with its path
@@ -108,18 +116,16 @@ function hashed(token: string): string {
 export async function addCalendarLink(
   studio: Studio,
   input: CalendarLinkInput,
-  nowMs: number,
+  { secret, nowMs }: { readonly secret: string; readonly nowMs: number },
 ): Promise<CalendarLinkView> {
   const student = input.studentId === null ? null : await findStudent(studio, input.studentId);
   if (input.studentId !== null && !student) throw notFound('student');
-  const token = randomBytes(24).toString('base64url');
-  const isNew = await insertOnce(studio, 'calendar_links', {
-    id: input.id,
-    student_id: input.studentId,
-    token_sha256: hashed(token),
-    created_at: new Date(nowMs),
-  });
-  if (!isNew) throw new Problem('id-taken', 'This address was made already; revoke it and make another.');
+  const token = tokenOf(secret, studio, input.id);
+  const row = { id: input.id, student_id: input.studentId, token_sha256: hashed(token) };
+  const isMade =
+    (await insertOnce(studio, 'calendar_links', { ...row, created_at: new Date(nowMs) })) ||
+    (await rowsOf(studio, 'calendar_links').where(row).first('id')) !== undefined;
+  if (!isMade) throw new Problem('id-taken', 'This address was made already; revoke it and make another.');
   return {
     id: input.id,
     studentName: student?.name ?? null,

@@ -1,4 +1,3 @@
-import { calendarLinkSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
@@ -16,8 +15,13 @@ export const calendarHandlers: Handlers<
     response.json(await listCalendarLinks(studioOf(deps, request)));
   },
   async createCalendarLink(deps, request, response) {
-    const input = bodyOf(request, calendarLinkSchema);
-    response.status(201).json(await addCalendarLink(studioOf(deps, request), input, deps.now()));
+    const input = bodyOf(request, 'createCalendarLink');
+    response.status(201).json(
+      await addCalendarLink(studioOf(deps, request), input, {
+        secret: deps.config.sessionSecret,
+        nowMs: deps.now(),
+      }),
+    );
   },
   async revokeCalendarLink(deps, request, response) {
     if (!(await revokeCalendarLink(studioOf(deps, request), idFrom(request, 'linkId', 'calendar'))))

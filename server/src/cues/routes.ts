@@ -1,4 +1,3 @@
-import { cueChangeSchema, cueInputSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
@@ -9,7 +8,7 @@ import { addCue, changeCue } from './service.js';
 export const cueHandlers: Handlers<'createCue' | 'changeCue' | 'removeCue' | 'restoreCue'> = {
   async createCue(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
-    const input = bodyOf(request, cueInputSchema);
+    const input = bodyOf(request, 'createCue');
     response
       .status(201)
       .json(await addCue(studioOf(deps, request), partId, { input, now: new Date(deps.now()) }));
@@ -18,7 +17,7 @@ export const cueHandlers: Handlers<'createCue' | 'changeCue' | 'removeCue' | 're
     const edit = {
       id: idFrom(request, 'cueId', 'cue'),
       version: versionOf(request),
-      change: bodyOf(request, cueChangeSchema),
+      change: bodyOf(request, 'changeCue'),
     };
     response.json(await changeCue(studioOf(deps, request), edit));
   },

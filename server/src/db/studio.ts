@@ -26,14 +26,25 @@ export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.
  * Runs writes that belong together as one transaction, still inside the studio. Lock what is to be changed before
  * reading what it depends on.
  * Shape:  the work's own result
- * Errors: whatever the work throws, after rolling back
+ * Errors: whatever the work throws, after rolling back; work may run several times, so it only writes to the database
  */
-export function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>): Promise<T> {
-  // Read committed: what a transaction reads after it waited for a lock is what the other one left behind.
-  return studio.db.transaction((trx) => work({ db: trx, id: studio.id }), {
-    isolationLevel: 'read committed',
-  });
+export async function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries += 1) {
+    try {
+      // Read committed: what a transaction reads after it waited for a lock is what the other one left behind.
+      return await studio.db.transaction((trx) => work({ db: trx, id: studio.id }), {
+        isolationLevel: 'read committed',
+      });
+    } catch (error) {
+      // Of two that wait for each other the database ends one: nothing of it was done, so it is done again.
+      const isEnded = (error as { code?: string }).code === 'ER_LOCK_DEADLOCK';
+      if (!isEnded || tries === DEADLOCK_TRIES || studio.db.isTransaction === true) throw error;
+    }
+  }
 }
+
+/** So often work that the database ended is begun. */
+const DEADLOCK_TRIES = 5;
 
 /**
  * Inserts a row of the studio; a repeated request with the same identifier changes nothing.

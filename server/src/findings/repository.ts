@@ -1,5 +1,5 @@
 import type { FindingMarkView } from '@vivid-cue/contract';
-import { rowsOf, type Studio } from '../db/studio.js';
+import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import type { Practice } from '../practice/part-row.js';
 
 /** Decisions about the findings of a student's score, oldest first. */
@@ -14,25 +14,19 @@ export async function findingMarks(
     .select({ key: 'finding_key' }, 'measure', 'mark')) as unknown as FindingMarkView[];
 }
 
-/** Sets a decision over the one before. */
+/** Sets a decision over the one before; false where its identifier stands for something else. */
 export async function setMark(
   studio: Studio,
   practice: { readonly student_id: string; readonly score_id: string },
   { mark, now }: { readonly mark: FindingMarkView & { readonly id: string }; readonly now: Date },
-): Promise<void> {
+): Promise<boolean> {
+  const place = { ...practice, finding_key: mark.key, measure: mark.measure };
   const row = { mark: mark.mark, created_at: now };
-  await studio
-    .db('finding_marks')
-    .insert({
-      id: mark.id,
-      studio_id: studio.id,
-      ...practice,
-      finding_key: mark.key,
-      measure: mark.measure,
-      ...row,
-    })
-    .onConflict(['student_id', 'score_id', 'finding_key', 'measure'])
-    .merge(row);
+  const isThere = async (): Promise<boolean> =>
+    (await rowsOf(studio, 'finding_marks').where(place).update(row)) === 1;
+  if (await isThere()) return true;
+  // Another request may have set one for the same place meanwhile.
+  return (await insertOnce(studio, 'finding_marks', { id: mark.id, ...place, ...row })) || isThere();
 }
 
 /** Takes decisions back: of one finding, or all of a kind. */

@@ -1,4 +1,3 @@
-import { findingMarkSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom } from '../http/validate.js';
 import { markFinding } from './service.js';
@@ -7,7 +6,7 @@ import { markFinding } from './service.js';
 export const findingHandlers: Handlers<'markFinding'> = {
   async markFinding(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
-    const input = bodyOf(request, findingMarkSchema);
+    const input = bodyOf(request, 'markFinding');
     response.json(
       await markFinding(studioOf(deps, request), partId, { wish: input, now: new Date(deps.now()) }),
     );

@@ -7,7 +7,7 @@ import { findProgramPart } from '../practice/part-row.js';
 /**
  * Keeps, sets aside or pins a finding, or takes that back; at most one measure is pinned as the one that decides.
  * Shape:  all decisions as they then stand
- * Errors: Problem not-found, score-missing
+ * Errors: Problem not-found, score-missing, id-taken
  */
 export async function markFinding(
   studio: Studio,
@@ -22,7 +22,8 @@ export async function markFinding(
   return together(studio, async (inside) => {
     if (mark === 'pinned') await dropMarks(inside, practice, { mark });
     if (mark === null) await dropMarks(inside, practice, { key, measure });
-    else await setMark(inside, practice, { mark: { id, key, measure, mark }, now });
+    else if (!(await setMark(inside, practice, { mark: { id, key, measure, mark }, now })))
+      throw new Problem('id-taken', 'This could not be kept; reload the page and try again.');
     return findingMarks(inside, practice);
   });
 }

@@ -1,24 +1,34 @@
 import type { Request } from 'express';
 import type { InferType, Schema } from 'yup';
-import { fieldIssuesOf, idField, versionSchema } from '@vivid-cue/contract';
+import {
+  fieldIssuesOf,
+  idField,
+  ROUTE_INPUTS,
+  versionSchema,
+  type BodyOf,
+  type BodyRoute,
+  type QueryOf,
+  type QueryRoute,
+} from '@vivid-cue/contract';
 import { notFound, Problem } from './problem.js';
 
 /**
- * The request's JSON body, checked against a schema of the contract. Text is trimmed first; nothing else is coerced.
- * Shape:  as the schema
+ * The request's JSON body, checked against what the contract says the route takes. Text is trimmed first; nothing else is
+ * coerced.
  * Errors: Problem input-invalid with every field's issue
  */
-export function bodyOf<S extends Schema>(request: Request, schema: S): InferType<S> {
-  return checked(schema, trimmed(request.body), true);
+export function bodyOf<Name extends BodyRoute>(request: Request, route: Name): BodyOf<Name> {
+  const { body }: { readonly body: Schema } = ROUTE_INPUTS[route];
+  return checked(body, trimmed(request.body), true) as BodyOf<Name>;
 }
 
 /**
  * The request's query, checked; texts are coerced to what the schema wants.
- * Shape:  as the schema
  * Errors: Problem input-invalid
  */
-export function queryOf<S extends Schema>(request: Request, schema: S): InferType<S> {
-  return checked(schema, { ...request.query }, false);
+export function queryOf<Name extends QueryRoute>(request: Request, route: Name): QueryOf<Name> {
+  const { query }: { readonly query: Schema } = ROUTE_INPUTS[route];
+  return checked(query, { ...request.query }, false) as QueryOf<Name>;
 }
 
 function checked<S extends Schema>(schema: S, value: unknown, strict: boolean): InferType<S> {

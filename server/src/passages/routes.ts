@@ -1,9 +1,3 @@
-import {
-  passageChangeSchema,
-  passageInputSchema,
-  passageListSchema,
-  repInputSchema,
-} from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
@@ -24,14 +18,14 @@ type Names =
 export const passageHandlers: Handlers<Names> = {
   async createPassage(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
-    const input = bodyOf(request, passageInputSchema);
+    const input = bodyOf(request, 'createPassage');
     response
       .status(201)
       .json(await addPassage(studioOf(deps, request), partId, { input, nowMs: deps.now() }));
   },
   async createPassages(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
-    const { passages } = bodyOf(request, passageListSchema);
+    const { passages } = bodyOf(request, 'createPassages');
     response
       .status(201)
       .json(await addPassages(studioOf(deps, request), partId, { inputs: passages, nowMs: deps.now() }));
@@ -45,7 +39,7 @@ export const passageHandlers: Handlers<Names> = {
     const edit = {
       id: idFrom(request, 'passageId', 'passage'),
       version: versionOf(request),
-      change: bodyOf(request, passageChangeSchema),
+      change: bodyOf(request, 'changePassage'),
     };
     response.json(await changePassage(studioOf(deps, request), edit, deps.now()));
   },
@@ -65,7 +59,7 @@ export const passageHandlers: Handlers<Names> = {
   },
   async createRep(deps, request, response) {
     const passageId = idFrom(request, 'passageId', 'passage');
-    const rep = bodyOf(request, repInputSchema);
+    const rep = bodyOf(request, 'createRep');
     response.status(201).json(await logRep(studioOf(deps, request), passageId, { rep, nowMs: deps.now() }));
   },
   async retractRep(deps, request, response) {

@@ -142,7 +142,8 @@ async function insertWished(
   const stored = { practice: part, columns: { ...columns, is_seam: input.isSeam ?? false }, now };
   if (await insertPassage(studio, input.id, stored)) await rebuildSnapshot(studio, input.id, columns);
   const row = await findPassage(studio, input.id);
-  if (!row) throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
+  if (!row || practiceKey(row) !== practiceKey(part))
+    throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
   return row;
 }
 

@@ -1,12 +1,3 @@
-import {
-  partChoiceSchema,
-  programChangeSchema,
-  programInputSchema,
-  programListSchema,
-  scaleChoiceSchema,
-  studentChangeSchema,
-  targetSchema,
-} from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { chooseForPart, writeScale } from './choices.js';
@@ -40,7 +31,7 @@ export const programHandlers: Handlers<
   async createProgram(deps, request, response) {
     const id = await addProgram(
       studioOf(deps, request),
-      bodyOf(request, programInputSchema),
+      bodyOf(request, 'createProgram'),
       new Date(deps.now()),
     );
     response.status(201).json({ id });
@@ -48,7 +39,7 @@ export const programHandlers: Handlers<
   /** Here and not among the students: with the instrument change the parts that hold. */
   async changeStudent(deps, request, response) {
     const id = idFrom(request, 'studentId', 'student');
-    const edit = { id, version: versionOf(request), change: bodyOf(request, studentChangeSchema) };
+    const edit = { id, version: versionOf(request), change: bodyOf(request, 'changeStudent') };
     response.json(await changePlayer(studioOf(deps, request), edit));
   },
   async listSheetPrograms(deps, request, response) {
@@ -58,7 +49,7 @@ export const programHandlers: Handlers<
   async createPrograms(deps, request, response) {
     const [studio, sheetId] = [studioOf(deps, request), idFrom(request, 'sheetId', 'sheet')];
     await addPrograms(studio, sheetId, {
-      programs: bodyOf(request, programListSchema).programs,
+      programs: bodyOf(request, 'createPrograms').programs,
       now: new Date(deps.now()),
     });
     response.status(201).json(await sheetPrograms(studio, sheetId));
@@ -78,18 +69,18 @@ export const programHandlers: Handlers<
   async changeProgram(deps, request, response) {
     const studio = studioOf(deps, request);
     const programId = idFrom(request, 'programId', 'program');
-    await changeDivision(studio, programId, bodyOf(request, programChangeSchema).division);
+    await changeDivision(studio, programId, bodyOf(request, 'changeProgram').division);
     response.json(await programPage(studio, programId));
   },
   async changePartChoice(deps, request, response) {
     const studio = studioOf(deps, request);
-    const choice = bodyOf(request, partChoiceSchema);
+    const choice = bodyOf(request, 'changePartChoice');
     const programId = await chooseForPart(studio, idFrom(request, 'programPartId', 'part'), choice);
     response.json(await programPage(studio, programId));
   },
   async writeScale(deps, request, response) {
     const studio = studioOf(deps, request);
-    const choice = bodyOf(request, scaleChoiceSchema);
+    const choice = bodyOf(request, 'writeScale');
     const programId = await writeScale(studio, idFrom(request, 'programPartId', 'part'), {
       choice,
       nowMs: deps.now(),
@@ -104,7 +95,7 @@ export const programHandlers: Handlers<
   async changeTarget(deps, request, response) {
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
-    await setTarget(studio, programPartId, bodyOf(request, targetSchema));
+    await setTarget(studio, programPartId, bodyOf(request, 'changeTarget'));
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
 };

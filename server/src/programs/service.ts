@@ -47,7 +47,7 @@ export async function addProgram(studio: Studio, input: ProgramInput, now: Date)
     if (isNew) await addParts(inside, input.id);
   });
   const program = await findProgram(studio, input.id);
-  if (program?.student_id !== input.studentId)
+  if (program?.student_id !== input.studentId || program.sheet_id !== input.sheetId)
     throw new Problem('id-taken', 'This program could not be added; reload the page and try again.');
   return input.id;
 }

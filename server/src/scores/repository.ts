@@ -1,5 +1,6 @@
 import type { NumberRestart } from '@vivid-cue/core/score';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+import { Problem } from '../http/problem.js';
 import { writeMeasureMap, type StoredDigest } from '../practice/measure-map.js';
 
 /** A score without its file. */
@@ -33,9 +34,12 @@ export interface NewScore {
   readonly numbering?: readonly NumberRestart[];
 }
 
-/** Stores a score as uploaded and as parsed, once. */
-export function insertScore(studio: Studio, score: NewScore, now: Date): Promise<boolean> {
-  return insertOnce(studio, 'scores', {
+/**
+ * Stores a score as uploaded and as parsed, once.
+ * Errors: Problem id-taken where the identifier stands for other music, or for another studio's
+ */
+export async function insertScore(studio: Studio, score: NewScore, now: Date): Promise<void> {
+  const isNew = await insertOnce(studio, 'scores', {
     id: score.id,
     work_id: score.workId,
     file_name: score.fileName,
@@ -45,6 +49,12 @@ export function insertScore(studio: Studio, score: NewScore, now: Date): Promise
     numbering: numberingText(score.numbering ?? []),
     created_at: now,
   });
+  if (isNew) return;
+  const known: unknown = await rowsOf(studio, 'scores')
+    .where({ id: score.id, file_sha256: score.sha256 })
+    .first('id');
+  if (known === undefined)
+    throw new Problem('id-taken', 'This score could not be stored; reload the page and try again.');
 }
 
 /** Stores another reading of the same file: another part, or another numbering. */

@@ -1,4 +1,3 @@
-import { numberingSchema, scorePartSchema, uploadSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
 import { scoreRoom } from './room.js';
@@ -11,7 +10,7 @@ export const scoreHandlers: Handlers<
   async uploadScore(deps, request, response) {
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
-    const { id, fileName, partId } = queryOf(request, uploadSchema);
+    const { id, fileName, partId } = queryOf(request, 'uploadScore');
     const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
     await uploadScore(studio, programPartId, {
       upload: { id, fileName, partId: partId ?? null, bytes },
@@ -22,13 +21,13 @@ export const scoreHandlers: Handlers<
   async chooseScorePart(deps, request, response) {
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
-    await chooseScorePart(studio, programPartId, bodyOf(request, scorePartSchema).partId);
+    await chooseScorePart(studio, programPartId, bodyOf(request, 'chooseScorePart').partId);
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
   async changeNumbering(deps, request, response) {
     const studio = studioOf(deps, request);
     const programPartId = idFrom(request, 'programPartId', 'part');
-    await changeNumbering(studio, programPartId, bodyOf(request, numberingSchema).restarts);
+    await changeNumbering(studio, programPartId, bodyOf(request, 'changeNumbering').restarts);
     response.json(await scoreRoom(studio, programPartId, deps.now()));
   },
   async readScoreFile(deps, request, response) {

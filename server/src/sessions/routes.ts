@@ -1,5 +1,5 @@
 import type { Request } from 'express';
-import { accountSchema, signInSchema, type SessionView } from '@vivid-cue/contract';
+import { type SessionView } from '@vivid-cue/contract';
 import type { Handlers } from '../http/mount.js';
 import { csrfTokenOf } from '../http/session-guard.js';
 import { bodyOf } from '../http/validate.js';
@@ -15,12 +15,12 @@ export const sessionHandlers: Handlers<'readSession' | 'signIn' | 'signOut' | 'c
     response.json(view(request, account, config.demo));
   },
   async signIn({ db, config }, request, response) {
-    const account = await checkSignIn(db, bodyOf(request, signInSchema));
+    const account = await checkSignIn(db, bodyOf(request, 'signIn'));
     await startSession(request, account);
     response.json(view(request, account, config.demo));
   },
   async createAccount({ db, config, now }, request, response) {
-    const account = await openStudio(db, bodyOf(request, accountSchema), new Date(now()));
+    const account = await openStudio(db, bodyOf(request, 'createAccount'), new Date(now()));
     await startSession(request, account);
     response.status(201).json(view(request, account, config.demo));
   },

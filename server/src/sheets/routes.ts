@@ -1,4 +1,3 @@
-import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { addRevision, listRevisions, movePrograms } from './revisions.js';
@@ -23,7 +22,7 @@ export const sheetHandlers: Handlers<
   async createSheet(deps, request, response) {
     response
       .status(201)
-      .json(await addSheet(studioOf(deps, request), bodyOf(request, sheetInputSchema), deps.now()));
+      .json(await addSheet(studioOf(deps, request), bodyOf(request, 'createSheet'), deps.now()));
   },
   async readSheet(deps, request, response) {
     response.json(await readSheet(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet')));
@@ -32,7 +31,7 @@ export const sheetHandlers: Handlers<
     const edit = {
       id: idFrom(request, 'sheetId', 'sheet'),
       version: versionOf(request),
-      change: bodyOf(request, sheetChangeSchema),
+      change: bodyOf(request, 'changeSheet'),
     };
     response.json(await changeSheet(studioOf(deps, request), edit, deps.now()));
   },
@@ -52,12 +51,12 @@ export const sheetHandlers: Handlers<
     const edit = {
       id: idFrom(request, 'sheetId', 'sheet'),
       version: versionOf(request),
-      input: bodyOf(request, revisionInputSchema),
+      input: bodyOf(request, 'createRevision'),
     };
     response.status(201).json(await addRevision(studioOf(deps, request), edit, deps.now()));
   },
   async movePrograms(deps, request, response) {
-    const { programIds } = bodyOf(request, moveSchema);
+    const { programIds } = bodyOf(request, 'movePrograms');
     response.json(
       await movePrograms(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'), programIds),
     );

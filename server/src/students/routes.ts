@@ -1,4 +1,3 @@
-import { studentInputSchema, studentListSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
@@ -11,11 +10,11 @@ type Names =
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
   async createStudent(deps, request, response) {
-    const input = bodyOf(request, studentInputSchema);
+    const input = bodyOf(request, 'createStudent');
     response.status(201).json(await addStudent(studioOf(deps, request), input, new Date(deps.now())));
   },
   async createStudents(deps, request, response) {
-    const { students } = bodyOf(request, studentListSchema);
+    const { students } = bodyOf(request, 'createStudents');
     response.status(201).json(await addStudents(studioOf(deps, request), students, new Date(deps.now())));
   },
   async removeStudent(deps, request, response) {

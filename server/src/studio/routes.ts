@@ -1,4 +1,3 @@
-import { settingsSchema } from '@vivid-cue/contract';
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, versionOf } from '../http/validate.js';
 import { changeSettings, readSettings } from './settings.js';
@@ -10,7 +9,7 @@ export const settingsHandlers: Handlers<'readSettings' | 'changeSettings'> = {
   },
   async changeSettings(deps, request, response) {
     response.json(
-      await changeSettings(studioOf(deps, request), versionOf(request), bodyOf(request, settingsSchema)),
+      await changeSettings(studioOf(deps, request), versionOf(request), bodyOf(request, 'changeSettings')),
     );
   },
 };

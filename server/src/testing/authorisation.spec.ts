@@ -1,35 +1,7 @@
 import { v7 as newId } from 'uuid';
 import { ROUTES, type ProblemDetails, type RouteName } from '@vivid-cue/contract';
-import {
-  Browser,
-  cueInput,
-  FINDING_KEY,
-  repInput,
-  sheetInput,
-  startServer,
-  study,
-  walkPath,
-  type TestServer,
-  type World,
-} from './world.js';
-
-const CHOICE = {
-  isTaken: true,
-  workTitle: '',
-  edition: '',
-  page: '',
-  repeats: null,
-  policy: 'keep',
-  pickupCounts: false,
-  scoreId: null,
-};
-const SETTINGS = {
-  studioName: 'A studio',
-  zone: 'Atlantic/Reykjavik',
-  vocabulary: 'uk',
-  rungRule: 'three-in-a-row',
-  tempoPolicy: 'keep',
-};
+import { rightBody, rightCall } from './requests.js';
+import { Browser, startServer, walkPath, type TestServer, type World } from './world.js';
 
 describe('authorisation: every route × signed out, other studio, own studio', () => {
   let server: TestServer;
@@ -45,73 +17,8 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   });
   afterAll(() => server.db.destroy());
 
-  /** A call that is right in every way but perhaps for who makes it: identifiers are those of `world`. */
-  function body(name: RouteName, world: World): object | undefined {
-    const bodies: Partial<Record<RouteName, object>> = {
-      createStudent: { id: newId(), name: 'Mara Thistledown', instrument: 'flute' },
-      changeStudent: { name: 'Ilse V.', instrument: 'clarinet' },
-      createSheet: sheetInput(),
-      changeSheet: (({ id: _id, ...change }) => change)(world.sheet),
-      createRevision: {
-        ...sheetInput(),
-        id: undefined,
-        revisionId: newId(),
-        issuedOn: '2027-03-01',
-        note: 'Erratum 1',
-      },
-      movePrograms: { programIds: null },
-      changeSettings: SETTINGS,
-      createCalendarLink: { id: newId(), studentId: world.studentId },
-      changePartChoice: CHOICE,
-      writeScale: {
-        scoreId: newId(),
-        key: 'C major',
-        isArpeggio: false,
-        octaves: 2,
-        noteValue: 'eighth',
-        articulation: '',
-      },
-      createProgram: { id: newId(), studentId: world.studentId, sheetId: world.sheet.id },
-      changeTarget: { bpm: 108, beatUnit: 'quarter' },
-      chooseScorePart: { partId: 'P1' },
-      createPassage: { id: newId(), name: 'opening', from: '1', to: '4', target: null },
-      changePassage: {
-        name: 'middle',
-        from: '9',
-        to: '11',
-        target: null,
-        step: { kind: 'percent', size: 4 },
-        rule: 'three-in-a-row',
-      },
-      createPassages: { passages: [{ id: newId(), name: '', from: '1', to: '4', target: null }] },
-      changeNumbering: { restarts: [{ index: 0, number: 5 }] },
-      markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
-      createCue: cueInput(),
-      changeProgram: { division: null },
-      createStudents: { students: [{ id: newId(), name: 'Piet Okonjo-Lund', instrument: 'trombone' }] },
-      createPrograms: { programs: [{ id: newId(), studentId: world.studentId }] },
-      changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
-      createRep: repInput(),
-    };
-    return bodies[name];
-  }
-
   async function statusOf(name: RouteName, browser: Browser, world: World): Promise<number> {
-    if (name === 'uploadScore')
-      return (await browser.upload(world.programPartId, study('ferry-lines'))).status;
-    const { studentId, programId, programPartId, scoreId, passageId, repId, linkId, cueId } = world;
-    const ids = {
-      studentId,
-      sheetId: world.sheet.id,
-      programId,
-      programPartId,
-      scoreId,
-      passageId,
-      repId,
-      linkId,
-      cueId,
-    };
-    return (await browser.call(name, ids, body(name, world), { 'If-Match': '"1"' })).status;
+    return (await rightCall(name, browser, world)).status;
   }
 
   const protectedRoutes = (Object.keys(ROUTES) as RouteName[]).filter(
@@ -164,7 +71,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   });
 
   it('refuses a changing request without the session’s token', async () => {
-    const response = await own.browser.call('createStudent', {}, body('createStudent', own), {
+    const response = await own.browser.call('createStudent', {}, rightBody('createStudent', own), {
       'X-CSRF-Token': 'made-up',
     });
     expect([response.status, (response.body as ProblemDetails).code]).toEqual([403, 'csrf']);

@@ -5,9 +5,17 @@ import pino from 'pino';
 import request, { type Agent, type Response, type Test } from 'supertest';
 import { v7 as newId } from 'uuid';
 import { blankPart, type SheetSpan } from '@vivid-cue/core/sheet';
-import { pathOf, ROUTES, type CueInput, type RouteName, type SheetInput } from '@vivid-cue/contract';
+import {
+  pathOf,
+  ROUTES,
+  type AccountInput,
+  type CueInput,
+  type RouteName,
+  type SheetInput,
+} from '@vivid-cue/contract';
 import { createApp } from '../app.js';
 import { connect } from '../db/connect.js';
+import { migrate } from '../db/migrate.js';
 
 /** A noon in spring: specs hold the clock still here and move it themselves. */
 export const NOON_MS = Date.UTC(2027, 2, 10, 12, 0, 0);
@@ -25,7 +33,7 @@ export async function startServer(): Promise<TestServer> {
   const databaseUrl = process.env['DATABASE_URL'];
   if (databaseUrl === undefined) throw new Error('Set DATABASE_URL; "npm run test:server" does.');
   const db = connect(databaseUrl);
-  await db.migrate.latest();
+  await migrate(db);
   await db('rate_hits').delete();
   const clock = { nowMs: NOON_MS };
   const log: string[] = [];
@@ -42,6 +50,19 @@ export async function startServer(): Promise<TestServer> {
   return { app: createApp({ db, config, logger, now: () => clock.nowMs }), db, clock, log };
 }
 
+/** A studio to open. */
+export function accountInput(email = `${newId()}@studio.example`): AccountInput {
+  return {
+    id: newId(),
+    studioId: newId(),
+    email,
+    password: 'long enough to guess',
+    name: 'Odalys Brandvold',
+    studioName: 'A studio',
+    zone: 'Atlantic/Reykjavik',
+  };
+}
+
 /** One browser: keeps its cookie and sends its session's token. */
 export class Browser {
   private csrf = '';
@@ -55,16 +76,7 @@ export class Browser {
   /** Opens a studio of its own and stays signed in. */
   async openStudio(email = `${newId()}@studio.example`): Promise<this> {
     await this.refresh();
-    const input = {
-      id: newId(),
-      studioId: newId(),
-      email,
-      password: 'long enough to guess',
-      name: 'Odalys Brandvold',
-      studioName: 'A studio',
-      zone: 'Atlantic/Reykjavik',
-    };
-    const response = await this.call('createAccount', {}, input);
+    const response = await this.call('createAccount', {}, accountInput(email));
     this.cookie = String(
       (response.headers['set-cookie'] as unknown as string[] | undefined)?.[0]?.split(';')[0] ?? '',
     );

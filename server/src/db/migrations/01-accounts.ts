@@ -22,7 +22,7 @@ export const accounts: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('users');
-    await db.schema.dropTable('studios');
+    await db.schema.dropTableIfExists('users');
+    await db.schema.dropTableIfExists('studios');
   },
 };

@@ -17,7 +17,7 @@ export const sessions: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('rate_hits');
-    await db.schema.dropTable('sessions');
+    await db.schema.dropTableIfExists('rate_hits');
+    await db.schema.dropTableIfExists('sessions');
   },
 };

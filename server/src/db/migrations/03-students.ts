@@ -12,6 +12,6 @@ export const students: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('students');
+    await db.schema.dropTableIfExists('students');
   },
 };

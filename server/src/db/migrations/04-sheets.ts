@@ -39,8 +39,8 @@ export const sheets: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('sheet_parts');
-    await db.schema.dropTable('deadlines');
-    await db.schema.dropTable('sheets');
+    await db.schema.dropTableIfExists('sheet_parts');
+    await db.schema.dropTableIfExists('deadlines');
+    await db.schema.dropTableIfExists('sheets');
   },
 };

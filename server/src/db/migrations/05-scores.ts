@@ -24,7 +24,7 @@ export const scores: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('scores');
-    await db.schema.dropTable('works');
+    await db.schema.dropTableIfExists('scores');
+    await db.schema.dropTableIfExists('works');
   },
 };

@@ -21,7 +21,7 @@ export const programs: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('program_parts');
-    await db.schema.dropTable('programs');
+    await db.schema.dropTableIfExists('program_parts');
+    await db.schema.dropTableIfExists('programs');
   },
 };

@@ -22,6 +22,6 @@ export const passages: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('passages');
+    await db.schema.dropTableIfExists('passages');
   },
 };

@@ -24,7 +24,7 @@ export const reps: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('rep_retractions');
-    await db.schema.dropTable('reps');
+    await db.schema.dropTableIfExists('rep_retractions');
+    await db.schema.dropTableIfExists('reps');
   },
 };

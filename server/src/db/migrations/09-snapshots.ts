@@ -22,6 +22,6 @@ export const snapshots: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('readiness_snapshots');
+    await db.schema.dropTableIfExists('readiness_snapshots');
   },
 };

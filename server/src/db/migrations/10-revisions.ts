@@ -45,15 +45,18 @@ export const revisions: Knex.Migration = {
   },
   async down(db) {
     for (const table of ['deadlines', 'sheet_parts', 'programs'])
-      await db.raw(`ALTER TABLE ${table} DROP FOREIGN KEY ${table}_revision, DROP COLUMN revision_id`);
+      await db.raw(`ALTER TABLE ${table} DROP FOREIGN KEY IF EXISTS ${table}_revision,
+        DROP COLUMN IF EXISTS revision_id`);
     await db('deadlines').whereNull('date').delete();
-    await db.raw('ALTER TABLE deadlines MODIFY date DATE NOT NULL, DROP COLUMN end_date, DROP COLUMN text');
+    await db.raw(
+      'ALTER TABLE deadlines MODIFY date DATE NOT NULL, DROP COLUMN IF EXISTS end_date, DROP COLUMN IF EXISTS text',
+    );
     await db('sheet_parts').update({ span_from: null, span_to: null }).whereRaw('CHAR_LENGTH(span_from) > 8');
     await db.raw(
-      'ALTER TABLE sheet_parts DROP COLUMN origin_id, DROP COLUMN detail, MODIFY span_from VARCHAR(8) NULL, MODIFY span_to VARCHAR(8) NULL',
+      'ALTER TABLE sheet_parts DROP COLUMN IF EXISTS origin_id, DROP COLUMN IF EXISTS detail, MODIFY span_from VARCHAR(8) NULL, MODIFY span_to VARCHAR(8) NULL',
     );
-    await db.raw('ALTER TABLE sheets DROP COLUMN current_revision_id');
-    await db.schema.dropTable('sheet_revisions');
+    await db.raw('ALTER TABLE sheets DROP COLUMN IF EXISTS current_revision_id');
+    await db.schema.dropTableIfExists('sheet_revisions');
   },
 };
 

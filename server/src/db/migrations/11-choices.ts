@@ -25,12 +25,10 @@ export const choices: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('calendar_links');
-    await db.schema.alterTable('studios', (table) => {
-      table.dropColumns('version', 'schools');
-    });
-    await db.schema.alterTable('program_parts', (table) => {
-      table.dropColumns('is_taken', 'own_title', 'edition', 'page', 'repeats', 'policy');
-    });
+    await db.schema.dropTableIfExists('calendar_links');
+    await db.raw('ALTER TABLE studios DROP COLUMN IF EXISTS version, DROP COLUMN IF EXISTS schools');
+    await db.raw(`ALTER TABLE program_parts DROP COLUMN IF EXISTS is_taken, DROP COLUMN IF EXISTS own_title,
+      DROP COLUMN IF EXISTS edition, DROP COLUMN IF EXISTS page, DROP COLUMN IF EXISTS repeats,
+      DROP COLUMN IF EXISTS policy`);
   },
 };

@@ -19,13 +19,18 @@ export const practisedScores: Knex.Migration = {
   },
   async down(db) {
     const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
-    await db.raw(`ALTER TABLE passages ADD COLUMN program_part_id ${id} NULL`);
+    if (!(await db.schema.hasColumn('passages', 'student_id'))) return;
+    await db.raw(`ALTER TABLE passages ADD COLUMN IF NOT EXISTS program_part_id ${id} NULL`);
     await db.raw(`UPDATE passages p JOIN programs pr ON pr.student_id = p.student_id
-      JOIN program_parts pp ON pp.program_id = pr.id AND pp.score_id = p.score_id SET p.program_part_id = pp.id`);
+      JOIN program_parts pp ON pp.program_id = pr.id AND pp.score_id = p.score_id SET p.program_part_id = pp.id
+      WHERE p.program_part_id IS NULL`);
     await db('passages').whereNull('program_part_id').delete();
     await db.raw(`ALTER TABLE passages MODIFY program_part_id ${id} NOT NULL,
-      ADD CONSTRAINT passages_program_part_id_foreign FOREIGN KEY (program_part_id) REFERENCES program_parts (id) ON DELETE CASCADE,
-      DROP FOREIGN KEY passages_student, DROP FOREIGN KEY passages_score, DROP INDEX passages_practice`);
+      DROP FOREIGN KEY IF EXISTS passages_program_part_id_foreign,
+      DROP FOREIGN KEY IF EXISTS passages_student, DROP FOREIGN KEY IF EXISTS passages_score,
+      DROP INDEX IF EXISTS passages_practice`);
+    await db.raw(`ALTER TABLE passages ADD CONSTRAINT passages_program_part_id_foreign FOREIGN KEY (program_part_id)
+      REFERENCES program_parts (id) ON DELETE CASCADE`);
     await db.raw('ALTER TABLE passages DROP COLUMN student_id, DROP COLUMN score_id');
   },
 };

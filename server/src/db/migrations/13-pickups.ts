@@ -8,8 +8,6 @@ export const pickups: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.alterTable('program_parts', (table) => {
-      table.dropColumn('pickup_counts');
-    });
+    await db.raw('ALTER TABLE program_parts DROP COLUMN IF EXISTS pickup_counts');
   },
 };

@@ -21,6 +21,6 @@ export const findingMarks: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('finding_marks');
+    await db.schema.dropTableIfExists('finding_marks');
   },
 };

@@ -19,6 +19,6 @@ export const cues: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.dropTable('cues');
+    await db.schema.dropTableIfExists('cues');
   },
 };

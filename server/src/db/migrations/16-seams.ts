@@ -8,8 +8,6 @@ export const seams: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.alterTable('passages', (table) => {
-      table.dropColumn('is_seam');
-    });
+    await db.raw('ALTER TABLE passages DROP COLUMN IF EXISTS is_seam');
   },
 };

@@ -8,8 +8,6 @@ export const numbering: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.alterTable('scores', (table) => {
-      table.dropColumn('numbering');
-    });
+    await db.raw('ALTER TABLE scores DROP COLUMN IF EXISTS numbering');
   },
 };

@@ -25,6 +25,7 @@ export const beliefs: Knex.Migration = {
   },
   async down(db) {
     await db('readiness_snapshots').delete();
+    if (!(await db.schema.hasColumn('readiness_snapshots', 'belief'))) return;
     await db('passages').where({ step_kind: 'usual' }).update({ step_kind: 'percent', step_size: 4 });
     await db.raw(`ALTER TABLE readiness_snapshots ADD COLUMN mean DOUBLE NOT NULL, ADD COLUMN sd DOUBLE NOT NULL,
       DROP COLUMN belief, DROP COLUMN joined_reps, DROP COLUMN run_reps, DROP COLUMN streak_bpm, DROP COLUMN top_rung,

@@ -8,8 +8,8 @@ interface OldPart {
   readonly detail: string | null;
 }
 interface Run {
-  readonly from: string;
-  readonly to: string;
+  readonly from: string | number;
+  readonly to: string | number;
   readonly anchorText: string | null;
 }
 interface Extras {
@@ -40,25 +40,40 @@ export const partIdentity: Knex.Migration = {
     await renameParts(db, 'label', 'id');
   },
   async down(db) {
+    if (!(await db.schema.hasColumn('sheet_parts', 'measures'))) return;
     await renameParts(db, 'id', 'label');
-    await db.raw('ALTER TABLE programs DROP COLUMN division');
+    await db.raw('ALTER TABLE programs DROP COLUMN IF EXISTS division');
     await db('sheets').update({ instrument: db.raw('LEFT(instrument, 60)') });
     await db.raw('ALTER TABLE sheets MODIFY instrument VARCHAR(60) NOT NULL');
     await db.raw(
-      'ALTER TABLE sheet_parts ADD COLUMN span_from VARCHAR(20) NULL, ADD COLUMN span_to VARCHAR(20) NULL',
+      `ALTER TABLE sheet_parts ADD COLUMN IF NOT EXISTS span_from VARCHAR(20) NULL,
+      ADD COLUMN IF NOT EXISTS span_to VARCHAR(20) NULL`,
     );
-    for (const { id, measures } of (await db('sheet_parts').select('id', 'measures')) as {
-      id: string;
-      measures: string;
-    }[]) {
-      const runs = JSON.parse(measures) as Run[];
-      await db('sheet_parts')
-        .where({ id })
-        .update({ span_from: runs[0]?.from ?? null, span_to: runs.at(-1)?.to ?? null });
-    }
+    const parts = db('sheet_parts').whereNotNull('measures').select('id', 'measures', 'scope', 'detail');
+    for (const part of (await parts) as NewPart[])
+      await db('sheet_parts').where({ id: part.id }).update(hulled(part));
     await db.raw('ALTER TABLE sheet_parts DROP COLUMN measures, DROP COLUMN scope');
   },
 };
+
+interface NewPart {
+  readonly id: string;
+  readonly measures: string;
+  readonly scope: string;
+  readonly detail: string | null;
+}
+
+/** A part as it was before: the hull of its runs, and what no column held then, in its detail. */
+function hulled({ measures, scope, detail }: NewPart): Record<string, string | null> {
+  const runs = JSON.parse(measures) as Run[];
+  const { options } = JSON.parse(scope) as { readonly options: readonly string[] };
+  const rest = detail === null ? {} : (JSON.parse(detail) as object);
+  return {
+    span_from: runs[0] ? String(runs[0].from) : null,
+    span_to: runs.length === 0 ? null : String(runs.at(-1)?.to),
+    detail: JSON.stringify({ ...rest, measures: runs, appliesTo: options }),
+  };
+}
 
 function identified({ span_from: from, span_to: to, detail }: OldPart): Record<string, string | null> {
   const {

@@ -18,6 +18,7 @@ import { seams } from './16-seams.js';
 import { numbering } from './17-numbering.js';
 import { beliefs } from './18-beliefs.js';
 import { partIdentity } from './19-part-identity.js';
+import { studioKeys } from './20-studio-keys.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -39,11 +40,27 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['17-numbering', numbering],
   ['18-beliefs', beliefs],
   ['19-part-identity', partIdentity],
+  ['20-studio-keys', studioKeys],
 ];
 
-/** All migrations in order, forward and back. */
+/** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
+export const RUNNING = 'migration_running';
+
+async function once(db: Knex, name: string, { up, down }: Knex.Migration): Promise<void> {
+  await db.raw(`CREATE TABLE IF NOT EXISTS ${RUNNING} (name VARCHAR(80) NOT NULL PRIMARY KEY)`);
+  const isInterrupted = (await db(RUNNING).where({ name }).first()) !== undefined;
+  if (isInterrupted) await down?.(db);
+  else await db(RUNNING).insert({ name });
+  await up(db);
+}
+
+/**
+ * All migrations in order, forward and back. The steps of one are not one transaction, so the way back of each finds its
+ * way from anywhere within the way forward.
+ */
 export const migrations: Knex.MigrationSource<(typeof LIST)[number]> = {
   getMigrations: () => Promise.resolve([...LIST]),
   getMigrationName: ([name]) => name,
-  getMigration: ([, migration]) => Promise.resolve(migration),
+  getMigration: ([name, migration]) =>
+    Promise.resolve({ ...migration, up: (db: Knex) => once(db, name, migration) }),
 };

@@ -1,0 +1,111 @@
+import type { InferType, Schema } from 'yup';
+import {
+  partChoiceSchema,
+  passageChangeSchema,
+  passageInputSchema,
+  passageListSchema,
+  programChangeSchema,
+  programInputSchema,
+  programListSchema,
+  repInputSchema,
+  scaleChoiceSchema,
+  scorePartSchema,
+  targetSchema,
+  uploadSchema,
+} from './programs.js';
+import type { RouteName } from './routes.js';
+import { cueChangeSchema, cueInputSchema, findingMarkSchema, numberingSchema } from './score-marks.js';
+import { accountSchema, signInSchema } from './sessions.js';
+import { calendarLinkSchema, settingsSchema } from './settings.js';
+import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from './sheets.js';
+import { studentChangeSchema, studentInputSchema, studentListSchema } from './students.js';
+
+/** What a route takes beside its path. Shape: at most one of JSON in the body and texts in the query */
+export interface RouteInput {
+  readonly body?: Schema;
+  readonly query?: Schema;
+}
+
+/**
+ * What every route takes. A handler reads its input by the route's name alone, so that a route which is not here does not
+ * compile, and what walks all inputs meets every one.
+ */
+export const ROUTE_INPUTS = {
+  readSession: {},
+  signIn: { body: signInSchema },
+  signOut: {},
+  createAccount: { body: accountSchema },
+  readSeason: {},
+  createStudents: { body: studentListSchema },
+  createStudent: { body: studentInputSchema },
+  readStudent: {},
+  changeStudent: { body: studentChangeSchema },
+  removeStudent: {},
+  restoreStudent: {},
+  exportStudent: {},
+  eraseStudent: {},
+  listSheets: {},
+  createSheet: { body: sheetInputSchema },
+  readSheet: {},
+  changeSheet: { body: sheetChangeSchema },
+  removeSheet: {},
+  restoreSheet: {},
+  listRevisions: {},
+  createRevision: { body: revisionInputSchema },
+  listSheetPrograms: {},
+  createPrograms: { body: programListSchema },
+  movePrograms: { body: moveSchema },
+  readTimeline: {},
+  readSettings: {},
+  changeSettings: { body: settingsSchema },
+  listCalendarLinks: {},
+  createCalendarLink: { body: calendarLinkSchema },
+  revokeCalendarLink: {},
+  readCalendar: {},
+  changeProgram: { body: programChangeSchema },
+  readProgram: {},
+  changePartChoice: { body: partChoiceSchema },
+  writeScale: { body: scaleChoiceSchema },
+  createProgram: { body: programInputSchema },
+  removeProgram: {},
+  restoreProgram: {},
+  readScoreRoom: {},
+  changeTarget: { body: targetSchema },
+  uploadScore: { query: uploadSchema },
+  chooseScorePart: { body: scorePartSchema },
+  changeNumbering: { body: numberingSchema },
+  markFinding: { body: findingMarkSchema },
+  createCue: { body: cueInputSchema },
+  changeCue: { body: cueChangeSchema },
+  removeCue: {},
+  restoreCue: {},
+  createPassages: { body: passageListSchema },
+  readScoreFile: {},
+  createPassage: { body: passageInputSchema },
+  readPassage: {},
+  changePassage: { body: passageChangeSchema },
+  removePassage: {},
+  restorePassage: {},
+  createRep: { body: repInputSchema },
+  retractRep: {},
+} as const satisfies Readonly<Record<RouteName, RouteInput>>;
+
+type Inputs = typeof ROUTE_INPUTS;
+
+/** Routes that take JSON. */
+export type BodyRoute = {
+  [Name in RouteName]: Inputs[Name] extends { body: Schema } ? Name : never;
+}[RouteName];
+/** Routes that take a query. */
+export type QueryRoute = {
+  [Name in RouteName]: Inputs[Name] extends { query: Schema } ? Name : never;
+}[RouteName];
+
+/** The JSON that a route takes, as a type. */
+export type BodyOf<Name extends BodyRoute> = Inputs[Name] extends { body: infer S extends Schema }
+  ? InferType<S>
+  : never;
+/** The query that a route takes, as a type. */
+export type QueryOf<Name extends QueryRoute> = Inputs[Name] extends { query: infer S extends Schema }
+  ? InferType<S>
+  : never;

@@ -1,0 +1,107 @@
+import type { Test } from 'supertest';
+import { v7 as newId } from 'uuid';
+import type { RouteName, SheetInput } from '@vivid-cue/contract';
+import {
+  accountInput,
+  cueInput,
+  FINDING_KEY,
+  repInput,
+  sheetInput,
+  study,
+  type Browser,
+  type World,
+} from './world.js';
+
+const CHOICE = {
+  isTaken: true,
+  workTitle: '',
+  edition: '',
+  page: '',
+  repeats: null,
+  policy: 'keep',
+  pickupCounts: false,
+  scoreId: null,
+};
+const SETTINGS = {
+  studioName: 'A studio',
+  zone: 'Atlantic/Reykjavik',
+  vocabulary: 'uk',
+  rungRule: 'three-in-a-row',
+  tempoPolicy: 'keep',
+};
+
+/** The sheet with a question that its first part leaves open. */
+function asking(sheet: SheetInput): SheetInput {
+  const question = {
+    about: 'Etude/edition',
+    ask: 'Which edition?',
+    candidates: [],
+    answer: null,
+    reason: null,
+  };
+  return { ...sheet, questions: [{ partId: sheet.parts[0]?.id ?? null, ...question }] };
+}
+
+/** The body of a call that is right in every way: identifiers are those of `world`. */
+export function rightBody(name: RouteName, world: World): object | undefined {
+  const bodies: Partial<Record<RouteName, object>> = {
+    createAccount: accountInput(),
+    createStudent: { id: newId(), name: 'Mara Thistledown', instrument: 'flute' },
+    changeStudent: { name: 'Ilse V.', instrument: 'clarinet' },
+    createSheet: asking(sheetInput()),
+    changeSheet: (({ id: _id, ...change }) => change)(asking(world.sheet)),
+    createRevision: {
+      ...asking(sheetInput()),
+      id: undefined,
+      revisionId: newId(),
+      issuedOn: '2027-03-01',
+      note: 'Erratum 1',
+    },
+    movePrograms: { programIds: null },
+    changeSettings: SETTINGS,
+    createCalendarLink: { id: newId(), studentId: world.studentId },
+    changePartChoice: CHOICE,
+    writeScale: {
+      scoreId: newId(),
+      key: 'C major',
+      isArpeggio: false,
+      octaves: 2,
+      noteValue: 'eighth',
+      articulation: '',
+    },
+    createProgram: { id: newId(), studentId: world.studentId, sheetId: world.sheet.id },
+    changeTarget: { bpm: 108, beatUnit: 'quarter' },
+    chooseScorePart: { partId: 'P1' },
+    createPassage: { id: newId(), name: 'opening', from: '1', to: '4', target: null },
+    changePassage: {
+      name: 'middle',
+      from: '9',
+      to: '11',
+      target: null,
+      step: { kind: 'percent', size: 4 },
+      rule: 'three-in-a-row',
+    },
+    createPassages: { passages: [{ id: newId(), name: '', from: '1', to: '4', target: null }] },
+    changeNumbering: { restarts: [{ index: 0, number: 5 }] },
+    markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
+    createCue: cueInput(),
+    changeProgram: { division: null },
+    createStudents: { students: [{ id: newId(), name: 'Piet Okonjo-Lund', instrument: 'trombone' }] },
+    createPrograms: { programs: [{ id: newId(), studentId: world.studentId }] },
+    changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
+    createRep: repInput(),
+  };
+  return bodies[name];
+}
+
+/** A call that is right in every way but perhaps for who makes it. */
+export function rightCall(
+  name: RouteName,
+  browser: Browser,
+  world: World,
+  sent: object | undefined = rightBody(name, world),
+): Test {
+  if (name === 'uploadScore') return browser.upload(world.programPartId, study('ferry-lines'));
+  const ids = { ...world, sheetId: world.sheet.id } as unknown as Readonly<Record<string, string>>;
+  return browser.call(name, ids, sent, { 'If-Match': '"1"' });
+}
