@@ -15,7 +15,8 @@ export class RunningServer {
     const env = {
       ...process.env,
       PORT: String(this.port),
-      SESSION_SECRET: 'a secret for tests only',
+      SESSION_SECRET: 'a secret for tests only, long enough to be one',
+      SIGN_UPS_AN_HOUR: '1000',
       WEB_FOLDER: `${root}web/dist/browser`,
     };
     this.process = spawn(process.execPath, [`${root}server/dist/main.js`], {

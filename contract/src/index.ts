@@ -15,7 +15,16 @@ export {
   type ProblemDetails,
 } from './problems.js';
 export { idField, tempoSchema, type TempoOnWire } from './fields.js';
-export { accountSchema, signInSchema, type AccountInput, type SessionView, type SignIn } from './sessions.js';
+export {
+  accountSchema,
+  passwordChangeSchema,
+  signInSchema,
+  studioRemovalSchema,
+  type PasswordChange,
+  type AccountInput,
+  type SessionView,
+  type SignIn,
+} from './sessions.js';
 export {
   dayNumber,
   daysLeft,

@@ -15,7 +15,7 @@ import {
 } from './programs.js';
 import type { RouteName } from './routes.js';
 import { cueChangeSchema, cueInputSchema, findingMarkSchema, numberingSchema } from './score-marks.js';
-import { accountSchema, signInSchema } from './sessions.js';
+import { accountSchema, passwordChangeSchema, signInSchema, studioRemovalSchema } from './sessions.js';
 import { calendarLinkSchema, settingsSchema } from './settings.js';
 import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from './sheets.js';
 import { studentChangeSchema, studentInputSchema, studentListSchema } from './students.js';
@@ -35,6 +35,9 @@ export const ROUTE_INPUTS = {
   signIn: { body: signInSchema },
   signOut: {},
   createAccount: { body: accountSchema },
+  changePassword: { body: passwordChangeSchema },
+  removeStudio: { body: studioRemovalSchema },
+  restoreStudio: { body: signInSchema },
   readSeason: {},
   createStudents: { body: studentListSchema },
   createStudent: { body: studentInputSchema },

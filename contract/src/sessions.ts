@@ -26,6 +26,22 @@ export const accountSchema = object({
     .test('zone', 'Choose a time zone such as Europe/Berlin.', (zone) => isZone(zone)),
 }).exact();
 
+const passwordField = string().max(256).required('Your password is missing.');
+
+/** A new password, with the one that holds. */
+export const passwordChangeSchema = object({
+  current: passwordField,
+  next: string()
+    .min(12, 'A password has at least 12 characters.')
+    .max(256)
+    .required('The new password is missing.'),
+}).exact();
+
+/** Removing a studio is confirmed by its password. */
+export const studioRemovalSchema = object({ password: passwordField }).exact();
+
+/** A new password, as a type. */
+export type PasswordChange = InferType<typeof passwordChangeSchema>;
 /** What signing in sends, as a type. */
 export type SignIn = InferType<typeof signInSchema>;
 /** What opening a studio sends, as a type. */

@@ -33,7 +33,7 @@ export async function benchBrowser() {
     env: {
       ...process.env,
       PORT: String(PORT),
-      SESSION_SECRET: 'bench',
+      SESSION_SECRET: 'a secret of the bench, long enough to be one',
       WEB_FOLDER: `${root}web/dist/browser`,
     },
     stdio: 'ignore',
@@ -108,7 +108,7 @@ async function fill(db, measureCount) {
   const account = await openStudio(
     db,
     { ...ids, email, password: PASSWORD, name: 'Bench', studioName: 'Bench', zone: 'UTC' },
-    new Date(now),
+    { now: new Date(now), from: null },
   );
   const studio = { db, id: account.studioId };
   const [studentId, sheetId, programId] = [newId(), newId(), newId()];

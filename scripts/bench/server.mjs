@@ -35,7 +35,7 @@ async function fill(db, nowMs) {
       studioName: 'Bench',
       zone: 'UTC',
     },
-    new Date(nowMs),
+    { now: new Date(nowMs), from: null },
   );
   const studio = { db, id: account.studioId };
   const tempo = { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null };

@@ -1,6 +1,5 @@
 import { join } from 'node:path';
 import compression from 'compression';
-import { ConnectSessionKnexStore } from 'connect-session-knex';
 import express, { json, static as serveFolder, type Express } from 'express';
 import session from 'express-session';
 import helmet from 'helmet';
@@ -9,8 +8,10 @@ import type { Logger } from 'pino';
 import type { Config } from './config.js';
 import { noSuchRoute, problemAnswers } from './http/error-middleware.js';
 import { mountRoutes, type Deps } from './http/mount.js';
-import { limitOf } from './http/rate-limits.js';
+import { isNearby } from './http/address.js';
+import { Problem } from './http/problem.js';
 import { csrfGuard } from './http/session-guard.js';
+import { DatabaseSessions } from './http/session-store.js';
 import { calendarHandlers } from './calendar/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
@@ -32,7 +33,8 @@ export interface AppParts {
 }
 
 const FORTNIGHT_MS = 14 * 86_400_000;
-const QUARTER_HOUR_MS = 15 * 60_000;
+/** The database answers whether it is there within so long. */
+const HEALTH_MS = 2000;
 
 /**
  * The whole server as an Express application, not yet listening.
@@ -42,35 +44,34 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   const app = express();
   const deps: Deps = { db, config, now };
   app.disable('x-powered-by');
-  if (config.isBehindTls) app.set('trust proxy', 1);
+  // What a proxy says is believed of so many, and only of those that stand nearby: nobody outside can say it too.
+  app.set('trust proxy', (address: string, hop: number) => hop < config.proxyHops && isNearby(address));
   app.use(securityHeaders(config));
   app.use(compression());
-  app.get('/health', (_request, response) => void response.json({ ok: true }));
+  app.get('/health', async (_request, response) => {
+    await db.raw('SELECT 1').timeout(HEALTH_MS, { cancel: false });
+    response.set('Cache-Control', 'no-store').json({ ok: true });
+  });
   app.use('/api', (_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  app.use('/api', sessions(db, config));
-  app.use('/api', csrfGuard);
+  if (config.isBehindTls) app.use('/api', refuseSilentProxy);
+  app.use('/api', sessions({ db, config, now }));
+  app.use('/api', csrfGuard(config.sessionSecret));
   app.use('/api', json({ limit: '1mb' }));
-  const signInLimit = limitOf(db, { name: 'sign-in', tries: 20, windowMs: QUARTER_HOUR_MS, now });
-  const accountLimit = limitOf(db, { name: 'account', tries: 20, windowMs: QUARTER_HOUR_MS, now });
-  const calendarLimit = limitOf(db, { name: 'calendar', tries: 120, windowMs: QUARTER_HOUR_MS, now });
   mountRoutes(app, deps, {
-    handlers: {
-      ...sessionHandlers,
-      ...seasonHandlers,
-      ...studentHandlers,
-      ...sheetHandlers,
-      ...programHandlers,
-      ...scoreHandlers,
-      ...passageHandlers,
-      ...findingHandlers,
-      ...cueHandlers,
-      ...calendarHandlers,
-      ...settingsHandlers,
-    },
-    before: { signIn: signInLimit, createAccount: accountLimit, readCalendar: calendarLimit },
+    ...sessionHandlers,
+    ...seasonHandlers,
+    ...studentHandlers,
+    ...sheetHandlers,
+    ...programHandlers,
+    ...scoreHandlers,
+    ...passageHandlers,
+    ...findingHandlers,
+    ...cueHandlers,
+    ...calendarHandlers,
+    ...settingsHandlers,
   });
   app.use('/api', noSuchRoute);
   if (config.webFolder !== null) serveWeb(app, config.webFolder);
@@ -104,16 +105,21 @@ function securityHeaders(config: Config): express.RequestHandler {
   });
 }
 
-function sessions(db: Knex, config: Config): express.RequestHandler {
+/** A cookie for TLS alone would silently never be set where nobody says that a request came over it. */
+const refuseSilentProxy: express.RequestHandler = (request, _response, next) => {
+  if (!request.secure)
+    throw new Problem(
+      'proxy-silent',
+      'This server is set up behind TLS, but the request does not say that it came over TLS. Let the proxy set X-Forwarded-Proto and set TRUST_PROXY to the number of proxies, or BEHIND_TLS=no.',
+    );
+  next();
+};
+
+function sessions({ db, config, now }: Omit<AppParts, 'logger'>): express.RequestHandler {
   return session({
     name: 'vivid-cue',
     secret: config.sessionSecret,
-    store: new ConnectSessionKnexStore({
-      knex: db,
-      tableName: 'sessions',
-      createTable: false,
-      cleanupInterval: 0,
-    }),
+    store: new DatabaseSessions(db, now),
     resave: false,
     saveUninitialized: false,
     rolling: false,

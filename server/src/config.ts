@@ -10,14 +10,22 @@ export interface Config {
   readonly host: string;
   readonly port: number;
   readonly sessionSecret: string;
+  /** Whether browsers come over TLS, which a proxy in front of the server ends. */
   readonly isBehindTls: boolean;
+  /** How many proxies stand in front; only so many of what they add to a request is believed. */
+  readonly proxyHops: number;
+  /** Studios that one address may open in an hour. */
+  readonly signUpsAnHour: number;
   readonly webFolder: string | null;
   readonly demo: { readonly email: string; readonly password: string } | null;
 }
 
+/** Fewer characters could be tried out. */
+const SECRET_LENGTH = 32;
+
 /**
  * Reads the configuration from environment variables.
- * Errors: ExternalError naming the variable that is missing
+ * Errors: ExternalError naming the variable that is missing or cannot be
  * Source: docs/architecture.md
  */
 export function readConfig(env: Readonly<Record<string, string | undefined>>): Config {
@@ -27,14 +35,30 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       throw new ExternalError(`Set ${name}; docs/architecture.md says how.`);
     return value;
   };
+  const whole = (name: string, usual: number): number => {
+    const value = env[name] ?? String(usual);
+    if (!/^\d{1,6}$/u.test(value))
+      throw new ExternalError(
+        `${name} is a whole number; "${value}" came. docs/security.md says what it is for.`,
+      );
+    return Number(value);
+  };
+  const sessionSecret = need('SESSION_SECRET');
+  if (sessionSecret.length < SECRET_LENGTH)
+    throw new ExternalError(
+      `SESSION_SECRET has ${sessionSecret.length} characters and needs at least ${SECRET_LENGTH}; make one with: openssl rand -hex 32`,
+    );
+  const isBehindTls = (env['BEHIND_TLS'] ?? (env['NODE_ENV'] === 'production' ? 'yes' : 'no')) === 'yes';
   const demoEmail = env['DEMO_EMAIL'];
   const demoPassword = env['DEMO_PASSWORD'];
   return {
     databaseUrl: need('DATABASE_URL'),
     host: env['HOST'] ?? '127.0.0.1',
-    port: Number(env['PORT'] ?? '4280'),
-    sessionSecret: need('SESSION_SECRET'),
-    isBehindTls: env['BEHIND_TLS'] === 'yes',
+    port: whole('PORT', 4280),
+    sessionSecret,
+    isBehindTls,
+    proxyHops: whole('TRUST_PROXY', isBehindTls ? 1 : 0),
+    signUpsAnHour: whole('SIGN_UPS_AN_HOUR', 20),
     webFolder: env['WEB_FOLDER'] ?? null,
     demo:
       demoEmail !== undefined && demoPassword !== undefined

@@ -55,7 +55,7 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
   const account = await openStudio(
     db,
     { id: newId(), studioId: newId(), ...DEMO_LOGIN, email: UNFINISHED_EMAIL, ...DEMO_STUDIO },
-    new Date(beginMs),
+    { now: new Date(beginMs), from: null },
   );
   const studio: Studio = { db, id: account.studioId };
   const sheets = new Map<string, string>();

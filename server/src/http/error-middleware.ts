@@ -1,6 +1,7 @@
-import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { ErrorRequestHandler, Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { PROBLEM_TYPE, type ProblemCode, type ProblemDetails } from '@vivid-cue/contract';
+import { databaseTrouble, type DatabaseTrouble } from '../db/trouble.js';
 import { Problem } from './problem.js';
 
 /** The only table of problem code to status and title. Source: RFC 9110 for the status codes. */
@@ -13,7 +14,11 @@ const STATUS: Readonly<Record<ProblemCode, readonly [status: number, title: stri
   'not-found': [404, 'Not here'],
   'version-stale': [409, 'Changed elsewhere'],
   'version-missing': [428, 'Version missing'],
-  'email-taken': [409, 'E-mail address in use'],
+  'account-refused': [422, 'Not opened'],
+  'studio-removed': [409, 'Studio removed'],
+  unavailable: [503, 'Not now'],
+  'storage-full': [503, 'No room'],
+  'proxy-silent': [500, 'Set up wrongly'],
   'id-taken': [409, 'Identifier in use'],
   'too-many': [429, 'Too many tries'],
   'too-large': [413, 'Too large'],
@@ -37,29 +42,65 @@ export const noSuchRoute: RequestHandler = () => {
 export function problemAnswers(logger: Logger): ErrorRequestHandler {
   // Express knows what answers errors by its four parameters.
   // eslint-disable-next-line max-params
-  return (error: unknown, _request, response, next) => {
+  return (error: unknown, request, response, next) => {
     if (response.headersSent) {
       next(error);
       return;
     }
     const problem = asProblem(error);
-    if (problem.code === 'server-fault')
-      logger.error({ kind: (error as Error).name, stack: (error as Error).stack }, 'fault');
     const [status, title] = STATUS[problem.code];
+    if (status >= 500) logger.error(factsOf(error, problem, request), 'fault');
+    const { retryAfterSeconds, ...more } = problem.more;
+    if (retryAfterSeconds !== undefined) response.set('Retry-After', String(retryAfterSeconds));
     const body: ProblemDetails = {
       type: `urn:vivid-cue:problem:${problem.code}`,
       title,
       status,
       detail: problem.message,
       code: problem.code,
-      ...problem.more,
+      ...more,
     };
     response.status(status).type(PROBLEM_TYPE).send(JSON.stringify(body));
   };
 }
 
+/** What is logged of a fault: never what was sent, and never the text of an error, which may carry it. */
+function factsOf(error: unknown, problem: Problem, request: Request): Readonly<Record<string, unknown>> {
+  const { name, code, stack } = error as { name?: unknown; code?: unknown; stack?: unknown };
+  const frames = typeof stack === 'string' ? stack.split('\n').filter((line) => /^\s+at /u.test(line)) : [];
+  const route = request.route as { readonly path?: unknown } | undefined;
+  return {
+    problem: problem.code,
+    kind: typeof name === 'string' ? name : typeof error,
+    ...(typeof code === 'string' && { code }),
+    method: request.method,
+    route: route?.path ?? 'none',
+    frames: frames.slice(0, 12).map((line) => line.trim()),
+  };
+}
+
+/** A try again makes sense after so long. Units: seconds (our own) */
+const AGAIN_SECONDS = 5;
+
+const NOT_NOW: Readonly<Record<DatabaseTrouble, readonly [ProblemCode, string]>> = {
+  away: [
+    'unavailable',
+    'The database does not answer just now. What you entered is still on this page; try again in a moment.',
+  ],
+  busy: [
+    'unavailable',
+    'Too much is asked of the server just now. What you entered is still on this page; try again in a moment.',
+  ],
+  full: [
+    'storage-full',
+    'The server has no room left, so nothing was changed. What you entered is still on this page; whoever runs the server must make room.',
+  ],
+};
+
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
+  const trouble = databaseTrouble(error);
+  if (trouble) return new Problem(...NOT_NOW[trouble], { retryAfterSeconds: AGAIN_SECONDS });
   const type = (error as { type?: unknown }).type;
   if (type === 'entity.too.large')
     return new Problem('too-large', 'What was sent is larger than allowed; a score file has at most 10 MB.');

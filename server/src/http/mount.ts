@@ -29,19 +29,10 @@ export function studioOf(deps: Deps, request: Request): Studio {
 }
 
 /** Mounts every route of the contract's table; a missing handler does not compile. */
-export function mountRoutes(
-  app: Express,
-  deps: Deps,
-  {
-    handlers,
-    before,
-  }: { readonly handlers: Handlers<RouteName>; readonly before: Partial<Record<RouteName, RequestHandler>> },
-): void {
+export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteName>): void {
   const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
     const guards: RequestHandler[] = route.access === 'instructor' ? [signedIn] : [];
-    const limit = before[name];
-    if (limit) guards.push(limit);
     if (name === 'uploadScore') guards.push(scoreBytes);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
     app[method](route.path, ...guards, (request, response) => handlers[name](deps, request, response));

@@ -6,7 +6,11 @@ export class Problem extends Error {
   constructor(
     readonly code: ProblemCode,
     detail: string,
-    readonly more: { readonly issues?: readonly FieldIssue[]; readonly current?: unknown } = {},
+    readonly more: {
+      readonly issues?: readonly FieldIssue[];
+      readonly current?: unknown;
+      readonly retryAfterSeconds?: number;
+    } = {},
   ) {
     super(detail);
   }

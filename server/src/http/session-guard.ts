@@ -1,12 +1,13 @@
-import { randomBytes, timingSafeEqual } from 'node:crypto';
-import type { Request, RequestHandler } from 'express';
+import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
+import type { Request, RequestHandler, Response } from 'express';
 import { Problem } from './problem.js';
 
 declare module 'express-session' {
   interface SessionData {
-    csrfToken: string;
     userId: string;
     studioId: string;
+    /** When it ends, whatever is done meanwhile. Units: milliseconds since 1970 */
+    endsAtMs: number;
   }
 }
 
@@ -36,26 +37,56 @@ export const signedIn: RequestHandler = (request, _response, next) => {
   next();
 };
 
-/**
- * The token of this session, made on first need.
- * Shape:  32 random bytes in base64url
- * Source: OWASP, synchronizer token pattern (from memory)
- */
-export function csrfTokenOf(request: Request): string {
-  request.session.csrfToken ??= randomBytes(32).toString('base64url');
-  return request.session.csrfToken;
+/** How cookies are set. Shape: `isSecure` where browsers come over TLS */
+export interface TokenOptions {
+  readonly secret: string;
+  readonly isSecure: boolean;
 }
 
-/** Refuses a changing request that does not carry its session's token. */
-export const csrfGuard: RequestHandler = (request, _response, next) => {
-  if (request.method === 'GET' || request.method === 'HEAD') {
+const VISITOR = 'vivid-cue-visitor';
+
+/** What a visitor who is not signed in carries instead of a session, so that nothing is stored of visitors. */
+function visitorOf(request: Request): string | null {
+  return /(?:^|;\s*)vivid-cue-visitor=([\w-]{32})(?:;|$)/u.exec(request.get('Cookie') ?? '')?.[1] ?? null;
+}
+
+/**
+ * The token that changing requests of this browser must carry: bound to the session of who is signed in, to a cookie that
+ * scripts cannot read otherwise.
+ * Shape:  32 bytes in base64url
+ * Source: OWASP, signed double-submit cookie (from memory)
+ */
+export function csrfTokenOf(
+  request: Request,
+  response: Response,
+  { secret, isSecure }: TokenOptions,
+): string {
+  if (request.session.userId !== undefined) return tokenFor(secret, `session ${request.sessionID}`);
+  const known = visitorOf(request);
+  const visitor = known ?? randomBytes(24).toString('base64url');
+  if (known === null)
+    response.cookie(VISITOR, visitor, { httpOnly: true, sameSite: 'lax', secure: isSecure, path: '/' });
+  return tokenFor(secret, `visitor ${visitor}`);
+}
+
+function tokenFor(secret: string, whose: string): string {
+  return createHmac('sha256', secret).update(`csrf ${whose}`).digest('base64url');
+}
+
+/** Refuses a changing request that does not carry the token of its session or visitor. */
+export function csrfGuard(secret: string): RequestHandler {
+  return (request, _response, next) => {
+    if (request.method === 'GET' || request.method === 'HEAD') {
+      next();
+      return;
+    }
+    const visitor = visitorOf(request);
+    const whose =
+      request.session.userId === undefined ? visitor && `visitor ${visitor}` : `session ${request.sessionID}`;
+    const expected = Buffer.from(whose === null ? '' : tokenFor(secret, whose));
+    const came = Buffer.from(request.get('X-CSRF-Token') ?? '');
+    if (expected.length === 0 || expected.length !== came.length || !timingSafeEqual(expected, came))
+      throw new Problem('csrf', 'This page is out of date; reload it and try again.');
     next();
-    return;
-  }
-  const expected = Buffer.from(request.session.csrfToken ?? '');
-  const came = Buffer.from(request.get('X-CSRF-Token') ?? '');
-  if (expected.length === 0 || expected.length !== came.length || !timingSafeEqual(expected, came)) {
-    throw new Problem('csrf', 'This page is out of date; reload it and try again.');
-  }
-  next();
-};
+  };
+}

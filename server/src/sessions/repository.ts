@@ -10,6 +10,8 @@ export interface Account {
   readonly studioName: string;
   readonly zone: string;
   readonly vocabulary: 'us' | 'uk';
+  /** When the studio was removed; null where it is open. */
+  readonly deletedAt: Date | null;
 }
 
 const ACCOUNT_COLUMNS = {
@@ -20,21 +22,52 @@ const ACCOUNT_COLUMNS = {
   studioName: 's.name',
   zone: 's.zone',
   vocabulary: 's.vocabulary',
+  deletedAt: 's.deleted_at',
 };
 
 function accounts(db: Knex): Knex.QueryBuilder {
   return db('users as u').join('studios as s', 's.id', 'u.studio_id').select(ACCOUNT_COLUMNS);
 }
 
-/** The account of an address: the one query that runs before a studio is known. */
-export async function accountByEmail(db: Knex, email: string): Promise<Account | null> {
-  return ((await accounts(db).where('u.email', email).first()) as Account | undefined) ?? null;
+/** So many studios may one address open; a try to sign in looks at each. */
+const MOST_ACCOUNTS = 20;
+
+/** The accounts of an address, the newest first: the one query that runs before a studio is known. */
+export async function accountsByEmail(db: Knex, email: string): Promise<Account[]> {
+  return (await accounts(db)
+    .where('u.email', email)
+    .orderBy('u.created_at', 'desc')
+    .limit(MOST_ACCOUNTS)) as Account[];
+}
+
+/** The account with an identifier, whoever's it is. */
+export async function accountOf(db: Knex, userId: string): Promise<Account | null> {
+  return ((await accounts(db).where('u.id', userId).first()) as Account | undefined) ?? null;
+}
+
+/** Sets a password, and ends all sessions of its instructor but one. */
+export async function setPassword(
+  db: Knex,
+  userId: string,
+  { passwordHash, keptSid }: { readonly passwordHash: string; readonly keptSid: string },
+): Promise<void> {
+  await db('users').where({ id: userId }).update({ password_hash: passwordHash });
+  await db('sessions').where({ user_id: userId }).whereNot({ sid: keptSid }).delete();
+}
+
+/** Marks a studio as removed and ends the sessions of its instructors, or takes that back. */
+export async function markStudio(db: Knex, studioId: string, deletedAt: Date | null): Promise<void> {
+  await db('studios').where({ id: studioId }).update({ deleted_at: deletedAt });
+  if (deletedAt !== null)
+    await db('sessions')
+      .whereIn('user_id', db('users').where({ studio_id: studioId }).select('id'))
+      .delete();
 }
 
 /** The account of a signed-in instructor. */
 export async function accountById(db: Knex, studioId: string, userId: string): Promise<Account | null> {
   return (
-    ((await accounts(db).where({ 'u.id': userId, 'u.studio_id': studioId }).first()) as
+    ((await accounts(db).where({ 'u.id': userId, 'u.studio_id': studioId, 's.deleted_at': null }).first()) as
       Account | undefined) ?? null
   );
 }

@@ -26,6 +26,8 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   );
   const namesNoRow: readonly RouteName[] = [
     'signOut',
+    'changePassword',
+    'removeStudio',
     'readSeason',
     'createStudent',
     'createStudents',

@@ -86,6 +86,8 @@ describe('a server that is killed while it prepares the database', () => {
         .withContext(`after ${statements} statements`)
         .toBe(expected);
     }
+    // Sessions of before the last migration are gone.
+    await browser.signInAgain();
     const after = await expectStatus(200, browser.call('readSheet', { sheetId: sheet.id }));
     expect(after.body).toEqual(before.body);
   });

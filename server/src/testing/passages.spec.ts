@@ -79,6 +79,7 @@ describe('passages and programs', () => {
       -1;
     const today = await chance();
     server.clock.nowMs = NOON_MS + 30 * 86_400_000;
+    await browser.signInAgain();
     expect(await chance()).toBeLessThan(today);
   });
 
@@ -171,6 +172,7 @@ describe('passages and programs', () => {
     expect(await shown()).toEqual(['Archipelago All-Region Winds, Senior 2027', 1]);
     // On the day after the audition the next date is the other program's.
     server.clock.nowMs = Date.UTC(2027, 3, 11, 12);
+    await browser.signInAgain();
     expect(await shown()).toEqual(['Northwater Youth Philharmonic, Senior 2027', 1]);
   });
 });

@@ -46,6 +46,8 @@ function asking(sheet: SheetInput): SheetInput {
 export function rightBody(name: RouteName, world: World): object | undefined {
   const bodies: Partial<Record<RouteName, object>> = {
     createAccount: accountInput(),
+    changePassword: { current: accountInput().password, next: 'three wet herons waiting' },
+    removeStudio: { password: accountInput().password },
     createStudent: { id: newId(), name: 'Mara Thistledown', instrument: 'flute' },
     changeStudent: { name: 'Ilse V.', instrument: 'clarinet' },
     createSheet: asking(sheetInput()),

@@ -14,6 +14,7 @@ import {
   type SheetInput,
 } from '@vivid-cue/contract';
 import { createApp } from '../app.js';
+import type { Config } from '../config.js';
 import { connect } from '../db/connect.js';
 import { migrate } from '../db/migrate.js';
 
@@ -38,16 +39,23 @@ export async function startServer(): Promise<TestServer> {
   const clock = { nowMs: NOON_MS };
   const log: string[] = [];
   const logger = pino({ level: 'info' }, { write: (line) => log.push(line) });
-  const config = {
+  const config = testConfig(databaseUrl);
+  return { app: createApp({ db, config, logger, now: () => clock.nowMs }), db, clock, log };
+}
+
+/** How a server of the specs is set up. */
+export function testConfig(databaseUrl: string): Config {
+  return {
     databaseUrl,
     host: '127.0.0.1',
     port: 0,
-    sessionSecret: 'a secret for tests only',
+    sessionSecret: 'a secret for tests only, long enough to be one',
     isBehindTls: false,
+    proxyHops: 0,
+    signUpsAnHour: 100_000,
     webFolder: null,
     demo: null,
   };
-  return { app: createApp({ db, config, logger, now: () => clock.nowMs }), db, clock, log };
 }
 
 /** A studio to open. */
@@ -68,14 +76,22 @@ export class Browser {
   private csrf = '';
   private agent: Agent;
   private cookie = '';
+  private email = '';
 
   constructor(app: Express) {
     this.agent = request.agent(app);
   }
 
+  /** Asks for a studio. */
+  async signUp(change: Partial<AccountInput> = {}): Promise<Response> {
+    await this.refresh();
+    return this.call('createAccount', {}, { ...accountInput(), ...change });
+  }
+
   /** Opens a studio of its own and stays signed in. */
   async openStudio(email = `${newId()}@studio.example`): Promise<this> {
     await this.refresh();
+    this.email = email;
     const response = await this.call('createAccount', {}, accountInput(email));
     this.cookie = String(
       (response.headers['set-cookie'] as unknown as string[] | undefined)?.[0]?.split(';')[0] ?? '',
@@ -83,6 +99,14 @@ export class Browser {
     if (response.status !== 201) throw new Error(JSON.stringify(response.body));
     await this.refresh();
     return this;
+  }
+
+  /** Signs in again: a session ends after a fortnight. */
+  async signInAgain(): Promise<void> {
+    await this.refresh();
+    const response = await this.call('signIn', {}, { email: this.email, password: accountInput().password });
+    if (response.status !== 200) throw new Error(JSON.stringify(response.body));
+    await this.refresh();
   }
 
   /** Goes on with the same cookie at another server process. */

@@ -19,6 +19,7 @@ import { numbering } from './17-numbering.js';
 import { beliefs } from './18-beliefs.js';
 import { partIdentity } from './19-part-identity.js';
 import { studioKeys } from './20-studio-keys.js';
+import { signIn } from './21-sign-in.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -41,6 +42,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['18-beliefs', beliefs],
   ['19-part-identity', partIdentity],
   ['20-studio-keys', studioKeys],
+  ['21-sign-in', signIn],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
