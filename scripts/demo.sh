@@ -39,6 +39,7 @@ DEMO_EMAIL='odalys@tern-island.example'
 DEMO_PASSWORD='ferry at half past nine'
 WEB_FOLDER="$ROOT/web/dist/browser"
 export SESSION_SECRET PORT DEMO_EMAIL DEMO_PASSWORD WEB_FOLDER
+(umask 077; touch "$DATA/server.log"); chmod 600 "$DATA/server.log"
 node "$ROOT/server/dist/main.js" >>"$DATA/server.log" &
 server=$!
 await_server "http://127.0.0.1:$PORT/health" "$server" || stop "The server did not start; $DATA/server.log says why."

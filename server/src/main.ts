@@ -4,7 +4,7 @@ import pino from 'pino';
 import { createApp } from './app.js';
 import { readConfig, type Config } from './config.js';
 import { connect } from './db/connect.js';
-import { migrate } from './db/migrate.js';
+import { checkSettings, migrate } from './db/migrate.js';
 import { databaseTrouble } from './db/trouble.js';
 import { purgeRemoved } from './jobs/purge.js';
 import { rebuildReadiness } from './jobs/rebuild.js';
@@ -42,6 +42,7 @@ async function prepared(db: Knex): Promise<void> {
   const sinceMs = Date.now();
   for (;;) {
     try {
+      await checkSettings(db);
       const applied = await migrate(db);
       if (applied.length > 0) logger.info({ migrations: applied.length }, 'database prepared');
       if (applied.includes(RECOUNTED_BY)) await rebuildReadiness(db);

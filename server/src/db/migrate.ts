@@ -1,4 +1,5 @@
 import { ExternalError } from '@vivid-cue/core/base';
+import { SCORE_LIMITS } from '@vivid-cue/core/score';
 import type { Knex } from 'knex';
 import { RUNNING } from './migrations/index.js';
 
@@ -31,6 +32,21 @@ export async function migrate(db: Knex): Promise<readonly string[]> {
   } finally {
     await db.client.releaseConnection(connection);
   }
+}
+
+/** Room that a statement with the largest file needs, which goes over the wire as twice as many digits. */
+const PACKET_BYTES = 2 * SCORE_LIMITS.fileBytes + 1_000_000;
+
+/**
+ * Looks whether the database takes what this program sends.
+ * Errors: ExternalError naming the setting that is too small
+ */
+export async function checkSettings(db: Knex): Promise<void> {
+  const [[row]] = (await db.raw('SELECT @@max_allowed_packet AS bytes')) as [{ readonly bytes: number }[]];
+  if (Number(row?.bytes) < PACKET_BYTES)
+    throw new ExternalError(
+      `The database takes statements of at most ${row?.bytes} bytes, and a score needs up to ${PACKET_BYTES}; set max_allowed_packet=64M in its configuration and start it again.`,
+    );
 }
 
 async function scalar(db: Knex, connection: unknown, sql: string): Promise<unknown> {

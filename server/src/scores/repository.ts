@@ -1,4 +1,5 @@
 import type { NumberRestart } from '@vivid-cue/core/score';
+import { packed, unpacked } from '../db/packed.js';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
 import { writeMeasureMap, type StoredDigest } from '../practice/measure-map.js';
@@ -43,7 +44,7 @@ export async function insertScore(studio: Studio, score: NewScore, now: Date): P
     id: score.id,
     work_id: score.workId,
     file_name: score.fileName,
-    file: score.file,
+    file: await packed(score.file),
     file_sha256: score.sha256,
     ...parsedColumns(score.digest),
     numbering: numberingText(score.numbering ?? []),
@@ -103,20 +104,20 @@ export async function findScore(studio: Studio, id: string): Promise<ScoreRow | 
   return (await findScores(studio, [id])).get(id) ?? null;
 }
 
-/** The file as uploaded, or null. */
-export async function findFile(
-  studio: Studio,
-  id: string,
-): Promise<{
+/** A score's file, and how it is read. */
+export interface StoredFile {
   readonly file: Buffer;
   readonly file_name: string;
   readonly part_id: string;
   readonly numbering: string | null;
-} | null> {
-  return (
-    ((await rowsOf(studio, 'scores').where({ id }).first('file', 'file_name', 'part_id', 'numbering')) as
-      { file: Buffer; file_name: string; part_id: string; numbering: string | null } | undefined) ?? null
-  );
+}
+
+/** The file as uploaded, or null. */
+export async function findFile(studio: Studio, id: string): Promise<StoredFile | null> {
+  const row = (await rowsOf(studio, 'scores')
+    .where({ id })
+    .first('file', 'file_name', 'part_id', 'numbering')) as StoredFile | undefined;
+  return row ? { ...row, file: await unpacked(row.file) } : null;
 }
 
 /** Gives a score to one part of one program. */
