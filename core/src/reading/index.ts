@@ -11,7 +11,9 @@ export {
 export { instrumentProfile, type Family, type InstrumentProfile } from './demands/profiles.js';
 export {
   compareEditions,
+  followedSpan,
   followMusic,
+  type FollowedMusic,
   type EditionDifference,
   type SetDifference,
 } from './likeness/editions.js';

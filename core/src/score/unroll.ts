@@ -8,6 +8,15 @@ export interface NavigatedMeasure {
   readonly navigation: Navigation | null;
 }
 
+/** Measures with what is looked up in them, each found once: a walk asks for it at every step. */
+interface Music {
+  readonly measures: readonly NavigatedMeasure[];
+  readonly groups: readonly (EndingGroup | null)[];
+  readonly signs: { readonly segno: Signs; readonly coda: Signs };
+  /** Measures whose jump has no target. */
+  readonly missed: Set<NavigatedMeasure>;
+}
+
 interface Walk {
   at: number;
   sectionStart: number;
@@ -26,6 +35,12 @@ export function unroll(measures: readonly NavigatedMeasure[]): { order: number[]
   const order: number[] = [];
   const warnings: ScoreWarning[] = [];
   const walk: Walk = { at: 0, sectionStart: 0, pass: 1, jumped: false };
+  const music: Music = {
+    measures,
+    groups: endingGroups(measures),
+    signs: { segno: signsOf(measures, 'segno'), coda: signsOf(measures, 'coda') },
+    missed: new Set(),
+  };
   while (walk.at < measures.length) {
     if (order.length >= SCORE_LIMITS.orderLength) {
       warnings.push({
@@ -36,12 +51,12 @@ export function unroll(measures: readonly NavigatedMeasure[]): { order: number[]
       break;
     }
     enterSection(measures, walk);
-    if (!isPlayed(measures, walk)) {
+    if (!isPlayed(music, walk)) {
       walk.at += 1;
       continue;
     }
     order.push(walk.at);
-    if (leave(measures, walk, warnings) === 'end') break;
+    if (leave(music, walk, warnings) === 'end') break;
   }
   // Endings that no pass reaches (a "2." without a "1.") leave nothing to play: then the piece is played straight.
   return { order: order.length > 0 ? order : measures.map((_, index) => index), warnings };
@@ -56,36 +71,45 @@ function enterSection(measures: readonly NavigatedMeasure[], walk: Walk): void {
   walk.pass = 1;
 }
 
-function isPlayed(measures: readonly NavigatedMeasure[], walk: Walk): boolean {
-  const endings = measures[walk.at]?.navigation?.endings;
+function isPlayed(music: Music, walk: Walk): boolean {
+  const endings = music.measures[walk.at]?.navigation?.endings;
   if (endings == null) return true;
   if (!walk.jumped) return endings.includes(walk.pass);
-  const group = endingGroup(measures, walk.at);
-  const isLast = endings.includes(Math.max(...group.flatMap((found) => found)));
-  const isOnlyOne = group.every((found) => found === endings);
-  return isLast && !(isOnlyOne && endings.includes(1));
+  const group = music.groups[walk.at];
+  const isLast = endings.includes(group?.last ?? 0);
+  return isLast && !(group?.isOnlyOne === true && endings.includes(1));
 }
 
-function endingGroup(measures: readonly NavigatedMeasure[], at: number): (readonly number[])[] {
-  let first = at;
-  while (measures[first - 1]?.navigation?.endings != null) first -= 1;
-  const group: (readonly number[])[] = [];
-  for (let n = first; n < measures.length; n += 1) {
-    const endings = measures[n]?.navigation?.endings;
-    if (endings == null) break;
-    group.push(endings);
+/** Measures under endings that follow each other, as one. */
+interface EndingGroup {
+  last: number;
+  isOnlyOne: boolean;
+}
+
+/** The group that each measure under an ending belongs to. */
+function endingGroups(measures: readonly NavigatedMeasure[]): (EndingGroup | null)[] {
+  const groups: (EndingGroup | null)[] = [];
+  let group: EndingGroup | null = null;
+  for (const [index, { navigation }] of measures.entries()) {
+    const endings = navigation?.endings;
+    if (endings == null) group = null;
+    else {
+      const before: EndingGroup | null = group;
+      const isSame = before === null || measures[index - 1]?.navigation?.endings === endings;
+      group = before ?? { last: 0, isOnlyOne: true };
+      group.isOnlyOne &&= isSame;
+      group.last = endings.reduce((last, ending) => Math.max(last, ending), group.last);
+    }
+    groups.push(group);
   }
-  return group;
+  return groups;
 }
 
-function leave(measures: readonly NavigatedMeasure[], walk: Walk, warnings: ScoreWarning[]): 'end' | 'on' {
-  const here = measures[walk.at]?.navigation;
+function leave(music: Music, walk: Walk, warnings: ScoreWarning[]): 'end' | 'on' {
+  const here = music.measures[walk.at]?.navigation;
   if (here?.repeatTimes != null && (!walk.jumped || here.repeatAfterJump)) {
     const times = here.endings
-      ? Math.max(
-          ...endingGroup(measures, walk.at).flatMap((found) => found),
-          here.endings.includes(1) ? 2 : 1,
-        )
+      ? Math.max(music.groups[walk.at]?.last ?? 0, here.endings.includes(1) ? 2 : 1)
       : here.repeatTimes;
     if (walk.pass < times) {
       walk.pass += 1;
@@ -96,23 +120,19 @@ function leave(measures: readonly NavigatedMeasure[], walk: Walk, warnings: Scor
     walk.sectionStart = walk.at + 1;
   }
   if (walk.jumped && here?.fine) return 'end';
-  const target = jumpTarget(measures, walk, warnings);
+  const target = jumpTarget(music, walk, warnings);
   walk.at = target ?? walk.at + 1;
   return 'on';
 }
 
-function jumpTarget(
-  measures: readonly NavigatedMeasure[],
-  walk: Walk,
-  warnings: ScoreWarning[],
-): number | null {
-  const here = measures[walk.at];
+function jumpTarget(music: Music, walk: Walk, warnings: ScoreWarning[]): number | null {
+  const here = music.measures[walk.at];
   const marks = here?.navigation;
   if (!here || !marks) return null;
   if (walk.jumped)
-    return marks.toCoda === null ? null : find(measures, 'coda', { label: marks.toCoda, here, warnings });
+    return marks.toCoda === null ? null : find(music, 'coda', { label: marks.toCoda, here, warnings });
   if (!marks.daCapo && marks.dalSegno === null) return null;
-  const target = marks.daCapo ? 0 : find(measures, 'segno', { label: marks.dalSegno ?? '', here, warnings });
+  const target = marks.daCapo ? 0 : find(music, 'segno', { label: marks.dalSegno ?? '', here, warnings });
   if (target === null) return null;
   walk.jumped = true;
   walk.sectionStart = target;
@@ -120,8 +140,26 @@ function jumpTarget(
   return target;
 }
 
+/** Where the signs of one kind stand: by their label, and the last of all. */
+interface Signs {
+  readonly labelled: ReadonlyMap<string, number>;
+  readonly last: number | null;
+}
+
+function signsOf(measures: readonly NavigatedMeasure[], sign: 'segno' | 'coda'): Signs {
+  const labelled = new Map<string, number>();
+  let last: number | null = null;
+  for (const [index, { navigation }] of measures.entries()) {
+    const label = navigation?.[sign];
+    if (label == null) continue;
+    if (!labelled.has(label)) labelled.set(label, index);
+    last = index;
+  }
+  return { labelled, last };
+}
+
 function find(
-  measures: readonly NavigatedMeasure[],
+  { signs, missed }: Music,
   sign: 'segno' | 'coda',
   {
     label,
@@ -129,16 +167,15 @@ function find(
     warnings,
   }: { readonly label: string; readonly here: NavigatedMeasure; readonly warnings: ScoreWarning[] },
 ): number | null {
-  const labelled = measures.findIndex(
-    ({ navigation }) => navigation?.[sign] != null && navigation[sign] === label,
-  );
-  const target =
-    labelled >= 0 ? labelled : measures.findLastIndex(({ navigation }) => navigation?.[sign] != null);
-  if (target >= 0) return target;
-  warnings.push({
-    code: 'jump-target-missing',
-    where: `measure ${here.number}`,
-    message: `Measure ${here.number} jumps to a ${sign} sign that the file does not hold; the jump is left out.`,
-  });
+  const target = signs[sign].labelled.get(label) ?? signs[sign].last;
+  if (target !== null) return target;
+  // A measure that is played again jumps nowhere again: that was said.
+  if (!missed.has(here))
+    warnings.push({
+      code: 'jump-target-missing',
+      where: `measure ${here.number}`,
+      message: `Measure ${here.number} jumps to a ${sign} sign that the file does not hold; the jump is left out.`,
+    });
+  missed.add(here);
   return null;
 }

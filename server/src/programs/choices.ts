@@ -6,7 +6,7 @@ import type { PartChoice, ScaleChoice } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { attachTo, findScore, insertScore, workIdFor } from '../scores/repository.js';
-import { digested } from '../scores/service.js';
+import { digested } from '../scores/digested.js';
 import { retarget } from './service.js';
 import { updateChoice } from './repository.js';
 import { findProgramPart } from '../practice/part-row.js';

@@ -29,7 +29,7 @@ export interface NewScore {
   readonly id: string;
   readonly workId: string;
   readonly fileName: string;
-  readonly file: Buffer;
+  readonly file: Uint8Array;
   readonly sha256: string;
   readonly digest: StoredDigest;
   readonly numbering?: readonly NumberRestart[];

@@ -1,29 +1,27 @@
 import { createHash } from 'node:crypto';
-import { withoutAbc } from '@vivid-cue/core/abc';
-import type { Issue } from '@vivid-cue/core/base';
-import {
-  digestScore,
-  readScore,
-  renumbered,
-  resolveSpan,
-  type NumberRestart,
-  type Score,
-  type ScoreDigest,
-  type Span,
-} from '@vivid-cue/core/score';
+import { resolveSpan, type NumberRestart, type ScoreDigest, type Span } from '@vivid-cue/core/score';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import { followMusic, measureDemands } from '@vivid-cue/core/reading';
+import { followedSpan, type FollowedMusic } from '@vivid-cue/core/reading';
 import { v7 as newId } from 'uuid';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
 import { moveMarks } from '../findings/repository.js';
 import { placePassage } from '../passages/repository.js';
-import { attachScore, findFile, insertScore, readNumbering, updateDigest, workIdFor } from './repository.js';
 import { findProgramPart } from '../practice/part-row.js';
-import type { StoredDigest } from '../practice/measure-map.js';
 import { type PassageRow, passagesOfScore } from '../practice/passage-row.js';
 import { studioFacts } from '../studio/facts.js';
+import { readFile } from './reader.js';
+import type { ReadingWish } from './reading-worker.js';
+import {
+  attachScore,
+  findFile,
+  insertScore,
+  readNumbering,
+  updateDigest,
+  workIdFor,
+  type StoredFile,
+} from './repository.js';
 
 /** What an upload brings. */
 export interface Upload {
@@ -45,63 +43,33 @@ export async function uploadScore(
   { upload, nowMs }: { readonly upload: Upload; readonly nowMs: number },
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
-  const file = asMusicXml(upload.bytes);
-  const printed = read(file, {
+  const known = part.score_id;
+  const stored = known === null ? null : await findFile(studio, known);
+  // Both files are read and compared before the transaction, which holds its rows for the writing alone.
+  const { file, digest, numbering, followed } = await readFile(studio.id, {
+    bytes: upload.bytes,
     partId: upload.partId,
     instrument: part.instrument,
+    numbering: [],
+    before: stored && {
+      bytes: stored.file,
+      partId: stored.part_id,
+      numbering: readNumbering(stored.numbering),
+    },
   });
   const now = new Date(nowMs);
-  // Both files are read and compared before the transaction, which holds its rows for the writing alone.
-  const known = part.score_id;
-  const before = known === null ? null : await predecessor(studio, known, printed);
-  const numbering = before?.numbering ?? [];
-  const digest = digested(renumbered(printed, numbering));
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
     const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
-    await insertScore(
-      inside,
-      { id: upload.id, workId, fileName: upload.fileName, file, sha256, digest, numbering },
-      now,
-    );
+    const { id, fileName } = upload;
+    await insertScore(inside, { id, workId, fileName, file, sha256, digest, numbering }, now);
     if (known !== null) {
-      const move = { from: known, to: upload.id, studentId: part.student_id };
-      await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, before?.follow) });
+      const move = { from: known, to: id, studentId: part.student_id };
+      await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, followed) });
     }
-    await attachScore(inside, part, upload.id);
+    await attachScore(inside, part, id);
   });
-}
-
-/** A score as stored: its digest, and what each measure asks beside the others. */
-export function digested(score: Score): StoredDigest {
-  return {
-    ...digestScore(score),
-    demands: measureDemands(score).map((demand) => Math.round(demand * 100) / 100),
-  };
-}
-
-/** ABC notation is kept as MusicXML, so that it is engraved and read like every other score. */
-function asMusicXml(bytes: Buffer): Buffer {
-  const file = withoutAbc(bytes);
-  if (file.ok) return Buffer.from(file.value);
-  throw refused(file.issues.map((issue) => ({ ...issue, where: 'file' })));
-}
-
-function refused(issues: readonly Issue[]): Problem {
-  return new Problem('score-refused', issues[0]?.message ?? 'The file cannot be read.', {
-    issues: issues.map(({ where, message }) => ({ where, message })),
-  });
-}
-
-function read(
-  bytes: Uint8Array,
-  options: { readonly partId: string | null; readonly instrument: string | null },
-  numbering: readonly NumberRestart[] = [],
-): Score {
-  const score = readScore(bytes, options);
-  if (score.ok) return renumbered(score.value, numbering);
-  throw refused(score.issues);
 }
 
 /** Where the measures of a passage or cue stand in another file; null where it lacks them. */
@@ -116,31 +84,11 @@ function byNumber({ measures }: ScoreDigest): Place {
 }
 
 /** By the music itself, whatever its numbers are now; by number where the music does not come back. */
-function byMusic(digest: ScoreDigest, follow: Predecessor['follow'] = () => null): Place {
+function byMusic(digest: ScoreDigest, followed: FollowedMusic | null): Place {
   const numbered = byNumber(digest);
-  return (row) => follow({ fromIndex: row.from_index, endIndex: row.end_index }) ?? numbered(row);
-}
-
-/** What a file takes over from the one before it. */
-interface Predecessor {
-  /** Where measures of the file before stand in the new one. */
-  readonly follow: (span: Span) => Span | null;
-  /** The instructor's own count, from the same music on. */
-  readonly numbering: readonly NumberRestart[];
-}
-
-/** Null where the file before cannot be read any more. */
-async function predecessor(studio: Studio, knownId: string, score: Score): Promise<Predecessor | null> {
-  const stored = await findFile(studio, knownId);
-  if (!stored) return null;
-  const known = readScore(stored.file, { partId: stored.part_id });
-  if (!known.ok) return null;
-  const follow = followMusic(known.value, score);
-  const numbering = readNumbering(stored.numbering).flatMap(({ index, number }) => {
-    const span = follow({ fromIndex: index, endIndex: index + 1 });
-    return span ? [{ index: span.fromIndex, number }] : [];
-  });
-  return { follow, numbering };
+  return (row) =>
+    (followed && followedSpan(followed, { fromIndex: row.from_index, endIndex: row.end_index })) ??
+    numbered(row);
 }
 
 /**
@@ -208,7 +156,7 @@ function plainName(passage: PassageRow, next: Numbers, vocabulary: Vocabulary): 
 export async function chooseScorePart(studio: Studio, programPartId: string, partId: string): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
   const numbering = readNumbering(stored.numbering);
-  const digest = digested(read(stored.file, { partId, instrument: null }, numbering));
+  const { digest } = await readFile(studio.id, again(stored, { partId, numbering }));
   await together(studio, async (inside) => {
     const move = { from: scoreId, to: scoreId, studentId: null };
     await moveMarksOver(inside, digest, { ...move, place: byNumber(digest) });
@@ -216,10 +164,18 @@ export async function chooseScorePart(studio: Studio, programPartId: string, par
   });
 }
 
+/** The same file read otherwise. */
+function again(
+  { file }: StoredFile,
+  { partId, numbering }: { readonly partId: string; readonly numbering: readonly NumberRestart[] },
+): ReadingWish {
+  return { bytes: file, partId, instrument: null, numbering, before: null };
+}
+
 async function storedScore(
   studio: Studio,
   programPartId: string,
-): Promise<{ readonly scoreId: string; readonly stored: NonNullable<Awaited<ReturnType<typeof findFile>>> }> {
+): Promise<{ readonly scoreId: string; readonly stored: StoredFile }> {
   const { score_id: scoreId } = await findProgramPart(studio, programPartId);
   const stored = scoreId === null ? null : await findFile(studio, scoreId);
   if (!stored || scoreId === null)
@@ -239,7 +195,7 @@ export async function changeNumbering(
   numbering: readonly NumberRestart[],
 ): Promise<void> {
   const { scoreId, stored } = await storedScore(studio, programPartId);
-  const digest = digested(read(stored.file, { partId: stored.part_id, instrument: null }, numbering));
+  const { digest } = await readFile(studio.id, again(stored, { partId: stored.part_id, numbering }));
   const { vocabulary } = await studioFacts(studio);
   await together(studio, async (inside) => {
     for (const passage of await passagesOfScore(inside, scoreId, null)) {

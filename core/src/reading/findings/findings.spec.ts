@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { inVocabulary } from '../../music/index.js';
-import { readScore, type Score } from '../../score/index.js';
+import { readScore, type Span, type Score } from '../../score/index.js';
 import { drawnNotes } from '../../score/testing/verovio.js';
 import { bytesOf, head, measure, metronome, note, rest, solo } from '../../score/testing/music-xml.js';
 import {
@@ -8,6 +8,7 @@ import {
   differingNotes,
   engravedNotes,
   findingsOf,
+  followedSpan,
   followMusic,
   inFamilyWords,
   instrumentProfile,
@@ -430,7 +431,8 @@ describe('Two editions', () => {
       if (note) note.place += 1;
       other.measures.splice(20, 1);
       other.measures.splice(5, 0, ...plainStudy(seed + 500, { measures: 2 }).measures);
-      const follow = followMusic(scoreOf(study), scoreOf(other));
+      const music = followMusic(scoreOf(study), scoreOf(other));
+      const follow = (span: Span): Span | null => followedSpan(music, span);
       const at = (fromIndex: number, endIndex: number): readonly (number | undefined)[] => {
         const found = follow({ fromIndex, endIndex });
         return [found?.fromIndex, found?.endIndex];
@@ -451,7 +453,8 @@ describe('Two editions', () => {
 
   it('leave a span alone in another piece', () => {
     for (const seed of SEEDS) {
-      const follow = followMusic(scoreOf(trapped(seed)), scoreOf(plainStudy(seed + 900, { measures: 24 })));
+      const music = followMusic(scoreOf(trapped(seed)), scoreOf(plainStudy(seed + 900, { measures: 24 })));
+      const follow = (span: Span): Span | null => followedSpan(music, span);
       expect(follow({ fromIndex: 8, endIndex: 16 }))
         .withContext(`seed ${seed}`)
         .toBeNull();

@@ -85,61 +85,102 @@ function setDifferences(
 }
 
 /**
+ * Where each measure of one file stands in another.
+ * Shape:  one entry a measure: `partners` its partner's index or -1, `same` whether the two are the same music
+ */
+export interface FollowedMusic {
+  readonly partners: readonly number[];
+  readonly same: readonly boolean[];
+}
+
+/**
  * Follows the music of one file into a corrected one.
- * Shape:  where a span of `from` stands in `to`, as wide as its music is there; null where less than half of its measures
- *         come back
  * Units:  measure indexes
  * Source: the pairing of compareEditions
  */
-export function followMusic(from: Score, to: Score): (span: Span) => Span | null {
+export function followMusic(from: Score, to: Score): FollowedMusic {
   const [a, b] = [barsOf(from, soloLine(from)), barsOf(to, soloLine(to))];
   const difference = distances(a, b);
-  const partners = new Map<number, number>();
-  const same = new Set<number>();
+  const partners = a.map(() => -1);
+  const same = a.map(() => false);
   for (const [i, j] of align(a, b)) {
     if (i === null || j === null) continue;
-    partners.set(i, j);
-    if (difference(i, j) <= SAME_MUSIC) same.add(i);
+    partners[i] = j;
+    same[i] = difference(i, j) <= SAME_MUSIC;
   }
-  return (span) => {
-    const own = indexesOf([span]);
-    const places = own.flatMap((index) => partners.get(index) ?? []);
-    const [first, last] = [places[0], places.at(-1)];
-    const isBack = own.filter((index) => same.has(index)).length * 2 >= own.length;
-    return isBack && first !== undefined && last !== undefined
-      ? { fromIndex: first, endIndex: last + 1 }
-      : null;
-  };
+  return { partners, same };
+}
+
+/**
+ * Where a span of the music stands that was followed.
+ * Shape:  as wide as its music is there; null where less than half of its measures come back
+ * Units:  measure indexes
+ */
+export function followedSpan({ partners, same }: FollowedMusic, span: Span): Span | null {
+  const own = indexesOf([span]);
+  const places = own.map((index) => partners[index] ?? -1).filter((place) => place >= 0);
+  const [first, last] = [places[0], places.at(-1)];
+  const isBack = own.filter((index) => same[index]).length * 2 >= own.length;
+  return isBack && first !== undefined && last !== undefined
+    ? { fromIndex: first, endIndex: last + 1 }
+    : null;
 }
 
 type Pairing = readonly [a: number | null, b: number | null];
 
+/** So many pairs of measures are looked at, whatever the files are; in two of 10,000 measures the band is 75 wide then. */
+const MOST_PAIRS = 1_500_000;
+
+/** Part of a row of the band: the costs from column `from` on. */
+interface BandRow {
+  readonly from: number;
+  readonly costs: Float64Array;
+}
+
+/** The band around the diagonal; around the line from corner to corner where the lengths differ too much for that. */
+function bandOf(rows: number, columns: number): (row: number) => readonly [from: number, to: number] {
+  const straight = Math.abs(rows - columns) + WIDEST_SHIFT;
+  const most = Math.max(WIDEST_SHIFT, Math.floor(MOST_PAIRS / (rows + 1) / 2));
+  const slope = straight <= most ? 1 : columns / Math.max(1, rows);
+  const width = Math.max(Math.min(straight, most), Math.ceil(slope));
+  return (row) => [
+    Math.max(0, Math.floor(row * slope) - width),
+    Math.min(columns, Math.ceil(row * slope) + width),
+  ];
+}
+
 /** The pairing of measures with the least difference, looked for near the diagonal. */
 function align(a: readonly Bar[], b: readonly Bar[]): Pairing[] {
-  const width = Math.abs(a.length - b.length) + WIDEST_SHIFT;
-  const cost = Array.from({ length: a.length + 1 }, () => new Map<number, number>());
-  const at = (i: number, j: number): number => cost[i]?.get(j) ?? Infinity;
+  const band = bandOf(a.length, b.length);
   const difference = distances(a, b);
-  for (let i = 0; i <= a.length; i += 1)
-    for (let j = Math.max(0, i - width); j <= Math.min(b.length, i + width); j += 1) {
-      if (i === 0 && j === 0) cost[0]?.set(0, 0);
-      else
-        cost[i]?.set(
-          j,
-          Math.min(
-            i > 0 && j > 0 ? at(i - 1, j - 1) + difference(i - 1, j - 1) : Infinity,
-            i > 0 ? at(i - 1, j) + GAP_COST : Infinity,
-            j > 0 ? at(i, j - 1) + GAP_COST : Infinity,
-          ),
-        );
+  const rows: BandRow[] = [];
+  const at = (i: number, j: number): number => {
+    const row = rows[i];
+    return row?.costs[j - row.from] ?? Infinity;
+  };
+  for (let i = 0; i <= a.length; i += 1) {
+    const [from, to] = band(i);
+    rows.push({ from, costs: new Float64Array(Math.max(0, to - from + 1)).fill(Infinity) });
+    for (let j = from; j <= to; j += 1) {
+      const best =
+        i === 0 && j === 0
+          ? 0
+          : Math.min(
+              i > 0 && j > 0 ? at(i - 1, j - 1) + difference(i - 1, j - 1) : Infinity,
+              i > 0 ? at(i - 1, j) + GAP_COST : Infinity,
+              j > 0 ? at(i, j - 1) + GAP_COST : Infinity,
+            );
+      const row = rows[i];
+      if (row) row.costs[j - from] = best;
     }
+  }
   const pairs: Pairing[] = [];
   let [i, j] = [a.length, b.length];
   while (i > 0 || j > 0) {
     const here = at(i, j);
     if (i > 0 && j > 0 && here === at(i - 1, j - 1) + difference(i - 1, j - 1))
       pairs.push([(i -= 1), (j -= 1)]);
-    else if (i > 0 && here === at(i - 1, j) + GAP_COST) pairs.push([(i -= 1), null]);
+    else if (i > 0 && (j === 0 || here === at(i - 1, j) + GAP_COST)) pairs.push([(i -= 1), null]);
     else pairs.push([null, (j -= 1)]);
   }
   return pairs.reverse();

@@ -1,0 +1,67 @@
+import { parentPort } from 'node:worker_threads';
+import { withoutAbc } from '@vivid-cue/core/abc';
+import type { Issue } from '@vivid-cue/core/base';
+import { followedSpan, followMusic, type FollowedMusic } from '@vivid-cue/core/reading';
+import { readScore, renumbered, type NumberRestart, type Score } from '@vivid-cue/core/score';
+import type { StoredDigest } from '../practice/measure-map.js';
+import { digested } from './digested.js';
+
+/** A file to be read. Shape: `before` is the file that it takes the place of, with the instructor's own count there */
+export interface ReadingWish {
+  readonly bytes: Uint8Array;
+  readonly partId: string | null;
+  readonly instrument: string | null;
+  readonly numbering: readonly NumberRestart[];
+  readonly before: {
+    readonly bytes: Uint8Array;
+    readonly partId: string;
+    readonly numbering: readonly NumberRestart[];
+  } | null;
+}
+
+/** A file that was read. Shape: `file` is MusicXML; `followed` null where nothing was followed into it */
+export interface FileReading {
+  readonly file: Uint8Array;
+  readonly digest: StoredDigest;
+  readonly numbering: readonly NumberRestart[];
+  readonly followed: FollowedMusic | null;
+}
+
+/** What the worker answers. */
+export type ReadingAnswer = { readonly reading: FileReading } | { readonly issues: readonly Issue[] };
+
+function read({ bytes, partId, instrument, numbering, before }: ReadingWish): ReadingAnswer {
+  // ABC notation is kept as MusicXML, so that it is engraved and read like every other score.
+  const file = withoutAbc(bytes);
+  if (!file.ok) return { issues: file.issues.map((issue) => ({ ...issue, where: 'file' })) };
+  const printed = readScore(file.value, { partId, instrument });
+  if (!printed.ok) return { issues: printed.issues };
+  const followed = before && followedInto(before, printed.value);
+  const own = followed ? carried(before.numbering, followed) : numbering;
+  const reading = {
+    file: file.value,
+    digest: digested(renumbered(printed.value, own)),
+    numbering: own,
+    followed,
+  };
+  return { reading };
+}
+
+/** Null where the file before cannot be read any more. */
+function followedInto(
+  { bytes, partId }: NonNullable<ReadingWish['before']>,
+  score: Score,
+): FollowedMusic | null {
+  const known = readScore(bytes, { partId });
+  return known.ok ? followMusic(known.value, score) : null;
+}
+
+/** The instructor's own count goes on from the same music. */
+function carried(numbering: readonly NumberRestart[], followed: FollowedMusic): NumberRestart[] {
+  return numbering.flatMap(({ index, number }) => {
+    const span = followedSpan(followed, { fromIndex: index, endIndex: index + 1 });
+    return span ? [{ index: span.fromIndex, number }] : [];
+  });
+}
+
+parentPort?.on('message', (wish: ReadingWish) => parentPort?.postMessage(read(wish)));
