@@ -3,7 +3,7 @@ import { parseAbc, type AbcElement, type AbcStaff } from './abc-elements.js';
 import { escaped, PartWriter } from './part-writer.js';
 
 /** Why a text is refused. */
-export type AbcCode = 'abc-too-long' | 'abc-no-music' | 'abc-broken';
+export type AbcCode = 'abc-too-long' | 'abc-no-music' | 'abc-odd' | 'abc-broken';
 
 /** The longest text that is read. Units: characters. */
 export const ABC_LIMIT = 200_000;
@@ -16,12 +16,14 @@ export function isAbc(text: string): boolean {
 /**
  * The first tune of an ABC text as MusicXML, so that it is read, engraved and kept like every other score.
  * Shape:  a partwise file, one part a voice
- * Errors: abc-too-long, abc-no-music, abc-broken
+ * Errors: abc-too-long, abc-no-music, abc-odd, abc-broken
  * Source: the ABC notation standard 2.1 (parsed by the library abcjs), MusicXML 4.0
  */
 export function abcToMusicXml(text: string): Result<string, AbcCode> {
   if (text.length > ABC_LIMIT)
     return fail('abc-too-long', '', `This ABC text is longer than ${ABC_LIMIT / 1000} thousand characters.`);
+  const odd = oddLine(text);
+  if (odd !== null) return fail('abc-odd', odd.where, odd.message);
   try {
     return written(text);
   } catch {
@@ -39,6 +41,47 @@ export function withoutAbc(bytes: Uint8Array): Result<Uint8Array, AbcCode> {
   if (!isAbc(text)) return ok(bytes);
   const xml = abcToMusicXml(text);
   return xml.ok ? ok(new TextEncoder().encode(xml.value)) : xml;
+}
+
+/** What no tune has, and what keeps the parser busy for minutes: our own bounds, with room for the longest lines. */
+const LINE_LIMIT = 1500;
+const OVERLAYS_IN_LINE = 8;
+const OVERLAYS_IN_TUNE = 200;
+const OPEN_SLURS = 64;
+const REPEATED_SIGN = /([^\w\s|z])\1{31}/iu;
+
+/** The first line that is no music, and why; null where all may be. */
+function oddLine(text: string): { readonly where: string; readonly message: string } | null {
+  let overlays = 0;
+  let slurs = 0;
+  for (const [n, line] of text.split(/\r?\n/u).entries()) {
+    const where = `line ${n + 1}`;
+    if (line.length > LINE_LIMIT)
+      return {
+        where,
+        message: `Line ${n + 1} of this ABC text has ${line.length} characters; lines of up to ${LINE_LIMIT} are read. Break it at a bar line.`,
+      };
+    const sign = REPEATED_SIGN.exec(line)?.[1];
+    if (sign !== undefined)
+      return {
+        where,
+        message: `Line ${n + 1} of this ABC text repeats “${sign}” without end; that is no music.`,
+      };
+    const own = line.split('&').length - 1;
+    overlays += own;
+    slurs += (line.match(/\((?!\d)/gu)?.length ?? 0) - (line.split(')').length - 1);
+    if (slurs > OPEN_SLURS)
+      return {
+        where,
+        message: `Up to line ${n + 1} this ABC text opens ${slurs} slurs that it never closes; close them with “)”.`,
+      };
+    if (own > OVERLAYS_IN_LINE || overlays > OVERLAYS_IN_TUNE)
+      return {
+        where,
+        message: `Line ${n + 1} of this ABC text lays too many voices over each other with “&”; write them as voices of their own (V:).`,
+      };
+  }
+  return null;
 }
 
 function written(text: string): Result<string, AbcCode> {
