@@ -8,12 +8,28 @@ export const idField = string()
   .matches(UUID_V7, 'An identifier is a UUID of version 7.')
   .meta({ isId: true });
 
-/** One line of text a person typed. */
+/** Signs that no line of text has: what ends a line, what ends a text, halves of letters. Source: Unicode, categories Cc, Cs */
+const UNSEEN_SIGNS = /[\p{Cc}\p{Cs}\u2028\u2029]/u;
+
+/** One line of text a person typed, in which something can be read. */
 export function textField(label: string, maxLength: number): StringSchema {
   return string()
     .trim()
     .min(1, `${label} is missing.`)
-    .max(maxLength, `${label} has at most ${maxLength} characters.`);
+    .max(maxLength, `${label} has at most ${maxLength} characters.`)
+    .test('line', `${label} is one line; take line breaks and control characters out.`, (text) =>
+      isLine(text),
+    )
+    .test(
+      'readable',
+      `${label} has no letter or figure that can be read.`,
+      (text) => text == null || text === '' || /[\p{L}\p{N}]/u.test(text),
+    );
+}
+
+/** Whether a text is one line that can be stored and shown. */
+export function isLine(text: string | null | undefined): boolean {
+  return text == null || !UNSEEN_SIGNS.test(text);
 }
 
 /** A tempo number. Units: beats per minute. */

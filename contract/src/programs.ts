@@ -5,7 +5,7 @@ import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
 import type { NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
-import { beatUnitField, bpmField, idField, measureNumberField, textField } from './fields.js';
+import { beatUnitField, bpmField, idField, isLine, measureNumberField, textField } from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import type { SheetPartInput } from './sheets.js';
 import type { StudentView } from './students.js';
@@ -79,7 +79,11 @@ const stepSchema = object({
 }).exact();
 
 const passageFields = {
-  name: string().trim().max(80, 'A name has at most 80 characters.').defined(),
+  name: string()
+    .trim()
+    .max(80, 'A name has at most 80 characters.')
+    .defined()
+    .test('line', 'A name is one line; take line breaks out.', (name) => isLine(name)),
   from: measureNumberField.required('The first measure is missing.'),
   to: measureNumberField.required('The last measure is missing.'),
   target: targetSchema.nullable().defined(),
@@ -108,11 +112,18 @@ export const passageChangeSchema = object({
 
 const CONTEXTS: readonly RepContext[] = ['alone', 'joined', 'run', 'mock'];
 
+/** Whether a text names an instant that exists: the parts of no other are the same when written again. */
+function isInstant(text: string | undefined): boolean {
+  const atMs = Date.parse(text ?? '');
+  return atMs >= 0 && new Date(atMs).toISOString().slice(0, 19) === text?.slice(0, 19);
+}
+
 /** One rep: a fact, sent once or many times with the same identifier. */
 export const repInputSchema = object({
   id: idField.required(),
   at: string()
     .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.')
+    .test('instant', 'A rep was played at an instant that exists, after 1970.', (at) => isInstant(at))
     .required(),
   bpm: bpmField.required('The tempo is missing.'),
   beatUnit: beatUnitField.required(),

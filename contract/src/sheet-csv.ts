@@ -30,9 +30,18 @@ export interface CsvParts {
 export function csvRows(parts: readonly SheetPart[]): CsvRow[] {
   return parts.map((part) =>
     Object.fromEntries(
-      PART_FIELDS.map((field) => [field.name, writeField(field, fieldOf(part, field.name))]),
+      PART_FIELDS.map((field) => [field.name, guarded(writeField(field, fieldOf(part, field.name)))]),
     ),
   );
+}
+
+/** A cell that a spreadsheet would take for a formula has an apostrophe before it. Source: OWASP, CSV injection (from memory) */
+function guarded(cell: string): string {
+  return /^[=+\-@\t\r']/u.test(cell) ? `'${cell}` : cell;
+}
+
+function unguarded(cell: string): string {
+  return /^'[=+\-@\t\r']/u.test(cell) ? cell.slice(1) : cell;
 }
 
 /**
@@ -68,7 +77,7 @@ function partOfRow(row: CsvRow, id: string): SheetPart | string {
   if (kind === '') return `The kind is missing; there are ${PART_KINDS.join(', ')}.`;
   let part = blankPart('', 'other', id);
   for (const field of PART_FIELDS) {
-    const read = readField(field, row[field.name] ?? '');
+    const read = readField(field, unguarded(row[field.name] ?? ''));
     if ('issue' in read) return read.issue;
     part = withField(part, field.name, read.value);
   }

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import {
+  blankPart,
   choicesByPart,
   exchangedSheet,
   partName,
@@ -116,5 +117,15 @@ describe('a structured sheet', () => {
         zoneOfPrinted(zone),
       ),
     ).toEqual(['America/New_York', 'America/Chicago', 'America/Los_Angeles', 'UTC', 'Europe/Berlin', null]);
+  });
+
+  // OWASP, CSV injection (from memory): a cell that begins with =, +, -, @, tab or return is run as a formula.
+  it('is written so that no spreadsheet runs a cell of it, and read back as it was', () => {
+    const titles = ['=HYPERLINK("x")', '+1', '-2', '@sum', '\tx', "'quoted", "it's plain"];
+    const parts = titles.map((title, n) => ({ ...blankPart(`Etude ${n}`, 'etude', newId()), title }));
+    const rows = csvRows(parts);
+    for (const row of rows) for (const cell of Object.values(row)) expect(cell).not.toMatch(/^[=+\-@\t\r]/u);
+    const back = partsFromCsv([...CSV_COLUMNS], rows, newId);
+    expect(back.parts.map(({ title }) => title)).toEqual(titles.map((title) => title.trim()));
   });
 });

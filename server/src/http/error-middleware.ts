@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { PROBLEM_TYPE, type ProblemCode, type ProblemDetails } from '@vivid-cue/contract';
+import { SCORE_LIMITS } from '@vivid-cue/core/score';
 import { databaseTrouble, type DatabaseTrouble } from '../db/trouble.js';
 import { Problem } from './problem.js';
 
@@ -97,13 +98,30 @@ const NOT_NOW: Readonly<Record<DatabaseTrouble, readonly [ProblemCode, string]>>
   ],
 };
 
+/** What the database says of a value that no column takes. Source: MariaDB error codes */
+const UNSTORABLE: ReadonlySet<string> = new Set([
+  'ER_DATA_TOO_LONG',
+  'ER_WARN_DATA_OUT_OF_RANGE',
+  'ER_DATA_OUT_OF_RANGE',
+  'ER_TRUNCATED_WRONG_VALUE',
+  'ER_TRUNCATED_WRONG_VALUE_FOR_FIELD',
+  'ER_NET_PACKET_TOO_LARGE',
+]);
+
+/** What is too large, by the limit that it went over. */
+function tooLarge(limit: unknown): string {
+  return limit === SCORE_LIMITS.fileBytes
+    ? `This file is too large; a score has at most ${SCORE_LIMITS.fileBytes / 1_048_576} MB.`
+    : 'What was sent is too large; a sheet with its published text has at most 1 MB. Leave out what holds for no student.';
+}
+
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const trouble = databaseTrouble(error);
   if (trouble) return new Problem(...NOT_NOW[trouble], { retryAfterSeconds: AGAIN_SECONDS });
   const type = (error as { type?: unknown }).type;
   if (type === 'entity.too.large')
-    return new Problem('too-large', 'What was sent is larger than allowed; a score file has at most 10 MB.');
+    return new Problem('too-large', tooLarge((error as { limit?: unknown }).limit));
   if (type === 'entity.parse.failed' || type === 'encoding.unsupported' || type === 'charset.unsupported') {
     return new Problem('json-broken', 'The request is not readable JSON; reload the page and try again.');
   }
@@ -113,7 +131,19 @@ function asProblem(error: unknown): Problem {
       'Something with this identifier exists already; reload the page and try again.',
     );
   }
-  if (error instanceof URIError || type === 'request.aborted' || type === 'request.size.invalid') {
+  if (UNSTORABLE.has(String((error as { code?: unknown }).code)))
+    return new Problem(
+      'input-invalid',
+      'Something that was sent is longer or larger than can be kept; shorten it and try again.',
+    );
+  const { status, expose } = error as { status?: unknown; expose?: unknown };
+  const isSenders = typeof status === 'number' && status >= 400 && status < 500 && expose === true;
+  if (
+    isSenders ||
+    error instanceof URIError ||
+    type === 'request.aborted' ||
+    type === 'request.size.invalid'
+  ) {
     return new Problem('json-broken', 'The request arrived broken; try again.');
   }
   return new Problem(

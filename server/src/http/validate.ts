@@ -1,5 +1,5 @@
 import type { Request } from 'express';
-import type { InferType, Schema } from 'yup';
+import { ValidationError, type InferType, type Schema } from 'yup';
 import {
   fieldIssuesOf,
   idField,
@@ -37,6 +37,9 @@ function checked<S extends Schema>(schema: S, value: unknown, strict: boolean): 
       .required('The request is empty.')
       .validateSync(value, { strict, abortEarly: false }) as InferType<S>;
   } catch (error) {
+    if (!(error instanceof ValidationError))
+      // What came has another shape than anything that can be put in words.
+      throw new Problem('input-invalid', UNREADABLE, { issues: [{ where: '', message: UNREADABLE }] });
     const list = fieldIssuesOf(error);
     throw new Problem(
       'input-invalid',
@@ -49,12 +52,35 @@ function checked<S extends Schema>(schema: S, value: unknown, strict: boolean): 
   }
 }
 
-function trimmed(value: unknown): unknown {
-  if (typeof value === 'string') return value.trim();
-  if (Array.isArray(value)) return value.map(trimmed);
+/** Spaces at the ends of a password are part of it. */
+const PASSWORDS: ReadonlySet<string> = new Set(['password', 'current', 'next']);
+const UNREADABLE = 'What was sent has a field that cannot be read; reload the page and try again.';
+/** Nothing that is sent is nested so deep. */
+const MOST_DEPTH = 24;
+
+/** Signs that no database keeps as they are: the end of a text within it, and halves of letters. */
+const UNKEPT = /[\0\p{Cs}]/u;
+
+function kept(text: string): string {
+  if (!UNKEPT.test(text)) return text;
+  const message = 'A text has characters in it that cannot be kept; type it anew instead of pasting it.';
+  throw new Problem('input-invalid', message, { issues: [{ where: '', message }] });
+}
+
+function trimmed(value: unknown, depth = 0): unknown {
+  if (typeof value === 'string') return kept(value).trim();
+  if (depth > MOST_DEPTH)
+    throw new Problem(
+      'json-broken',
+      'The request is nested too deep to be read; reload the page and try again.',
+    );
+  if (Array.isArray(value)) return value.map((one) => trimmed(one, depth + 1));
   if (value === null || typeof value !== 'object') return value;
   return Object.fromEntries(
-    Object.entries(value).map(([key, inner]) => [key, key === 'password' ? inner : trimmed(inner)]),
+    Object.entries(value).map(([key, inner]) => [
+      key,
+      PASSWORDS.has(key) ? inner : trimmed(inner, depth + 1),
+    ]),
   );
 }
 

@@ -222,13 +222,14 @@ export async function passagePage(studio: Studio, id: string, nowMs: number): Pr
  * Logs a rep once, however often it is sent, and brings the snapshot along in the same transaction.
  * Shape:  the passage as it then stands
  * Units:  milliseconds since 1970
- * Errors: Problem not-found; id-taken
+ * Errors: Problem not-found; id-taken; input-invalid for a day that is still to come
  */
 export async function logRep(
   studio: Studio,
   passageId: string,
   { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
 ): Promise<PassageView> {
+  if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
   // A device whose clock runs ahead still logs its reps: they count as of now.
   const atMs = Math.min(Date.parse(rep.at), nowMs);
   const { zone } = await studioFacts(studio);
@@ -243,6 +244,13 @@ export async function logRep(
     return needPassage(inside, passageId);
   });
   return viewOf(studio, row, nowMs);
+}
+
+const DAY_MS = 86_400_000;
+
+function inFuture(at: string): Problem {
+  const message = `This rep is dated ${at}, which is still to come; set the clock of this device right and log it again.`;
+  return new Problem('input-invalid', message, { issues: [{ where: 'at', message }] });
 }
 
 /** A rep in its order goes onto the snapshot; one that arrives late makes it count anew. */

@@ -138,6 +138,36 @@ export class Browser {
     return body === undefined ? call : call.send(body);
   }
 
+  /** Sends bytes of any kind to a route. */
+  raw(
+    name: RouteName,
+    body: Uint8Array | string,
+    {
+      ids = {},
+      headers,
+    }: {
+      readonly ids?: Readonly<Record<string, string>>;
+      readonly headers: Readonly<Record<string, string>>;
+    },
+  ): Test {
+    const { method } = ROUTES[name];
+    const verb = method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
+    const call = this.agent[verb](pathOf(name, ids)).set('X-CSRF-Token', this.csrf);
+    for (const [key, value] of Object.entries(headers)) call.set(key, value);
+    // Written as it is: nothing is to be put right on the way.
+    call.serialize((sent: unknown) => sent as string);
+    return call.send(typeof body === 'string' ? body : (Buffer.from(body) as unknown as object));
+  }
+
+  /** Sends a score file with a query of any kind. */
+  uploadAt(programPartId: string, bytes: Uint8Array, query: string): Test {
+    return this.agent
+      .put(`${pathOf('uploadScore', { programPartId })}?${query}`)
+      .set('X-CSRF-Token', this.csrf)
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(bytes));
+  }
+
   /** Sends a score file. */
   upload(programPartId: string, bytes: Uint8Array, id = newId(), fileName = 'study.musicxml'): Test {
     return this.agent

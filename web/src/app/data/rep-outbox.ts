@@ -4,7 +4,7 @@ import { firstValueFrom, Subject } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
 import type { Bpm } from '@vivid-cue/core/music';
-import { troubleOf } from './problem';
+import { troubleOf, type Trouble } from './problem';
 import { ScoreApi } from './score-api';
 import { SessionStore } from './session-store';
 
@@ -156,8 +156,9 @@ export class RepOutbox {
       this.retryMs = FIRST_RETRY_MS;
       return true;
     } catch (error) {
-      const { message, isOffline, status } = troubleOf(error);
-      if (!mayPassLater(status)) {
+      const trouble = troubleOf(error);
+      const { message, isOffline } = trouble;
+      if (!mayPassLater(trouble)) {
         await this.refuse(next, message);
         return true;
       }
@@ -226,7 +227,11 @@ export class RepOutbox {
   }
 }
 
-/** Whether a refusal may pass by itself: no connection, signed out, too many at once, a fault of the server. */
-function mayPassLater(status: number): boolean {
+/**
+ * Whether a refusal may pass by itself: no connection, signed out, too many at once, a fault of the server, or an answer
+ * that is not the server's own, such as a proxy's.
+ */
+function mayPassLater({ status, code }: Trouble): boolean {
+  if (code === 'fault') return true;
   return status === 0 || status === 401 || status === 403 || status === 429 || status >= 500;
 }
