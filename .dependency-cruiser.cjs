@@ -34,6 +34,7 @@ const serverOrder = [
   'cues',
   'findings',
   'scores',
+  'record',
   'programs',
   'sheets',
   'season',

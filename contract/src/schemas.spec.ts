@@ -135,6 +135,7 @@ describe('the route table', () => {
       'readSession',
       'signIn',
       'createAccount',
+      'restoreStudio',
       'readCalendar',
     ]);
   });

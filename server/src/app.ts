@@ -18,6 +18,7 @@ import { findingHandlers } from './findings/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
 import { scoreHandlers } from './scores/routes.js';
+import { recordHandlers } from './record/routes.js';
 import { seasonHandlers } from './season/routes.js';
 import { sessionHandlers } from './sessions/routes.js';
 import { settingsHandlers } from './studio/routes.js';
@@ -64,6 +65,7 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
     ...sessionHandlers,
     ...seasonHandlers,
     ...studentHandlers,
+    ...recordHandlers,
     ...sheetHandlers,
     ...programHandlers,
     ...scoreHandlers,

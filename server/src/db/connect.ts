@@ -6,7 +6,8 @@ function nothing(): void {
 }
 
 /**
- * Opens a pool on a MariaDB in strict mode, with instants in UTC.
+ * Opens a pool on a MariaDB in strict mode, with instants in UTC. What a transaction reads after it waited for a lock is
+ * what the other one left behind (read committed).
  * Shape:  the caller destroys it
  * Errors: the driver's, when the database does not answer
  */
@@ -34,7 +35,8 @@ export function connect(databaseUrl: string, poolSize = 8): Knex {
         done: (error: unknown, connection: unknown) => void,
       ) => {
         connection.query(
-          `SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION', time_zone = '+00:00'`,
+          `SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION', time_zone = '+00:00',
+            tx_isolation = 'READ-COMMITTED'`,
           (error) => {
             done(error, connection);
           },

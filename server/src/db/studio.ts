@@ -31,10 +31,7 @@ export function rowsOf<Row extends object>(studio: Studio, table: string): Knex.
 export async function together<T>(studio: Studio, work: (inside: Studio) => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries += 1) {
     try {
-      // Read committed: what a transaction reads after it waited for a lock is what the other one left behind.
-      return await studio.db.transaction((trx) => work({ db: trx, id: studio.id }), {
-        isolationLevel: 'read committed',
-      });
+      return await studio.db.transaction((trx) => work({ db: trx, id: studio.id }));
     } catch (error) {
       // Of two that wait for each other the database ends one: nothing of it was done, so it is done again.
       const isEnded = (error as { code?: string }).code === 'ER_LOCK_DEADLOCK';

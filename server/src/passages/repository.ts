@@ -2,6 +2,7 @@ import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { Progress, RepContext } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
+import type { Knex } from 'knex';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { PASSAGE_COLUMNS, writeBelief, type PassageRow } from '../practice/passage-row.js';
 import type { Practice } from '../practice/part-row.js';
@@ -30,12 +31,28 @@ export async function lockPassages(studio: Studio, ids: readonly string[]): Prom
 
 /** One passage; `lock` holds its row until the transaction ends. */
 export async function findPassage(studio: Studio, id: string, lock = false): Promise<PassageRow | null> {
-  const query = rowsOf(studio, 'passages as p')
+  const query = onePassage(studio, id);
+  return ((await (lock ? query.forUpdate('p') : query)) as PassageRow | undefined) ?? null;
+}
+
+/** One passage, its row held until the transaction ends, with the zone in which its days are counted. */
+export async function holdPassage(
+  studio: Studio,
+  id: string,
+): Promise<(PassageRow & { readonly zone: string }) | null> {
+  const row = await onePassage(studio, id)
+    .join('studios as s', 's.id', 'p.studio_id')
+    .select('s.zone')
+    .forUpdate('p');
+  return (row as (PassageRow & { readonly zone: string }) | undefined) ?? null;
+}
+
+function onePassage(studio: Studio, id: string): Knex.QueryBuilder {
+  return rowsOf(studio, 'passages as p')
     .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
     .where('p.id', id)
     .whereNull('p.deleted_at')
     .first(PASSAGE_COLUMNS);
-  return ((await (lock ? query.forUpdate() : query)) as PassageRow | undefined) ?? null;
 }
 
 /** The columns of a passage that an instructor decides. */
@@ -164,13 +181,9 @@ export function insertRetraction(
   return insertOnce(studio, 'rep_retractions', { id, rep_id: repId, created_at: now });
 }
 
-/** Writes a snapshot over the one before. */
-export async function writeSnapshot(
-  studio: Studio,
-  passageId: string,
-  { record, ladder }: Progress,
-): Promise<void> {
-  const row = {
+/** What a row holds of a progress. */
+function snapshotColumns({ record, ladder }: Progress) {
+  return {
     belief: writeBelief(record.belief),
     reps: record.reps,
     joined_reps: record.joinedReps,
@@ -189,9 +202,26 @@ export async function writeSnapshot(
     clean_bpm: ladder.cleanBpm,
     is_done: ladder.isDone,
   };
+}
+
+/** Writes a snapshot over the one before. */
+export async function writeSnapshot(studio: Studio, passageId: string, progress: Progress): Promise<void> {
+  const row = snapshotColumns(progress);
   await studio
     .db('readiness_snapshots')
     .insert({ id: passageId, studio_id: studio.id, ...row })
     .onConflict('id')
     .merge({ ...row, writes: studio.db.raw('writes + 1') });
+}
+
+/** A passage's row as it stands once a progress was written over the one it came with. */
+export function withProgress(row: PassageRow, progress: Progress): PassageRow {
+  const { is_first_sight: isFirstSight, is_done: isDone, ...columns } = snapshotColumns(progress);
+  return {
+    ...row,
+    ...columns,
+    is_first_sight: Number(isFirstSight),
+    is_done: Number(isDone),
+    writes: row.writes === null ? 1 : row.writes + 1,
+  };
 }

@@ -1,7 +1,7 @@
 import { InvariantError } from '@vivid-cue/core/base';
 import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import { withRep } from '@vivid-cue/core/readiness';
+import { withRep, type Progress } from '@vivid-cue/core/readiness';
 import {
   dayNumber,
   type PassageChange,
@@ -17,6 +17,7 @@ import { readSettings } from '../studio/settings.js';
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   findPassage,
+  holdPassage,
   insertPassage,
   insertRep,
   insertRetraction,
@@ -24,6 +25,7 @@ import {
   lockPassages,
   passageOfRep,
   updatePassage,
+  withProgress,
   writeSnapshot,
   type PassageColumns,
 } from './repository.js';
@@ -232,16 +234,16 @@ export async function logRep(
   if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
   // A device whose clock runs ahead still logs its reps: they count as of now.
   const atMs = Math.min(Date.parse(rep.at), nowMs);
-  const { zone } = await studioFacts(studio);
-  const day = dayNumber(atMs, zone);
   const row = await together(studio, async (inside) => {
-    const locked = await needPassage(inside, passageId, true);
+    const held = await holdPassage(inside, passageId);
+    if (!held) throw notFound('passage');
+    const day = dayNumber(atMs, held.zone);
     const fact = { ...rep, at: new Date(atMs).toISOString() };
     if (await insertRep(inside, passageId, { rep: fact, at: { day, now: new Date(nowMs) } }))
-      await countRep(inside, locked, { rep: fact, day });
-    else if ((await passageOfRep(inside, rep.id)) !== passageId)
+      return withProgress(held, await countRep(inside, held, { rep: fact, day }));
+    if ((await passageOfRep(inside, rep.id)) !== passageId)
       throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
-    return needPassage(inside, passageId);
+    return held;
   });
   return viewOf(studio, row, nowMs);
 }
@@ -258,12 +260,14 @@ async function countRep(
   studio: Studio,
   row: PassageRow,
   { rep, day }: { readonly rep: RepInput; readonly day: number },
-): Promise<void> {
+): Promise<Progress> {
   const before = snapshotOf(row);
   const atMs = Date.parse(rep.at);
   if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
-    await rebuildSnapshot(studio, row.id, row);
-  else await writeSnapshot(studio, row.id, withRep(before, { ...rep, atMs, day }, aimOf(row)));
+    return rebuildSnapshot(studio, row.id, row);
+  const progress = withRep(before, { ...rep, atMs, day }, aimOf(row));
+  await writeSnapshot(studio, row.id, progress);
+  return progress;
 }
 
 /**

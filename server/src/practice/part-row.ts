@@ -56,6 +56,8 @@ export interface PartFilter {
   readonly revisionId?: string;
   /** Parts of programs and sheets that are not removed, in which the students practise these scores. */
   readonly practices?: readonly Practice[];
+  /** Without the scores' measures, which are long, where only what is asked is wanted. */
+  readonly withoutMusic?: boolean;
 }
 
 /** Parts of some programs, as far as they hold for their players, in the order of their sheets. */
@@ -63,6 +65,7 @@ export async function programPartRows(studio: Studio, by: PartFilter): Promise<P
   const pairs = by.practices && practicePairs(by.practices);
   if (by.programIds?.length === 0 || pairs?.length === 0) return [];
   const query = everyPart(studio);
+  if (by.withoutMusic !== true) query.select('sc.measure_map');
   if (by.programIds) query.whereIn('pp.program_id', by.programIds);
   if (by.id !== undefined) query.where('pp.id', by.id);
   if (by.revisionId !== undefined) query.where('sp.revision_id', by.revisionId);
@@ -105,7 +108,6 @@ function everyPart(studio: Studio): Knex.QueryBuilder {
       'pp.target_unit',
       { score_title: 'sc.title' },
       { score_file_name: 'sc.file_name' },
-      'sc.measure_map',
       ...PART_COLUMNS.map((column) => `sp.${column}`),
     );
 }

@@ -36,7 +36,7 @@ export async function practiceTargets(
   studio: Studio,
   practices: readonly Practice[],
 ): Promise<ReadonlyMap<string, PracticeTarget>> {
-  const parts = (await programPartRows(studio, { practices })).filter(
+  const parts = (await programPartRows(studio, { practices, withoutMusic: true })).filter(
     ({ is_taken: isTaken }) => isTaken === 1,
   );
   const targets = new Map<string, PracticeTarget>();

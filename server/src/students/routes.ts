@@ -1,11 +1,10 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
-import { eraseStudent, exportRows, markStudent } from './repository.js';
+import { markStudent } from './repository.js';
 import { addStudent, addStudents } from './service.js';
 
-type Names =
-  'createStudent' | 'createStudents' | 'removeStudent' | 'restoreStudent' | 'exportStudent' | 'eraseStudent';
+type Names = 'createStudent' | 'createStudents' | 'removeStudent' | 'restoreStudent';
 
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
@@ -28,16 +27,6 @@ export const studentHandlers: Handlers<Names> = {
   },
   async restoreStudent(deps, request, response) {
     const isThere = await markStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'), null);
-    if (!isThere) throw notFound('student');
-    response.status(204).end();
-  },
-  async exportStudent(deps, request, response) {
-    const rows = await exportRows(studioOf(deps, request), idFrom(request, 'studentId', 'student'));
-    if (!rows) throw notFound('student');
-    response.attachment('student.json').json(rows);
-  },
-  async eraseStudent(deps, request, response) {
-    const isThere = await eraseStudent(studioOf(deps, request), idFrom(request, 'studentId', 'student'));
     if (!isThere) throw notFound('student');
     response.status(204).end();
   },

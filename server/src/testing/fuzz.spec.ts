@@ -27,7 +27,7 @@ const ODD: fc.Arbitrary<unknown> = fc.oneof(
     0.1,
     1e308,
     -0,
-    9007199254740993,
+    Number.MAX_SAFE_INTEGER + 2,
     true,
     [],
     {},
