@@ -19,7 +19,10 @@ const rep = (id: string): RepInput => ({
 });
 const offline = (): Observable<never> => throwError(() => new HttpErrorResponse({ status: 0 }));
 const refused = (status: number): Observable<never> =>
-  throwError(() => new HttpErrorResponse({ status, error: { detail: 'This passage is not here.' } }));
+  throwError(
+    () =>
+      new HttpErrorResponse({ status, error: { code: 'not-found', detail: 'This passage is not here.' } }),
+  );
 
 /** Waits for what is to become true, however long the machine takes. */
 async function until(isSo: () => boolean): Promise<void> {
@@ -91,6 +94,16 @@ describe('RepOutbox', () => {
       expect(outbox.refused().map(({ rep: one, refusal }) => [one.id, refusal])).toEqual([
         ['1', 'This passage is not here.'],
       ]);
+    });
+
+  for (const status of [400, 404])
+    it(`keeps for later what a ${status} answers that is not the server’s own, such as a proxy’s page`, async () => {
+      answer = () => throwError(() => new HttpErrorResponse({ status, error: '<html>Not found</html>' }));
+      const outbox = open('a');
+      await outbox.add('p', rep('1'));
+      await outbox.flush();
+      expect(outbox.waiting().map((waiting) => waiting.rep.id)).toEqual(['1']);
+      expect(outbox.refused()).toEqual([]);
     });
 
   it('sends a refused rep again under a new identifier, or lets it go', async () => {

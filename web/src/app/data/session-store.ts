@@ -1,7 +1,13 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { of, switchMap, tap, type Observable } from 'rxjs';
-import { pathOf, type AccountInput, type SessionView, type SignIn } from '@vivid-cue/contract';
+import {
+  pathOf,
+  type AccountInput,
+  type PasswordChange,
+  type SessionView,
+  type SignIn,
+} from '@vivid-cue/contract';
 
 /** Who is signed in, the token every changing request carries, and the studio's zone and vocabulary. */
 @Injectable({ providedIn: 'root' })
@@ -34,11 +40,24 @@ export class SessionStore {
     return this.enter('createAccount', input);
   }
 
+  /** Brings a removed studio back and enters it. */
+  restoreStudio(input: SignIn): Observable<SessionView> {
+    return this.enter('restoreStudio', input);
+  }
+
+  changePassword(change: PasswordChange): Observable<void> {
+    return this.http.put<void>(pathOf('changePassword'), change);
+  }
+
+  removeStudio(password: string): Observable<SessionView> {
+    return this.http.post(pathOf('removeStudio'), { password }).pipe(switchMap(() => this.refresh()));
+  }
+
   signOut(): Observable<SessionView> {
     return this.http.delete(pathOf('signOut')).pipe(switchMap(() => this.refresh()));
   }
 
-  private enter(route: 'signIn' | 'createAccount', input: object): Observable<SessionView> {
+  private enter(route: 'signIn' | 'createAccount' | 'restoreStudio', input: object): Observable<SessionView> {
     return this.http.post<SessionView>(pathOf(route), input).pipe(tap((view) => this.view.set(view)));
   }
 }

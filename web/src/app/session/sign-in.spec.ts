@@ -16,7 +16,13 @@ describe('SignInPage', () => {
       sent.push(input);
       return fails ? throwError(() => fails) : of({});
     };
-    const session = { demo: signal(null), vocabulary: signal('us'), signIn: enter, openStudio: enter };
+    const session = {
+      demo: signal(null),
+      vocabulary: signal('us'),
+      signIn: enter,
+      openStudio: enter,
+      restoreStudio: enter,
+    };
     page = await show(SignInPage, { back }, [{ provide: SessionStore, useValue: session }]);
   };
   const fill = async (): Promise<void> => {
@@ -77,5 +83,17 @@ describe('SignInPage', () => {
     const [first, second] = sent as AccountInput[];
     expect([second?.id, second?.studioId]).toEqual([first?.id, first?.studioId]);
     expect(second?.studioName).toBe('Skerry Studio');
+  });
+
+  it('brings a removed studio back with what was typed', async () => {
+    await open('');
+    await fill();
+    fails = refusal(409, 'This studio was removed.', { code: 'studio-removed' });
+    await page.press('Sign in');
+    expect(page.text).toContain('This studio was removed.');
+    fails = null;
+    await page.press('Bring the studio back');
+    expect(page.address).toBe('/season');
+    expect(sent[1]).toEqual(sent[0]);
   });
 });

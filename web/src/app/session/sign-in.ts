@@ -65,6 +65,14 @@ export class SignInPage {
     this.submit();
   }
 
+  /** Whether the studio was removed and can be brought back with what was typed. */
+  protected readonly isRemoved = computed(() => this.trouble()?.code === 'studio-removed');
+
+  protected restore(): void {
+    const { email, password } = this.form.getRawValue();
+    this.enter(this.session.restoreStudio({ email, password }));
+  }
+
   protected submit(): void {
     this.wasSent.set(true);
     const { email, password, name, studioName } = this.form.getRawValue();
@@ -73,8 +81,13 @@ export class SignInPage {
     const enter: Observable<unknown> = this.isNew()
       ? this.session.openStudio({ ...this.ids, email, password, name, studioName, zone })
       : this.session.signIn({ email, password });
+    this.enter(enter);
+  }
+
+  private enter(call: Observable<unknown>): void {
+    if (this.isBusy()) return;
     this.isBusy.set(true);
-    enter.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
+    call.pipe(takeUntilDestroyed(this.destroyRef)).subscribe({
       next: () => void this.router.navigateByUrl(this.safeBack()),
       error: (error: unknown) => {
         this.trouble.set(troubleOf(error));

@@ -12,12 +12,13 @@ import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
 import type { Editing } from '../ui/unsaved-edits';
 import { ProblemNote } from '../ui/problem-note';
+import { AccountCard } from './account-card';
 
 /** The studio's words, zone and default schools of practice, and its calendars. */
 @Component({
   selector: 'vc-settings-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputText, ProblemNote, Select],
+  imports: [AccountCard, Button, FormsModule, InputText, ProblemNote, Select],
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.css',
 })
