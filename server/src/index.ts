@@ -1,5 +1,5 @@
 export { createApp, type AppParts } from './app.js';
-export { readConfig, type Config } from './config.js';
+export { databaseUrlOf, readConfig, type Config } from './config.js';
 export { addCue } from './cues/service.js';
 export { connect } from './db/connect.js';
 export { migrate } from './db/migrate.js';
