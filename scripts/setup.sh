@@ -7,6 +7,7 @@ source "$(dirname "${BASH_SOURCE[0]}")/lib.sh"
 missing=()
 command -v mariadbd >/dev/null || [ -x /usr/sbin/mariadbd ] || missing+=(mariadb-server-core)
 command -v mariadb >/dev/null || missing+=(mariadb-client-core)
+if [ "${1:-}" = backup ]; then command -v mariadb-dump >/dev/null || missing+=(mariadb-client); fi
 if [ "${1:-}" = browser ]; then command -v chromium >/dev/null || missing+=(chromium); fi
 
 if [ "${#missing[@]}" -gt 0 ]; then

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# All tests, or one suite: test.sh [core|server|web|e2e]. Ends with one plain line "N passed, N failed".
+# All tests, or one suite: test.sh [core|server|web|faults|e2e]. Ends with one plain line "N passed, N failed".
 set -uo pipefail
 source "$(dirname "${BASH_SOURCE[0]}")/lib.sh"
 only="${1:-all}"
@@ -45,6 +45,7 @@ fi
 if wants core; then suite core jasmine core/jasmine.json; suite contract jasmine contract/jasmine.json; suite cli jasmine cli/jasmine.json; fi
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
+if wants faults; then suite faults node scripts/faults.mjs; fi
 if wants e2e; then
   need ensure_web_build
   database vivid_cue_e2e

@@ -10,6 +10,7 @@ import { noSuchRoute, problemAnswers } from './http/error-middleware.js';
 import { mountRoutes, type Deps } from './http/mount.js';
 import { isNearby } from './http/address.js';
 import { Problem } from './http/problem.js';
+import { roomGuard } from './http/room-guard.js';
 import { csrfGuard } from './http/session-guard.js';
 import { DatabaseSessions } from './http/session-store.js';
 import { calendarHandlers } from './calendar/routes.js';
@@ -60,6 +61,7 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   if (config.isBehindTls) app.use('/api', refuseSilentProxy);
   app.use('/api', sessions({ db, config, now }));
   app.use('/api', csrfGuard(config.sessionSecret));
+  app.use('/api', roomGuard(db));
   app.use('/api', json({ limit: '1mb' }));
   mountRoutes(app, deps, {
     ...sessionHandlers,

@@ -164,9 +164,10 @@ export async function revokeCalendarLink(studio: Studio, id: string): Promise<bo
  * Source: RFC 5545
  */
 export async function calendarOf(db: Knex, token: string, nowMs: number): Promise<string> {
-  const link = (await db('calendar_links')
-    .where({ token_sha256: hashed(token) })
-    .first('studio_id', 'student_id')) as { studio_id: string; student_id: string | null } | undefined;
+  const link = (await db('calendar_links as l')
+    .join('studios as s', 's.id', 'l.studio_id')
+    .where({ 'l.token_sha256': hashed(token), 's.deleted_at': null })
+    .first('l.studio_id', 'l.student_id')) as { studio_id: string; student_id: string | null } | undefined;
   if (!link) throw notFound('calendar');
   const studio = { db, id: link.studio_id };
   const student = link.student_id === null ? null : await findStudent(studio, link.student_id);

@@ -233,6 +233,11 @@ describe('sessions', () => {
     const browser = await new Browser(server.app).openStudio(email);
     const student = { id: newId(), name: 'Ilse Vantongeren', instrument: 'clarinet' };
     await expectStatus(201, browser.call('createStudent', {}, student));
+    const wish = { id: newId(), studentId: null };
+    const link = await expectStatus(201, browser.call('createCalendarLink', {}, wish));
+    const calendar = async (): Promise<number> =>
+      (await request(server.app).get((link.body as { path: string }).path)).status;
+    expect(await calendar()).toBe(200);
     expect((await browser.call('removeStudio', {}, { password: 'not this one' })).status).toBe(422);
     await expectStatus(204, browser.call('removeStudio', {}, { password: 'long enough to guess' }));
     expect((await browser.call('readSeason')).status).toBe(401);
@@ -240,7 +245,9 @@ describe('sessions', () => {
     const login = { email, password: 'long enough to guess' };
     const closed = await browser.call('signIn', {}, login);
     expect([closed.status, (closed.body as ProblemDetails).code]).toEqual([409, 'studio-removed']);
+    expect(await calendar()).toBe(404);
     await expectStatus(200, browser.call('restoreStudio', {}, login));
+    expect(await calendar()).toBe(200);
     await browser.refresh();
     expect((await browser.call('readStudent', { studentId: student.id })).status).toBe(200);
   });

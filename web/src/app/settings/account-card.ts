@@ -18,7 +18,6 @@ import { ProblemNote } from '../ui/problem-note';
     <section class="card" aria-labelledby="account-title">
       <h2 id="account-title">Your account</h2>
       <form (ngSubmit)="changePassword()" aria-label="Change the password">
-        <vc-problem-note [message]="message()" />
         <div class="grid">
           <div class="field">
             <label for="password-current">Password now</label>
@@ -52,6 +51,7 @@ import { ProblemNote } from '../ui/problem-note';
             <span class="wrong">{{ issue('next') }}</span>
           </div>
         </div>
+        <vc-problem-note [message]="message()" />
         <div class="buttons">
           <p-button
             label="Change the password"
@@ -98,7 +98,7 @@ import { ProblemNote } from '../ui/problem-note';
       </details>
     </section>
   `,
-  styleUrl: './settings-page.css',
+  styleUrls: ['./settings-page.css', './account-card.css'],
 })
 export class AccountCard {
   private readonly session = inject(SessionStore);
