@@ -149,18 +149,78 @@ async function fillReps(db, studio, passageIds, count, nowMs) {
 }
 
 /** The statements of one season page, run again through the driver alone. */
-async function bareSeason(db, studio, nowMs) {
+async function bareSeason(db, studio, nowMs, count = 20) {
   const statements = [];
   const note = ({ sql, bindings }) => statements.push([sql, bindings]);
   db.on('query', note);
   await season(studio, nowMs);
   db.removeListener('query', note);
   const bare = await mysql.createConnection(process.env.DATABASE_URL);
-  const sorted = await times(20, async () => {
+  const sorted = await times(count, async () => {
     for (const [sql, bindings] of statements) await bare.query(sql, bindings);
   });
   await bare.end();
   return sorted;
+}
+
+/** Eight who log reps at once, against as many bare inserts; and a rep that comes late into a long record. */
+async function benchWriters(db, studio, { passageIds, nowMs }) {
+  const each = 60;
+  const own = passageIds.slice(8, 16);
+  const taken = [];
+  const begun = performance.now();
+  await Promise.all(
+    own.map(async (id) => {
+      taken.push(
+        ...(await times(each, (n) =>
+          logRep(studio, id, { rep: rep(nowMs + n * 1000, true), nowMs: nowMs + 3_600_000 }),
+        )),
+      );
+    }),
+  );
+  const perSecond = (8 * each * 1000) / (performance.now() - begun);
+  const bareBegun = performance.now();
+  await Promise.all(
+    own.map((id) =>
+      times(each, () =>
+        db('reps').insert({
+          id: newId(),
+          studio_id: studio.id,
+          passage_id: id,
+          at: new Date(nowMs),
+          day: 20000,
+          bpm: 63,
+          beat_unit: 'quarter',
+          context: 'alone',
+          is_clean: true,
+          received_at: new Date(nowMs),
+        }),
+      ),
+    ),
+  );
+  const barePerSecond = (8 * each * 1000) / (performance.now() - bareBegun);
+  taken.sort((a, b) => a - b);
+  line(
+    'Reps of 8 writers at once',
+    `${Math.round(perSecond)}/s`,
+    `p95 ${ms(p95(taken))}; promise: 500/s, p95 under 20 ms`,
+  );
+  line(
+    '  against bare INSERTs of 8 writers',
+    ratio(barePerSecond / perSecond),
+    `bare ${Math.round(barePerSecond)}/s`,
+  );
+  const long = passageIds[20];
+  await times(1500, (n) =>
+    logRep(studio, long, { rep: rep(nowMs + n * 1000, n % 4 > 0), nowMs: nowMs + 3_600_000 }),
+  );
+  const late = await times(20, (n) =>
+    logRep(studio, long, { rep: rep(nowMs + (1400 + n) * 1000 + 500, true), nowMs: nowMs + 3_600_000 }),
+  );
+  const early = await times(3, (n) =>
+    logRep(studio, long, { rep: rep(nowMs + n * 1000 + 500, true), nowMs: nowMs + 3_600_000 }),
+  );
+  line('A rep that comes 100 reps late, into 1,500', ms(median(late)), `1,500 late: ${ms(median(early))}`);
 }
 
 /** Rep write and season page on a real MariaDB. */
@@ -197,6 +257,7 @@ export async function benchServer(repCount) {
     ratio(median(written) / median(bareInsert)),
     `bare ${ms(median(bareInsert))}`,
   );
+  await benchWriters(db, studio, { passageIds, nowMs });
   const page = await times(30, () => season(studio, nowMs));
   const bare = await bareSeason(db, studio, nowMs);
   line(
@@ -208,6 +269,26 @@ export async function benchServer(repCount) {
     '  against the bare SQL that fetches the same rows',
     ratio(p95(page) / p95(bare)),
     `bare p95 ${ms(p95(bare))}; at most 3×`,
+  );
+  const crowd = [];
+  await Promise.all(
+    Array.from({ length: 8 }, async () => {
+      crowd.push(...(await times(6, () => season(studio, nowMs))));
+    }),
+  );
+  const crowdBare = [];
+  await Promise.all(
+    Array.from({ length: 8 }, async () => {
+      crowdBare.push(...(await bareSeason(db, studio, nowMs, 6)));
+    }),
+  );
+  crowd.sort((a, b) => a - b);
+  crowdBare.sort((a, b) => a - b);
+  line('Season, 8 at once', ms(median(crowd)), `p95 ${ms(p95(crowd))}; promise: p95 under 150 ms`);
+  line(
+    '  against the bare SQL, 8 at once',
+    ratio(p95(crowd) / p95(crowdBare)),
+    `bare p95 ${ms(p95(crowdBare))}`,
   );
   const student = await db('students').where({ studio_id: studio.id }).first('id');
   const own = await times(30, () => studentPage(studio, student.id, nowMs));

@@ -15,7 +15,7 @@ export async function rebuildReadiness(db: Knex): Promise<number> {
     for (const passageId of await allPassageIds(studio)) {
       const isCounted = await together(studio, async (inside) => {
         const passage = await findPassage(inside, passageId, true);
-        if (passage) await rebuildSnapshot(inside, passageId, passage);
+        if (passage) await rebuildSnapshot(inside, passageId, { passage, since: null });
         return passage !== null;
       });
       if (isCounted) count += 1;

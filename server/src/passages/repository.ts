@@ -131,9 +131,59 @@ function standingReps(studio: Studio, passageId: string): ReturnType<typeof rows
     .select('x.id', 'x.at', 'x.day', 'x.bpm', 'x.beat_unit', 'x.context', 'x.is_clean');
 }
 
-/** All reps of a passage that were not taken back, in the order played. */
-export async function repRows(studio: Studio, passageId: string): Promise<RepRow[]> {
-  return (await standingReps(studio, passageId).orderBy(['x.at', 'x.id'])) as RepRow[];
+/** A place in the order played. */
+export interface RepPlace {
+  readonly at: Date;
+  readonly id: string;
+}
+
+/** All reps of a passage that were not taken back, or those after a place, in the order played. */
+export async function repRows(studio: Studio, passageId: string, after: RepPlace | null): Promise<RepRow[]> {
+  const query = standingReps(studio, passageId).orderBy(['x.at', 'x.id']);
+  if (after) query.whereRaw('(x.at, x.id) > (?, ?)', [after.at, after.id]);
+  return (await query) as RepRow[];
+}
+
+/** Where a rep stands, or null. */
+export async function placeOfRep(studio: Studio, repId: string): Promise<RepPlace | null> {
+  return (
+    ((await rowsOf(studio, 'reps').where({ id: repId }).first('at', 'id')) as RepPlace | undefined) ?? null
+  );
+}
+
+/** The last checkpoint before a place; those from there on are dropped, for what they say changes. */
+export async function checkpointBefore(
+  studio: Studio,
+  passageId: string,
+  place: RepPlace | null,
+): Promise<(RepPlace & { readonly progress: Progress }) | null> {
+  const own = rowsOf(studio, 'readiness_checkpoints').where({ passage_id: passageId });
+  if (place === null) {
+    await own.delete();
+    return null;
+  }
+  await own.clone().whereRaw('(at, rep_id) >= (?, ?)', [place.at, place.id]).delete();
+  const row = (await own
+    .orderBy('at', 'desc')
+    .orderBy('rep_id', 'desc')
+    .first('at', 'rep_id', 'progress')) as
+    { readonly at: Date; readonly rep_id: string; readonly progress: string } | undefined;
+  return row ? { at: row.at, id: row.rep_id, progress: JSON.parse(row.progress) as Progress } : null;
+}
+
+/** Keeps where a passage stands after a rep. */
+export async function writeCheckpoint(
+  studio: Studio,
+  passageId: string,
+  { at, id, progress }: RepPlace & { readonly progress: Progress },
+): Promise<void> {
+  await studio.db('readiness_checkpoints').insert({
+    passage_id: passageId,
+    studio_id: studio.id,
+    at,
+    rep_id: id,
+    progress: JSON.stringify(progress),
+  });
 }
 
 /** The latest reps, newest first. */

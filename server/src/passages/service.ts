@@ -24,13 +24,14 @@ import {
   latestReps,
   lockPassages,
   passageOfRep,
+  placeOfRep,
   updatePassage,
   withProgress,
   writeSnapshot,
   type PassageColumns,
 } from './repository.js';
 import { spanColumns } from './span-columns.js';
-import { aimOf, rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
+import { aimOf, keepCheckpoint, rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
 import { passageView, repView } from './view.js';
 import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
 import { practiceTarget, type PracticeTarget } from '../practice/target.js';
@@ -142,7 +143,8 @@ async function insertWished(
   }: { readonly input: PassageInput; readonly columns: PassageColumns; readonly now: Date },
 ): Promise<PassageRow> {
   const stored = { practice: part, columns: { ...columns, is_seam: input.isSeam ?? false }, now };
-  if (await insertPassage(studio, input.id, stored)) await rebuildSnapshot(studio, input.id, columns);
+  if (await insertPassage(studio, input.id, stored))
+    await rebuildSnapshot(studio, input.id, { passage: columns, since: null });
   const row = await findPassage(studio, input.id);
   if (!row || practiceKey(row) !== practiceKey(part))
     throw new Problem('id-taken', 'This passage could not be added; reload the page and try again.');
@@ -179,7 +181,7 @@ export async function changePassage(
   const isChanged = await together(studio, async (inside) => {
     await lockPassages(inside, [id]);
     if (!(await updatePassage(inside, id, { version, columns: { ...columns, ...step } }))) return false;
-    await rebuildSnapshot(inside, id, { ...columns, ...step });
+    await rebuildSnapshot(inside, id, { passage: { ...columns, ...step }, since: null });
     return true;
   });
   const current = await viewOf(studio, await needPassage(studio, id), nowMs);
@@ -264,9 +266,10 @@ async function countRep(
   const before = snapshotOf(row);
   const atMs = Date.parse(rep.at);
   if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
-    return rebuildSnapshot(studio, row.id, row);
+    return rebuildSnapshot(studio, row.id, { passage: row, since: { at: new Date(atMs), id: rep.id } });
   const progress = withRep(before, { ...rep, atMs, day }, aimOf(row));
   await writeSnapshot(studio, row.id, progress);
+  await keepCheckpoint(studio, row.id, { at: new Date(atMs), id: rep.id, progress });
   return progress;
 }
 
@@ -283,7 +286,10 @@ export async function takeRepBack(studio: Studio, repId: string, nowMs: number):
     const locked = await needPassage(inside, passageId, true);
     // A retraction's key is its rep's: a rep is taken back at most once.
     if (await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))
-      await rebuildSnapshot(inside, passageId, locked);
+      await rebuildSnapshot(inside, passageId, {
+        passage: locked,
+        since: await placeOfRep(inside, repId),
+      });
     return needPassage(inside, passageId);
   });
   return viewOf(studio, row, nowMs);

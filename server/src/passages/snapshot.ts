@@ -2,7 +2,14 @@ import { InvariantError } from '@vivid-cue/core/base';
 import { passageLadder, type LadderStep, type Rung } from '@vivid-cue/core/climb';
 import { UNSTARTED, withRep, type Aim, type PlayedRep, type Progress } from '@vivid-cue/core/readiness';
 import type { Studio } from '../db/studio.js';
-import { repRows, writeSnapshot, type RepRow } from './repository.js';
+import {
+  checkpointBefore,
+  repRows,
+  writeCheckpoint,
+  writeSnapshot,
+  type RepPlace,
+  type RepRow,
+} from './repository.js';
 import type { PassageRow } from '../practice/passage-row.js';
 
 /** The part of a passage that its ladder and record depend on. */
@@ -44,19 +51,37 @@ function playedRep(rep: RepRow): PlayedRep {
   };
 }
 
+/** So many reps lie between two checkpoints (our own). */
+const CHECKPOINT_REPS = 100;
+
+/** Keeps a checkpoint where one is due. */
+export async function keepCheckpoint(
+  studio: Studio,
+  passageId: string,
+  { at, id, progress }: RepPlace & { readonly progress: Progress },
+): Promise<void> {
+  if (progress.record.reps % CHECKPOINT_REPS === 0)
+    await writeCheckpoint(studio, passageId, { at, id, progress });
+}
+
 /**
- * Counts a passage's snapshot anew from its facts and stores it. The passage's row must be locked, or a rep that comes
- * in between is lost from it.
+ * Counts a passage's snapshot anew from its facts and stores it: from the last checkpoint before the rep that came or
+ * went, or from the first where the passage itself changed. The passage's row must be locked, or a rep that comes in
+ * between is lost from it.
  * Shape:  the new snapshot
  */
 export async function rebuildSnapshot(
   studio: Studio,
   passageId: string,
-  passage: Ladderable,
+  { passage, since }: { readonly passage: Ladderable; readonly since: RepPlace | null },
 ): Promise<Progress> {
   const aim = aimOf(passage);
-  const reps = await repRows(studio, passageId);
-  const snapshot = reps.reduce<Progress>((before, rep) => withRep(before, playedRep(rep), aim), UNSTARTED);
-  await writeSnapshot(studio, passageId, snapshot);
-  return snapshot;
+  const known = await checkpointBefore(studio, passageId, since);
+  let progress = known?.progress ?? UNSTARTED;
+  for (const rep of await repRows(studio, passageId, known)) {
+    progress = withRep(progress, playedRep(rep), aim);
+    await keepCheckpoint(studio, passageId, { at: rep.at, id: rep.id, progress });
+  }
+  await writeSnapshot(studio, passageId, progress);
+  return progress;
 }

@@ -213,7 +213,7 @@ export async function retarget(studio: Studio, practices: readonly Practice[]): 
     if (!passage || passage.has_own_target === 1) continue;
     const columns = { target_bpm: target.bpm, target_unit: target.beatUnit };
     await updatePassage(studio, id, { version: passage.version, columns });
-    await rebuildSnapshot(studio, id, { ...passage, ...columns });
+    await rebuildSnapshot(studio, id, { passage: { ...passage, ...columns }, since: null });
   }
 }
 

@@ -20,6 +20,7 @@ import { beliefs } from './18-beliefs.js';
 import { partIdentity } from './19-part-identity.js';
 import { studioKeys } from './20-studio-keys.js';
 import { signIn } from './21-sign-in.js';
+import { checkpoints } from './22-checkpoints.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -43,6 +44,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['19-part-identity', partIdentity],
   ['20-studio-keys', studioKeys],
   ['21-sign-in', signIn],
+  ['22-checkpoints', checkpoints],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
