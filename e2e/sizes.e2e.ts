@@ -136,4 +136,14 @@ for (const [what, width, height] of [SIZES[0], SIZES[3]])
     await page.getByRole('tab', { name: /^Passages/u }).click();
     await page.getByRole('button', { name: 'mm. 9–12, Grounded' }).click();
     await expectAccessible(page);
+    // What stands there only while a score is read is judged too.
+    await page.getByRole('tab', { name: /^Findings/u }).click();
+    await page.route(/worker-[^/]*\.js$/u, async (route) => {
+      await new Promise((done) => setTimeout(done, 8000));
+      await route.continue().catch(() => undefined);
+    });
+    await page.reload();
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+    await expectAccessible(page);
+    await page.unrouteAll({ behavior: 'ignoreErrors' });
   });

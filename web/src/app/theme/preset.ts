@@ -31,6 +31,19 @@ export const vividPreset = definePreset(Aura, {
           text: { secondary: { color: '#343b4d', hoverBackground: '#eee9de', activeBackground: '#e4ddcf' } },
         },
         dark: {
+          root: {
+            secondary: {
+              background: '#2b3342',
+              hoverBackground: '#3a4356',
+              activeBackground: '#465066',
+              borderColor: '#2b3342',
+              hoverBorderColor: '#3a4356',
+              activeBorderColor: '#465066',
+              color: '#f2ecdf',
+              hoverColor: '#f2ecdf',
+              activeColor: '#f2ecdf',
+            },
+          },
           outlined: {
             secondary: {
               borderColor: '#bcc3d1',
