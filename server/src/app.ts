@@ -12,7 +12,7 @@ import { isNearby } from './http/address.js';
 import { Problem } from './http/problem.js';
 import { roomGuard } from './http/room-guard.js';
 import { csrfGuard } from './http/session-guard.js';
-import { DatabaseSessions } from './http/session-store.js';
+import { DatabaseSessions, SESSION_MS } from './http/session-store.js';
 import { calendarHandlers } from './calendar/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
@@ -34,7 +34,6 @@ export interface AppParts {
   readonly now: () => number;
 }
 
-const FORTNIGHT_MS = 14 * 86_400_000;
 /** The database answers whether it is there within so long. */
 const HEALTH_MS = 2000;
 
@@ -127,7 +126,7 @@ function sessions({ db, config, now }: Omit<AppParts, 'logger'>): express.Reques
     resave: false,
     saveUninitialized: false,
     rolling: false,
-    cookie: { httpOnly: true, sameSite: 'lax', secure: config.isBehindTls, maxAge: FORTNIGHT_MS },
+    cookie: { httpOnly: true, sameSite: 'lax', secure: config.isBehindTls, maxAge: SESSION_MS },
   });
 }
 

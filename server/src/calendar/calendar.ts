@@ -1,4 +1,4 @@
-import { createHash, createHmac } from 'node:crypto';
+import { createHmac } from 'node:crypto';
 import ical, { ICalAlarmType, ICalCalendarMethod } from 'ical-generator';
 import {
   dueMoment,
@@ -8,6 +8,7 @@ import {
   type TimelineEntry,
 } from '@vivid-cue/contract';
 import type { Knex } from 'knex';
+import { sha256 } from '../db/sha256.js';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { findStudent } from '../students/repository.js';
@@ -96,10 +97,6 @@ function day(date: string, plus = 0): Date {
   return new Date(Date.parse(`${date}T00:00:00Z`) + plus * DAY_MS);
 }
 
-function hashed(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
-}
-
 /** The secret part of an address: the same for a repeated request, and known to nobody without the server's secret. */
 function tokenOf(secret: string, studio: Studio, linkId: string): string {
   return createHmac('sha256', secret)
@@ -121,7 +118,7 @@ export async function addCalendarLink(
   const student = input.studentId === null ? null : await findStudent(studio, input.studentId);
   if (input.studentId !== null && !student) throw notFound('student');
   const token = tokenOf(secret, studio, input.id);
-  const row = { id: input.id, student_id: input.studentId, token_sha256: hashed(token) };
+  const row = { id: input.id, student_id: input.studentId, token_sha256: sha256(token) };
   const isMade =
     (await insertOnce(studio, 'calendar_links', { ...row, created_at: new Date(nowMs) })) ||
     (await rowsOf(studio, 'calendar_links').where(row).first('id')) !== undefined;
@@ -166,7 +163,7 @@ export async function revokeCalendarLink(studio: Studio, id: string): Promise<bo
 export async function calendarOf(db: Knex, token: string, nowMs: number): Promise<string> {
   const link = (await db('calendar_links as l')
     .join('studios as s', 's.id', 'l.studio_id')
-    .where({ 'l.token_sha256': hashed(token), 's.deleted_at': null })
+    .where({ 'l.token_sha256': sha256(token), 's.deleted_at': null })
     .first('l.studio_id', 'l.student_id')) as { studio_id: string; student_id: string | null } | undefined;
   if (!link) throw notFound('calendar');
   const studio = { db, id: link.studio_id };

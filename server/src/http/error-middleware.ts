@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import { PROBLEM_TYPE, type ProblemCode, type ProblemDetails } from '@vivid-cue/contract';
 import { SCORE_LIMITS } from '@vivid-cue/core/score';
 import { databaseTrouble, type DatabaseTrouble } from '../db/trouble.js';
-import { Problem } from './problem.js';
+import { noRoom, Problem } from './problem.js';
 
 /** The only table of problem code to status and title. Source: RFC 9110 for the status codes. */
 const STATUS: Readonly<Record<ProblemCode, readonly [status: number, title: string]>> = {
@@ -83,19 +83,9 @@ function factsOf(error: unknown, problem: Problem, request: Request): Readonly<R
 /** A try again makes sense after so long. Units: seconds (our own) */
 const AGAIN_SECONDS = 5;
 
-const NOT_NOW: Readonly<Record<DatabaseTrouble, readonly [ProblemCode, string]>> = {
-  away: [
-    'unavailable',
-    'The database does not answer just now. What you entered is still on this page; try again in a moment.',
-  ],
-  busy: [
-    'unavailable',
-    'Too much is asked of the server just now. What you entered is still on this page; try again in a moment.',
-  ],
-  full: [
-    'storage-full',
-    'The server has no room left, so nothing was changed. What you entered is still on this page; whoever runs the server must make room.',
-  ],
+const NOT_NOW: Readonly<Record<Exclude<DatabaseTrouble, 'full'>, string>> = {
+  away: 'The database does not answer just now. What you entered is still on this page; try again in a moment.',
+  busy: 'Too much is asked of the server just now. What you entered is still on this page; try again in a moment.',
 };
 
 /** What the database says of a value that no column takes. Source: MariaDB error codes */
@@ -118,7 +108,8 @@ function tooLarge(limit: unknown): string {
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const trouble = databaseTrouble(error);
-  if (trouble) return new Problem(...NOT_NOW[trouble], { retryAfterSeconds: AGAIN_SECONDS });
+  if (trouble === 'full') return noRoom(AGAIN_SECONDS);
+  if (trouble) return new Problem('unavailable', NOT_NOW[trouble], { retryAfterSeconds: AGAIN_SECONDS });
   const type = (error as { type?: unknown }).type;
   if (type === 'entity.too.large')
     return new Problem('too-large', tooLarge((error as { limit?: unknown }).limit));

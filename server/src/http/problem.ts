@@ -16,6 +16,15 @@ export class Problem extends Error {
   }
 }
 
+/** The refusal of a write while the disk is full. Errors: is one */
+export function noRoom(retryAfterSeconds: number): Problem {
+  return new Problem(
+    'storage-full',
+    'The server has no room left, so nothing was changed. What you entered is still on this page; whoever runs the server must make room.',
+    { retryAfterSeconds },
+  );
+}
+
 /**
  * The answer for a row that is not there, or is another studio's: the two must look alike.
  * Errors: is one

@@ -1,12 +1,14 @@
 import { statfs } from 'node:fs/promises';
 import type { RequestHandler } from 'express';
 import type { Knex } from 'knex';
-import { Problem } from './problem.js';
+import { noRoom } from './problem.js';
 
 /** So much stays free: a database that cannot write any more may end. Units: bytes (our own) */
 const LEAST_ROOM = 64 * 1024 * 1024;
 /** What was measured holds so long. Units: milliseconds */
 const FRESH_MS = 2000;
+/** Room is not made in a moment. Units: seconds (our own) */
+const AGAIN_SECONDS = 30;
 
 /**
  * Refuses to write while the disk of the database is nearly full, and takes writes again once there is room. A database
@@ -29,12 +31,7 @@ export function roomGuard(db: Knex): RequestHandler {
   return async (request, _response, next) => {
     // Taking away makes room.
     const isWrite = request.method === 'POST' || request.method === 'PUT';
-    if (isWrite && (await isFull()))
-      throw new Problem(
-        'storage-full',
-        'The server has no room left, so nothing was changed. What you entered is still on this page; whoever runs the server must make room.',
-        { retryAfterSeconds: 30 },
-      );
+    if (isWrite && (await isFull())) throw noRoom(AGAIN_SECONDS);
     next();
   };
 }

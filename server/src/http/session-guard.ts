@@ -44,10 +44,11 @@ export interface TokenOptions {
 }
 
 const VISITOR = 'vivid-cue-visitor';
+const VISITOR_COOKIE = new RegExp(`(?:^|;\\s*)${VISITOR}=([\\w-]{32})(?:;|$)`, 'u');
 
 /** What a visitor who is not signed in carries instead of a session, so that nothing is stored of visitors. */
 function visitorOf(request: Request): string | null {
-  return /(?:^|;\s*)vivid-cue-visitor=([\w-]{32})(?:;|$)/u.exec(request.get('Cookie') ?? '')?.[1] ?? null;
+  return VISITOR_COOKIE.exec(request.get('Cookie') ?? '')?.[1] ?? null;
 }
 
 /**

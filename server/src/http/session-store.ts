@@ -1,6 +1,9 @@
-import { createHash } from 'node:crypto';
 import { Store, type SessionData } from 'express-session';
 import type { Knex } from 'knex';
+import { sha256 } from '../db/sha256.js';
+
+/** A session ends so long after it began, whatever is done meanwhile. Units: milliseconds (our own) */
+export const SESSION_MS = 14 * 86_400_000;
 
 /**
  * Sessions in the database, so that several servers share them and a restart ends none. Identifiers are stored hashed:
@@ -50,7 +53,7 @@ export class DatabaseSessions extends Store {
 
 /** How a session's identifier is stored. */
 export function hashedSid(sid: string): string {
-  return createHash('sha256').update(sid).digest('hex');
+  return sha256(sid);
 }
 
 function parsed(text: unknown): unknown {

@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
+import { sha256 } from '../db/sha256.js';
 import { Problem } from './problem.js';
 
 /** How many tries are free, and how the wait grows after them. Units: milliseconds */
@@ -32,7 +32,7 @@ export const ADDRESS_LIMIT: TryLimit = {
   forgottenMs: 15 * MINUTE_MS,
 };
 
-/** Studios opened from one address in an hour, and calendar files asked for in a quarter. */
+/** So many tries, then none until they are forgotten. */
 export function quota(name: string, free: number, forgottenMs: number): TryLimit {
   return { name, free, firstWaitMs: forgottenMs, longestWaitMs: forgottenMs, forgottenMs };
 }
@@ -44,7 +44,7 @@ export interface Tries {
 }
 
 function keyOf({ limit, whose }: Tries): string {
-  return createHash('sha256').update(`${limit.name}:${whose}`).digest('hex');
+  return sha256(`${limit.name}:${whose}`);
 }
 
 /**

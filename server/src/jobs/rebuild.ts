@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { together, type Studio } from '../db/studio.js';
-import { allPassageIds, findPassage } from '../passages/repository.js';
+import { allPassageIds, holdPassage } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 
 /**
@@ -14,7 +14,7 @@ export async function rebuildReadiness(db: Knex): Promise<number> {
     const studio: Studio = { db, id };
     for (const passageId of await allPassageIds(studio)) {
       const isCounted = await together(studio, async (inside) => {
-        const passage = await findPassage(inside, passageId, true);
+        const passage = await holdPassage(inside, passageId);
         if (passage) await rebuildSnapshot(inside, passageId, { passage, since: null });
         return passage !== null;
       });

@@ -29,10 +29,9 @@ export async function lockPassages(studio: Studio, ids: readonly string[]): Prom
     await rowsOf(studio, 'passages').whereIn('id', ids).orderBy('id').forUpdate().select('id');
 }
 
-/** One passage; `lock` holds its row until the transaction ends. */
-export async function findPassage(studio: Studio, id: string, lock = false): Promise<PassageRow | null> {
-  const query = onePassage(studio, id);
-  return ((await (lock ? query.forUpdate('p') : query)) as PassageRow | undefined) ?? null;
+/** One passage, or null. */
+export async function findPassage(studio: Studio, id: string): Promise<PassageRow | null> {
+  return ((await onePassage(studio, id)) as PassageRow | undefined) ?? null;
 }
 
 /** One passage, its row held until the transaction ends, with the zone in which its days are counted. */
@@ -144,13 +143,6 @@ export async function repRows(studio: Studio, passageId: string, after: RepPlace
   return (await query) as RepRow[];
 }
 
-/** Where a rep stands, or null. */
-export async function placeOfRep(studio: Studio, repId: string): Promise<RepPlace | null> {
-  return (
-    ((await rowsOf(studio, 'reps').where({ id: repId }).first('at', 'id')) as RepPlace | undefined) ?? null
-  );
-}
-
 /** The last checkpoint before a place; those from there on are dropped, for what they say changes. */
 export async function checkpointBefore(
   studio: Studio,
@@ -215,11 +207,13 @@ export function insertRep(
   });
 }
 
-/** The passage a rep belongs to, or null. */
-export async function passageOfRep(studio: Studio, repId: string): Promise<string | null> {
-  const row = (await rowsOf(studio, 'reps').where({ id: repId }).first('passage_id')) as
-    { passage_id: string } | undefined;
-  return row?.passage_id ?? null;
+/** Where a rep stands, and in which passage; or null. */
+export async function findRep(
+  studio: Studio,
+  repId: string,
+): Promise<(RepPlace & { readonly passage_id: string }) | null> {
+  const row: unknown = await rowsOf(studio, 'reps').where({ id: repId }).first('id', 'at', 'passage_id');
+  return (row as (RepPlace & { readonly passage_id: string }) | undefined) ?? null;
 }
 
 /** Takes a rep back: one more fact, the rep itself stays. */

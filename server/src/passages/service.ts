@@ -17,14 +17,13 @@ import { readSettings } from '../studio/settings.js';
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   findPassage,
+  findRep,
   holdPassage,
   insertPassage,
   insertRep,
   insertRetraction,
   latestReps,
   lockPassages,
-  passageOfRep,
-  placeOfRep,
   updatePassage,
   withProgress,
   writeSnapshot,
@@ -202,8 +201,8 @@ function refuseStep(passage: Ladderable): void {
   throw new Problem('input-invalid', message, { issues: [{ where: 'step.size', message }] });
 }
 
-async function needPassage(studio: Studio, id: string, lock = false): Promise<PassageRow> {
-  const row = await findPassage(studio, id, lock);
+async function needPassage(studio: Studio, id: string): Promise<PassageRow> {
+  const row = await findPassage(studio, id);
   if (!row) throw notFound('passage');
   return row;
 }
@@ -243,7 +242,7 @@ export async function logRep(
     const fact = { ...rep, at: new Date(atMs).toISOString() };
     if (await insertRep(inside, passageId, { rep: fact, at: { day, now: new Date(nowMs) } }))
       return withProgress(held, await countRep(inside, held, { rep: fact, day }));
-    if ((await passageOfRep(inside, rep.id)) !== passageId)
+    if ((await findRep(inside, rep.id))?.passage_id !== passageId)
       throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
     return held;
   });
@@ -280,17 +279,14 @@ async function countRep(
  * Errors: Problem not-found
  */
 export async function takeRepBack(studio: Studio, repId: string, nowMs: number): Promise<PassageView> {
-  const passageId = await passageOfRep(studio, repId);
-  if (passageId === null) throw notFound('rep');
+  const rep = await findRep(studio, repId);
+  if (!rep) throw notFound('rep');
   const row = await together(studio, async (inside) => {
-    const locked = await needPassage(inside, passageId, true);
+    const held = await holdPassage(inside, rep.passage_id);
+    if (!held) throw notFound('passage');
     // A retraction's key is its rep's: a rep is taken back at most once.
-    if (await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))
-      await rebuildSnapshot(inside, passageId, {
-        passage: locked,
-        since: await placeOfRep(inside, repId),
-      });
-    return needPassage(inside, passageId);
+    if (!(await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))) return held;
+    return withProgress(held, await rebuildSnapshot(inside, held.id, { passage: held, since: rep }));
   });
   return viewOf(studio, row, nowMs);
 }

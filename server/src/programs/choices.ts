@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { readScore } from '@vivid-cue/core/score';
 import { readScaleKey, scaleInstrument, scaleScore, type ScaleKey } from '@vivid-cue/core/scale';
 import { v7 as newId } from 'uuid';
 import type { PartChoice, ScaleChoice } from '@vivid-cue/contract';
+import { sha256 } from '../db/sha256.js';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { attachTo, findScore, insertScore, workIdFor } from '../scores/repository.js';
@@ -75,9 +75,12 @@ export async function writeScale(
   await together(studio, async (inside) => {
     const workId = await workIdFor(inside, title.slice(0, 160), { id: newId(), now });
     const fileName = `${title.toLowerCase().replace(/[^\p{L}\d♯♭]+/gu, '-')}.musicxml`;
-    const sha256 = createHash('sha256').update(file).digest('hex');
     const digest = digested(score.value);
-    await insertScore(inside, { id: choice.scoreId, workId, fileName, file, sha256, digest }, now);
+    await insertScore(
+      inside,
+      { id: choice.scoreId, workId, fileName, file, sha256: sha256(file), digest },
+      now,
+    );
     // A scale is written for this student's instrument: it serves no other program.
     await attachTo(inside, programPartId, choice.scoreId);
     await retarget(inside, [{ ...part, score_id: choice.scoreId }]);

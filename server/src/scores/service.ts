@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { resolveSpan, type NumberRestart, type ScoreDigest, type Span } from '@vivid-cue/core/score';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import { followedSpan, type FollowedMusic } from '@vivid-cue/core/reading';
 import { v7 as newId } from 'uuid';
+import { sha256 } from '../db/sha256.js';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
@@ -70,9 +70,9 @@ export async function uploadScore(
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
     const workId = await workIdFor(inside, title, { id: newId(), now });
-    const sha256 = createHash('sha256').update(upload.bytes).digest('hex');
-    const { id, fileName } = upload;
-    await insertScore(inside, { id, workId, fileName, file, sha256, digest, numbering }, now);
+    const { id, fileName, bytes } = upload;
+    const score = { id, workId, fileName, file, sha256: sha256(bytes), digest, numbering };
+    await insertScore(inside, score, now);
     if (known !== null) {
       const move = { from: known, to: id, studentId: part.student_id };
       await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, followed) });

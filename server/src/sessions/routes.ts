@@ -3,7 +3,7 @@ import type { SessionView } from '@vivid-cue/contract';
 import { addressOf } from '../http/address.js';
 import type { Deps, Handlers } from '../http/mount.js';
 import { callerOf, csrfTokenOf } from '../http/session-guard.js';
-import { hashedSid } from '../http/session-store.js';
+import { hashedSid, SESSION_MS } from '../http/session-store.js';
 import { bodyOf } from '../http/validate.js';
 import { accountById, type Account } from './repository.js';
 import {
@@ -14,9 +14,6 @@ import {
   restoreStudio,
   type Visit,
 } from './service.js';
-
-/** A session ends so long after it began, whatever is done meanwhile. Units: milliseconds (our own) */
-const SESSION_MS = 14 * 86_400_000;
 
 /** Who am I, sign in, sign out, open a studio, change its password, remove it and bring it back. */
 export const sessionHandlers: Handlers<
