@@ -30,21 +30,20 @@ const databasePid = () => Number(readFileSync(join(data, '.data/mariadb/server.p
 class Server {
   process = null;
   async start() {
+    this.begin(db('url', 'vivid_cue_faults'));
+    await untilHealthy();
+  }
+  begin(databaseUrl) {
     this.process = spawn(process.execPath, [`${root}server/dist/main.js`], {
       env: {
         ...process.env,
-        DATABASE_URL: db('url', 'vivid_cue_faults'),
+        DATABASE_URL: databaseUrl,
         PORT: String(PORT),
         SESSION_SECRET: 'a secret of the faults, long enough to be one',
         SIGN_UPS_AN_HOUR: '1000',
       },
       stdio: 'ignore',
     });
-    for (let tries = 0; tries < 300; tries += 1) {
-      if (await healthy()) return;
-      await rest(50);
-    }
-    throw new Error('the server did not start');
   }
   /** Sends a signal and waits for the end. Gives milliseconds. */
   async end(signal) {
@@ -58,6 +57,14 @@ class Server {
   }
 }
 const server = new Server();
+/** Waits until the server says that it is well; for at most 15 seconds. */
+async function untilHealthy() {
+  for (let tries = 0; tries < 300; tries += 1) {
+    if (await healthy()) return;
+    await rest(50);
+  }
+  throw new Error('the server is not well');
+}
 const healthy = () =>
   fetch(`${url}/health`).then(
     ({ ok }) => ok,
@@ -238,7 +245,7 @@ async function restart() {
   const health = await fetch(`${url}/health`);
   expect(health.status === 503, `/health said ${health.status}`);
   db('start');
-  for (let tries = 0; tries < 100 && !(await healthy()); tries += 1) await rest(50);
+  await untilHealthy();
   expect((await person.rep(newId())).status === 201, 'no rep was taken after the database came back');
   expect(server.process.pid === pid && server.process.exitCode === null, 'the server ended');
 }
@@ -246,20 +253,10 @@ async function restart() {
 async function startWithout() {
   await server.end('SIGTERM');
   db('stop');
-  const address = `mysql://vivid_cue:x@127.0.0.1:${readFileSync(join(data, '.data/mariadb/port'), 'utf8')}/none`;
-  expect(address.length > 0, 'no address');
   const late = rest(1500).then(() => db('start'));
-  const env = {
-    ...process.env,
-    DATABASE_URL: lastUrl,
-    PORT: String(PORT),
-    SESSION_SECRET: 'a secret of the faults, long enough to be one',
-    SIGN_UPS_AN_HOUR: '1000',
-  };
-  server.process = spawn(process.execPath, [`${root}server/dist/main.js`], { env, stdio: 'ignore' });
+  server.begin(lastUrl);
   await late;
-  for (let tries = 0; tries < 200 && !(await healthy()); tries += 1) await rest(50);
-  expect(await healthy(), 'the server did not wait for its database');
+  await untilHealthy();
 }
 let lastUrl = '';
 

@@ -163,6 +163,22 @@ async function bareSeason(db, studio, nowMs, count = 20) {
   return sorted;
 }
 
+/** The row of a rep, inserted and no more. */
+function bareRep(db, studio, passageId, nowMs) {
+  return db('reps').insert({
+    id: newId(),
+    studio_id: studio.id,
+    passage_id: passageId,
+    at: new Date(nowMs),
+    day: 20000,
+    bpm: 63,
+    beat_unit: 'quarter',
+    context: 'alone',
+    is_clean: true,
+    received_at: new Date(nowMs),
+  });
+}
+
 /** Eight who log reps at once, against as many bare inserts; and a rep that comes late into a long record. */
 async function benchWriters(db, studio, { passageIds, nowMs }) {
   const each = 60;
@@ -180,24 +196,7 @@ async function benchWriters(db, studio, { passageIds, nowMs }) {
   );
   const perSecond = (8 * each * 1000) / (performance.now() - begun);
   const bareBegun = performance.now();
-  await Promise.all(
-    own.map((id) =>
-      times(each, () =>
-        db('reps').insert({
-          id: newId(),
-          studio_id: studio.id,
-          passage_id: id,
-          at: new Date(nowMs),
-          day: 20000,
-          bpm: 63,
-          beat_unit: 'quarter',
-          context: 'alone',
-          is_clean: true,
-          received_at: new Date(nowMs),
-        }),
-      ),
-    ),
-  );
+  await Promise.all(own.map((id) => times(each, () => bareRep(db, studio, id, nowMs))));
   const barePerSecond = (8 * each * 1000) / (performance.now() - bareBegun);
   taken.sort((a, b) => a - b);
   line(
@@ -233,20 +232,7 @@ export async function benchServer(repCount) {
   const written = await times(200, (n) =>
     logRep(studio, passageIds[0], { rep: rep(nowMs + n, n % 4 > 0), nowMs: nowMs + 60_000 }),
   );
-  const bareInsert = await times(200, () =>
-    db('reps').insert({
-      id: newId(),
-      studio_id: studio.id,
-      passage_id: passageIds[1],
-      at: new Date(nowMs),
-      day: 20000,
-      bpm: 63,
-      beat_unit: 'quarter',
-      context: 'alone',
-      is_clean: true,
-      received_at: new Date(nowMs),
-    }),
-  );
+  const bareInsert = await times(200, () => bareRep(db, studio, passageIds[1], nowMs));
   line(
     'Rep write, all of its transaction',
     ms(median(written)),

@@ -13,6 +13,7 @@ const WAIT_SECONDS = 120;
  */
 export async function migrate(db: Knex): Promise<readonly string[]> {
   const connection: unknown = await db.client.acquireConnection();
+  let isHeld = false;
   try {
     // A lock that its holder's death releases: the one of the migrations' own table would stay.
     const lock = await scalar(
@@ -20,16 +21,21 @@ export async function migrate(db: Knex): Promise<readonly string[]> {
       connection,
       `SELECT GET_LOCK(CONCAT(DATABASE(), '.migrations'), ${WAIT_SECONDS})`,
     );
-    if (lock !== 1)
+    isHeld = lock === 1;
+    if (!isHeld)
       throw new ExternalError(
         'Another server is preparing the database and does not come to an end; stop it and start again.',
       );
     await db.migrate.forceFreeMigrationsLock();
     const [, applied] = (await db.migrate.latest()) as [number, readonly string[]];
     if (applied.length > 0) await db(RUNNING).delete();
-    await scalar(db, connection, "SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.migrations'))");
     return applied;
   } finally {
+    // The connection goes back to the pool, and whoever tries again may get another one.
+    if (isHeld)
+      await scalar(db, connection, "SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.migrations'))").catch(
+        () => null,
+      );
     await db.client.releaseConnection(connection);
   }
 }

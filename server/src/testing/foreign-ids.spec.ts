@@ -10,6 +10,8 @@ import {
   FINDING_KEY,
   repInput,
   startServer,
+  studioOf,
+  studioTables,
   study,
   walkPath,
   type TestServer,
@@ -70,31 +72,21 @@ describe('identifiers of another studio in bodies and queries', () => {
         .where({ studio_id: studioId })
         .update({ [column]: 'UNSEEN' });
     const ids = await Promise.all(
-      (await tables('id')).map((table) => server.db(table).where({ studio_id: studioId }).select('id')),
+      (await studioTables(server, 'id')).map((table) =>
+        server.db(table).where({ studio_id: studioId }).select('id'),
+      ),
     );
     foreign = (ids.flat() as { id: string }[]).map(({ id }) => id);
     expect(foreign.length).toBeGreaterThan(12);
   });
   afterAll(() => server.db.destroy());
 
-  /** Tables of a studio's rows that have a column. */
-  async function tables(column = 'studio_id'): Promise<string[]> {
-    const rows = (await server
-      .db('information_schema.COLUMNS')
-      .whereRaw('TABLE_SCHEMA = DATABASE()')
-      .whereIn('COLUMN_NAME', ['studio_id', column])
-      .groupBy('TABLE_NAME')
-      .having(server.db.raw('SUM(COLUMN_NAME = ?) AND SUM(COLUMN_NAME = ?)', ['studio_id', column]))
-      .select({ name: 'TABLE_NAME' })) as { name: string }[];
-    return rows.map(({ name }) => name).sort();
-  }
-
   /** Everything that the other studio has, as one mark. */
   async function otherRows(): Promise<string> {
     const mark = createHash('sha256');
-    const studio = server.db('students').where({ id: other.studentId }).select('studio_id');
-    for (const table of await tables()) {
-      const rows = (await server.db(table).where('studio_id', studio).select()) as unknown[];
+    const { id: studioId } = await studioOf(server, other);
+    for (const table of await studioTables(server)) {
+      const rows = (await server.db(table).where({ studio_id: studioId }).select()) as unknown[];
       mark.update(
         rows
           .map((row) => JSON.stringify(row))

@@ -17,6 +17,7 @@ import { createApp } from '../app.js';
 import type { Config } from '../config.js';
 import { connect } from '../db/connect.js';
 import { migrate } from '../db/migrate.js';
+import type { Studio } from '../db/studio.js';
 
 /** A noon in spring: specs hold the clock still here and move it themselves. */
 export const NOON_MS = Date.UTC(2027, 2, 10, 12, 0, 0);
@@ -255,6 +256,23 @@ export async function walkPath(server: TestServer): Promise<World> {
   await expectStatus(201, browser.call('createCue', { programPartId }, cue));
   const ids = { studentId, programId, programPartId, scoreId, passageId, repId, linkId, cueId: cue.id };
   return { browser, sheet, ...ids };
+}
+
+/** The studio of a world, as services are told of it. */
+export async function studioOf({ db }: TestServer, { studentId }: Pick<World, 'studentId'>): Promise<Studio> {
+  const row = (await db('students').where({ id: studentId }).first({ id: 'studio_id' })) as { id: string };
+  return { db, id: row.id };
+}
+
+/** Tables of a studio's rows, of those that have a column. */
+export async function studioTables({ db }: TestServer, column = 'studio_id'): Promise<string[]> {
+  const rows = (await db('information_schema.COLUMNS')
+    .whereRaw('TABLE_SCHEMA = DATABASE()')
+    .whereIn('COLUMN_NAME', ['studio_id', column])
+    .groupBy('TABLE_NAME')
+    .having(db.raw('SUM(COLUMN_NAME = ?) AND SUM(COLUMN_NAME = ?)', ['studio_id', column]))
+    .select({ name: 'TABLE_NAME' })) as { name: string }[];
+  return rows.map(({ name }) => name).sort();
 }
 
 /** A finding as the reading would name it. */

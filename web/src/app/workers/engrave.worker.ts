@@ -98,14 +98,11 @@ async function engrave(request: EngraveRequest): Promise<void> {
     tell({ ...taken(engine.renderToSVG(1), null), id, isFirst: true, isLast: true, isWhole: true });
     return;
   }
-  const count = engine.getPageCount();
-  await tellPages(engine, id, {
-    from: (shown ?? []).every((measures, n) => measures === measuresIn(engine.renderToSVG(n + 1)))
-      ? (shown ?? []).length
-      : 0,
-    end: count,
-    isWhole: true,
-  });
+  const svgOf = (page: number): string => engine.renderToSVG(page + 1);
+  const lines = shown ?? [];
+  const isAsShown = lines.every((measures, n) => measures === measuresIn(svgOf(n)));
+  const from = isAsShown ? lines.length : 0;
+  await tellPages(id, svgOf, { from, end: engine.getPageCount(), isWhole: true });
 }
 
 /** A piece longer than this shows its first lines before the whole is laid out. Units: measures */
@@ -118,26 +115,29 @@ const REACH = 16;
 async function engraveBeginning(engine: Toolkit, id: number, own: string): Promise<boolean> {
   const beginning = firstMeasures(own, LONG_PIECE) && firstMeasures(own, BEGINNING);
   if (!beginning || !engine.loadData(beginning)) return false;
-  let [lines, measures] = [0, 0];
-  while (lines < engine.getPageCount()) {
-    measures += measuresIn(engine.renderToSVG(lines + 1));
+  const lines: string[] = [];
+  let measures = 0;
+  while (lines.length < engine.getPageCount()) {
+    const svg = engine.renderToSVG(lines.length + 1);
+    measures += measuresIn(svg);
     if (measures > BEGINNING - REACH) break;
-    lines += 1;
+    lines.push(svg);
   }
-  if (lines > 0) await tellPages(engine, id, { from: 0, end: lines, isWhole: false });
-  return lines > 0;
+  const svgOf = (page: number): string => lines[page] ?? '';
+  if (lines.length > 0) await tellPages(id, svgOf, { from: 0, end: lines.length, isWhole: false });
+  return lines.length > 0;
 }
 
 /** Tells of pages one by one; half-open from `from`, counted from 0. */
 async function tellPages(
-  engine: Toolkit,
   id: number,
+  svgOf: (page: number) => string,
   { from, end, isWhole }: { readonly from: number; readonly end: number; readonly isWhole: boolean },
 ): Promise<void> {
   const known = new Set<string>();
   for (let page = from; page < end; page += 1) {
     tell({
-      ...taken(engine.renderToSVG(page + 1), known),
+      ...taken(svgOf(page), known),
       id,
       isFirst: page === 0,
       isLast: page === end - 1,
