@@ -2,7 +2,7 @@ import { v7 as newId } from 'uuid';
 import { rebuildReadiness } from '../jobs/rebuild.js';
 import { logRep, takeRepBack } from '../passages/service.js';
 import type { RepInput } from '@vivid-cue/contract';
-import { repInput, startServer, walkPath, type TestServer, type World } from './world.js';
+import { repInput, startServer, studioOf, walkPath, type TestServer, type World } from './world.js';
 
 describe('a record with checkpoints', () => {
   let server: TestServer;
@@ -23,10 +23,7 @@ describe('a record with checkpoints', () => {
   };
 
   it('is what counting from the first rep gives, however late reps come and whichever are taken back', async () => {
-    const row = (await server.db('students').where({ id: world.studentId }).first('studio_id')) as {
-      studio_id: string;
-    };
-    const studio = { db: server.db, id: row.studio_id };
+    const studio = await studioOf(server, world);
     const beginMs = server.clock.nowMs;
     const nowMs = beginMs + 40 * 86_400_000;
     const ids: string[] = [];

@@ -4,6 +4,8 @@ import {
   accountInput,
   expectStatus,
   startServer,
+  studioTables,
+  studioOf,
   study,
   walkPath,
   type TestServer,
@@ -22,22 +24,14 @@ describe('what is erased', () => {
   });
   beforeEach(async () => {
     world = await walkPath(server);
-    const row = (await server.db('students').where({ id: world.studentId }).first('studio_id')) as {
-      studio_id: string;
-    };
-    studioId = row.studio_id;
+    ({ id: studioId } = await studioOf(server, world));
   });
   afterAll(() => server.db.destroy());
 
   /** How many rows the studio has in each table. */
   async function rows(): Promise<Readonly<Record<string, number>>> {
-    const tables = (await server
-      .db('information_schema.COLUMNS')
-      .whereRaw('TABLE_SCHEMA = DATABASE()')
-      .where({ COLUMN_NAME: 'studio_id' })
-      .select({ name: 'TABLE_NAME' })) as { name: string }[];
     const counts = await Promise.all(
-      tables.map(async ({ name }) => {
+      (await studioTables(server)).map(async (name) => {
         const [row] = (await server.db(name).where({ studio_id: studioId }).count({ n: '*' })) as {
           n: number;
         }[];

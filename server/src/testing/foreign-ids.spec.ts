@@ -53,10 +53,7 @@ describe('identifiers of another studio in bodies and queries', () => {
     const { browser, programPartId } = other;
     const mark = { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' };
     await expectStatus(200, browser.call('markFinding', { programPartId }, mark));
-    const { id: studioId } = (await server
-      .db('students')
-      .where({ id: other.studentId })
-      .first({ id: 'studio_id' })) as { id: string };
+    const { id: studioId } = await studioOf(server, other);
     for (const [table, column] of [
       ['students', 'name'],
       ['sheets', 'body'],
@@ -146,10 +143,7 @@ describe('identifiers of another studio in bodies and queries', () => {
     const withStudio = new Set(rows.filter(({ column }) => column === 'studio_id').map(({ name }) => name));
     expect(names.size).toBeGreaterThan(20);
     expect([...names].filter((one) => !withStudio.has(one))).toEqual([]);
-    const { studio_id: studioId } = (await server
-      .db('students')
-      .where({ id: own.studentId })
-      .first('studio_id')) as { studio_id: string };
+    const { id: studioId } = await studioOf(server, own);
     await expectAsync(
       server.db('passages').where({ id: own.passageId }).update({ score_id: other.scoreId }),
     ).toBeRejectedWith(jasmine.objectContaining({ code: 'ER_NO_REFERENCED_ROW_2' }));
