@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  inject,
-  input,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { v7 as newId } from 'uuid';
 import { Button } from 'primeng/button';
@@ -36,7 +27,6 @@ export class CuesPanel {
   private readonly api = inject(ScoreApi);
   private readonly notice = inject(UndoNotice);
   private readonly session = inject(SessionStore);
-  private readonly destroyRef = inject(DestroyRef);
   private id = newId();
   protected readonly room = inject(RoomStore);
 
