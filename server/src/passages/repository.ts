@@ -34,16 +34,22 @@ export async function findPassage(studio: Studio, id: string): Promise<PassageRo
   return ((await onePassage(studio, id)) as PassageRow | undefined) ?? null;
 }
 
-/** One passage, its row held until the transaction ends, with the zone in which its days are counted. */
-export async function holdPassage(
-  studio: Studio,
-  id: string,
-): Promise<(PassageRow & { readonly zone: string }) | null> {
+/** A passage with the zone in which its days are counted. */
+export type ZonedPassage = PassageRow & { readonly zone: string };
+
+/** One passage with the zone in which its days are counted, or null. */
+export async function readPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
+  const row = await onePassage(studio, id).join('studios as s', 's.id', 'p.studio_id').select('s.zone');
+  return (row as ZonedPassage | undefined) ?? null;
+}
+
+/** As readPassage, the row held until the transaction ends. */
+export async function holdPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
   const row = await onePassage(studio, id)
     .join('studios as s', 's.id', 'p.studio_id')
     .select('s.zone')
     .forUpdate('p');
-  return (row as (PassageRow & { readonly zone: string }) | undefined) ?? null;
+  return (row as ZonedPassage | undefined) ?? null;
 }
 
 function onePassage(studio: Studio, id: string): Knex.QueryBuilder {
@@ -64,6 +70,7 @@ export interface PassageColumns {
   readonly target_bpm: Bpm;
   readonly target_unit: BeatUnit;
   readonly has_own_target: boolean;
+  readonly is_asked: number;
   readonly step_kind: LadderStep['kind'];
   readonly step_size: number | null;
   readonly rule: RungRule;
@@ -188,13 +195,19 @@ export async function latestReps(studio: Studio, passageId: string, limit: numbe
     .limit(limit)) as RepRow[];
 }
 
+/** A rep that is to be stored, on its day in the studio's zone. */
+interface NewRep {
+  readonly rep: RepInput;
+  readonly at: { readonly day: number; readonly now: Date };
+}
+
 /** Adds a rep once; false when it is already there. */
-export function insertRep(
-  studio: Studio,
-  passageId: string,
-  { rep, at }: { readonly rep: RepInput; readonly at: { readonly day: number; readonly now: Date } },
-): Promise<boolean> {
-  return insertOnce(studio, 'reps', {
+export function insertRep(studio: Studio, passageId: string, rep: NewRep): Promise<boolean> {
+  return insertOnce(studio, 'reps', repColumns(passageId, rep));
+}
+
+function repColumns(passageId: string, { rep, at }: NewRep) {
+  return {
     id: rep.id,
     passage_id: passageId,
     at: new Date(rep.at),
@@ -204,7 +217,46 @@ export function insertRep(
     context: rep.context,
     is_clean: rep.isClean,
     received_at: at.now,
-  });
+  };
+}
+
+/** One transaction in one statement: what is said between server and database costs more than what is done there. */
+const ADD_IN_ORDER = `BEGIN NOT ATOMIC
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN ROLLBACK; RESIGNAL; END;
+  START TRANSACTION;
+  INSERT INTO reps SET ?;
+  UPDATE readiness_snapshots SET ?, writes = writes + 1 WHERE id = ? AND studio_id = ? AND writes = ?;
+  IF ROW_COUNT() = 1 THEN COMMIT; SELECT TRUE AS is_counted;
+  ELSE ROLLBACK; SELECT FALSE AS is_counted;
+  END IF;
+END`;
+
+/**
+ * Adds a rep and writes over the snapshot that was read before it, both or neither.
+ * Shape:  false, and nothing is written, where the snapshot is not that one any more or the rep is already there
+ */
+export async function addInOrder(
+  studio: Studio,
+  seen: PassageRow,
+  { progress, ...rep }: NewRep & { readonly progress: Progress },
+): Promise<boolean> {
+  const bindings = [
+    { ...repColumns(seen.id, rep), studio_id: studio.id },
+    snapshotColumns(progress),
+    seen.id,
+    studio.id,
+    seen.writes,
+  ];
+  try {
+    const [[[row]]] = (await studio.db.raw(ADD_IN_ORDER, bindings as never)) as [
+      [[{ readonly is_counted: number }]],
+    ];
+    return row.is_counted === 1;
+  } catch (error) {
+    const { code } = error as { readonly code?: string };
+    if (code === 'ER_DUP_ENTRY' || code === 'ER_LOCK_DEADLOCK') return false;
+    throw error;
+  }
 }
 
 /** Where a rep stands, and in which passage; or null. */

@@ -2,7 +2,8 @@ import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { markPassage } from './repository.js';
-import { addPassage, addPassages, changePassage, logRep, passagePage, takeRepBack } from './service.js';
+import { logRep, takeRepBack } from './reps.js';
+import { addPassage, addPassages, changePassage, passagePage } from './service.js';
 
 type Names =
   | 'createPassage'

@@ -1,14 +1,11 @@
 import { InvariantError } from '@vivid-cue/core/base';
 import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import { withRep, type Progress } from '@vivid-cue/core/readiness';
 import {
-  dayNumber,
   type PassageChange,
   type PassageInput,
   type PassagePageView,
   type PassageView,
-  type RepInput,
   type Target,
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
@@ -17,22 +14,16 @@ import { readSettings } from '../studio/settings.js';
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   findPassage,
-  findRep,
-  holdPassage,
   insertPassage,
-  insertRep,
-  insertRetraction,
   latestReps,
   lockPassages,
   updatePassage,
-  withProgress,
-  writeSnapshot,
   type PassageColumns,
 } from './repository.js';
 import { spanColumns } from './span-columns.js';
-import { aimOf, keepCheckpoint, rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
+import { rebuildSnapshot, stepOf, type Ladderable } from './snapshot.js';
 import { passageView, repView } from './view.js';
-import { type PassageRow, snapshotOf } from '../practice/passage-row.js';
+import { type PassageRow } from '../practice/passage-row.js';
 import { practiceTarget, type PracticeTarget } from '../practice/target.js';
 import { studioFacts } from '../studio/facts.js';
 
@@ -70,13 +61,17 @@ function columnsFor(
     target_bpm: target.bpm,
     target_unit: target.beatUnit,
     has_own_target: wish.target !== null,
+    is_asked: Number(facts.target?.isAsked ?? false),
   };
 }
 
-/** A passage as it now stands, with whether its target is a sheet's own. */
-async function viewOf(studio: Studio, row: PassageRow, nowMs: number): Promise<PassageView> {
-  const target = await practiceTarget(studio, row);
-  return passageView(row, { nowMs, isAsked: target?.isAsked ?? false });
+/**
+ * A passage as it now stands, with whether its target is a sheet's own.
+ * Units:  milliseconds since 1970
+ */
+export async function viewOf(studio: Studio, row: PassageRow, nowMs: number): Promise<PassageView> {
+  const isAsked = row.is_asked ?? (await practiceTarget(studio, row))?.isAsked ?? false;
+  return passageView(row, { nowMs, isAsked: Boolean(isAsked) });
 }
 
 /**
@@ -219,74 +214,4 @@ export async function passagePage(studio: Studio, id: string, nowMs: number): Pr
     passage: await viewOf(studio, row, nowMs),
     reps: (await latestReps(studio, id, SHOWN_REPS)).map(repView),
   };
-}
-
-/**
- * Logs a rep once, however often it is sent, and brings the snapshot along in the same transaction.
- * Shape:  the passage as it then stands
- * Units:  milliseconds since 1970
- * Errors: Problem not-found; id-taken; input-invalid for a day that is still to come
- */
-export async function logRep(
-  studio: Studio,
-  passageId: string,
-  { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
-): Promise<PassageView> {
-  if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
-  // A device whose clock runs ahead still logs its reps: they count as of now.
-  const atMs = Math.min(Date.parse(rep.at), nowMs);
-  const row = await together(studio, async (inside) => {
-    const held = await holdPassage(inside, passageId);
-    if (!held) throw notFound('passage');
-    const day = dayNumber(atMs, held.zone);
-    const fact = { ...rep, at: new Date(atMs).toISOString() };
-    if (await insertRep(inside, passageId, { rep: fact, at: { day, now: new Date(nowMs) } }))
-      return withProgress(held, await countRep(inside, held, { rep: fact, day }));
-    if ((await findRep(inside, rep.id))?.passage_id !== passageId)
-      throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
-    return held;
-  });
-  return viewOf(studio, row, nowMs);
-}
-
-const DAY_MS = 86_400_000;
-
-function inFuture(at: string): Problem {
-  const message = `This rep is dated ${at}, which is still to come; set the clock of this device right and log it again.`;
-  return new Problem('input-invalid', message, { issues: [{ where: 'at', message }] });
-}
-
-/** A rep in its order goes onto the snapshot; one that arrives late makes it count anew. */
-async function countRep(
-  studio: Studio,
-  row: PassageRow,
-  { rep, day }: { readonly rep: RepInput; readonly day: number },
-): Promise<Progress> {
-  const before = snapshotOf(row);
-  const atMs = Date.parse(rep.at);
-  if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
-    return rebuildSnapshot(studio, row.id, { passage: row, since: { at: new Date(atMs), id: rep.id } });
-  const progress = withRep(before, { ...rep, atMs, day }, aimOf(row));
-  await writeSnapshot(studio, row.id, progress);
-  await keepCheckpoint(studio, row.id, { at: new Date(atMs), id: rep.id, progress });
-  return progress;
-}
-
-/**
- * Takes a rep back; doing it twice changes nothing.
- * Shape:  the passage as it then stands
- * Units:  milliseconds since 1970
- * Errors: Problem not-found
- */
-export async function takeRepBack(studio: Studio, repId: string, nowMs: number): Promise<PassageView> {
-  const rep = await findRep(studio, repId);
-  if (!rep) throw notFound('rep');
-  const row = await together(studio, async (inside) => {
-    const held = await holdPassage(inside, rep.passage_id);
-    if (!held) throw notFound('passage');
-    // A retraction's key is its rep's: a rep is taken back at most once.
-    if (!(await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))) return held;
-    return withProgress(held, await rebuildSnapshot(inside, held.id, { passage: held, since: rep }));
-  });
-  return viewOf(studio, row, nowMs);
 }

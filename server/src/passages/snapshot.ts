@@ -54,14 +54,18 @@ function playedRep(rep: RepRow): PlayedRep {
 /** So many reps lie between two checkpoints (our own). */
 const CHECKPOINT_REPS = 100;
 
+/** Whether a checkpoint is kept where a passage stands now. */
+export function isCheckpointDue({ record }: Progress): boolean {
+  return record.reps % CHECKPOINT_REPS === 0;
+}
+
 /** Keeps a checkpoint where one is due. */
 export async function keepCheckpoint(
   studio: Studio,
   passageId: string,
   { at, id, progress }: RepPlace & { readonly progress: Progress },
 ): Promise<void> {
-  if (progress.record.reps % CHECKPOINT_REPS === 0)
-    await writeCheckpoint(studio, passageId, { at, id, progress });
+  if (isCheckpointDue(progress)) await writeCheckpoint(studio, passageId, { at, id, progress });
 }
 
 /**

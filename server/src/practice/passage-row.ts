@@ -17,6 +17,8 @@ export interface PassageRow {
   readonly target_bpm: Bpm;
   readonly target_unit: BeatUnit;
   readonly has_own_target: number;
+  /** Whether the target that its practice follows is a sheet's own number; null where that was not looked at yet. */
+  readonly is_asked: number | null;
   readonly is_seam: number;
   readonly step_kind: LadderStep['kind'];
   readonly step_size: number | null;
@@ -56,6 +58,7 @@ export const PASSAGE_COLUMNS = [
   'p.target_bpm',
   'p.target_unit',
   'p.has_own_target',
+  'p.is_asked',
   'p.is_seam',
   'p.step_kind',
   'p.step_size',

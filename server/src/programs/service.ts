@@ -3,7 +3,7 @@ import type { ProgramInput, SheetProgramLine, StudentView, Target } from '@vivid
 import { partsHolding } from '@vivid-cue/core/sheet';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { findPassage, lockPassages, updatePassage } from '../passages/repository.js';
+import { findPassage, lockPassages, updatePassage, type PassageColumns } from '../passages/repository.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 import {
   findProgramPart,
@@ -13,8 +13,8 @@ import {
   type Practice,
   type ProgramPartRow,
 } from '../practice/part-row.js';
-import { passageRows } from '../practice/passage-row.js';
-import { practiceTargets } from '../practice/target.js';
+import { passageRows, type PassageRow } from '../practice/passage-row.js';
+import { practiceTargets, type PracticeTarget } from '../practice/target.js';
 import { findSheetRow, partsOf, programsOnSheet, revisionsById } from '../published/repository.js';
 import { scopeOfRow } from '../published/sheet-part.js';
 import { findStudent, listStudents } from '../students/repository.js';
@@ -200,21 +200,28 @@ export async function withTargets<T>(
 export async function retarget(studio: Studio, practices: readonly Practice[]): Promise<void> {
   const targets = await practiceTargets(studio, practices);
   const moved = (await passageRows(studio, practices)).flatMap((passage) => {
-    const target = targets.get(practiceKey(passage));
-    const isSame = passage.target_bpm === target?.bpm && passage.target_unit === target.beatUnit;
-    return !target || passage.has_own_target === 1 || isSame ? [] : [{ id: passage.id, target }];
+    const columns = targetColumns(passage, targets.get(practiceKey(passage)));
+    const isSame = Object.entries(columns).every(([name, value]) => passage[name as keyof Aimed] === value);
+    return passage.has_own_target === 1 || isSame ? [] : [{ id: passage.id, columns }];
   });
   await lockPassages(
     studio,
     moved.map(({ id }) => id),
   );
-  for (const { id, target } of moved) {
+  for (const { id, columns } of moved) {
     const passage = await findPassage(studio, id);
     if (!passage || passage.has_own_target === 1) continue;
-    const columns = { target_bpm: target.bpm, target_unit: target.beatUnit };
     await updatePassage(studio, id, { version: passage.version, columns });
     await rebuildSnapshot(studio, id, { passage: { ...passage, ...columns }, since: null });
   }
+}
+
+type Aimed = Pick<PassageColumns, 'target_bpm' | 'target_unit' | 'is_asked'>;
+
+/** What a passage without a target of its own follows; where nobody gives a tempo any more it keeps the one it had. */
+function targetColumns(passage: PassageRow, target: PracticeTarget | undefined): Aimed {
+  const { bpm, beatUnit } = target ?? { bpm: passage.target_bpm, beatUnit: passage.target_unit };
+  return { target_bpm: bpm, target_unit: beatUnit, is_asked: Number(target?.isAsked ?? false) };
 }
 
 /**

@@ -1,6 +1,6 @@
 import { v7 as newId } from 'uuid';
 import { rebuildReadiness } from '../jobs/rebuild.js';
-import { logRep, takeRepBack } from '../passages/service.js';
+import { logRep, takeRepBack } from '../passages/reps.js';
 import type { RepInput } from '@vivid-cue/contract';
 import { repInput, startServer, studioOf, walkPath, type TestServer, type World } from './world.js';
 

@@ -134,6 +134,11 @@ describe('writers at one passage', () => {
       .toBe(116);
     await expectStatus(204, call('restoreSheet', { sheetId: faster.id }));
     expect(await target()).toBe(132);
+    await expectStatus(204, call('removeProgram', { programId }));
+    await expectStatus(204, call('removeProgram', { programId: world.programId }));
+    expect([await target(), (await passage()).isAsked])
+      .withContext('nobody asks any more: the tempo stays, as nobody’s')
+      .toEqual([116, false]);
   });
 
   it('come back to the sheet’s number with the policy to keep it', async () => {

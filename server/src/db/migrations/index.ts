@@ -21,6 +21,7 @@ import { partIdentity } from './19-part-identity.js';
 import { studioKeys } from './20-studio-keys.js';
 import { signIn } from './21-sign-in.js';
 import { checkpoints } from './22-checkpoints.js';
+import { askedTargets } from './23-asked-targets.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -45,6 +46,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['20-studio-keys', studioKeys],
   ['21-sign-in', signIn],
   ['22-checkpoints', checkpoints],
+  ['23-asked-targets', askedTargets],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -1,0 +1,121 @@
+import { withRep, type Progress } from '@vivid-cue/core/readiness';
+import { dayNumber, type PassageView, type RepInput } from '@vivid-cue/contract';
+import { together, type Studio } from '../db/studio.js';
+import { notFound, Problem } from '../http/problem.js';
+import { snapshotOf, type PassageRow } from '../practice/passage-row.js';
+import {
+  addInOrder,
+  findRep,
+  holdPassage,
+  insertRep,
+  insertRetraction,
+  readPassage,
+  withProgress,
+  writeSnapshot,
+} from './repository.js';
+import { viewOf } from './service.js';
+import { aimOf, isCheckpointDue, keepCheckpoint, rebuildSnapshot } from './snapshot.js';
+
+/** A rep as it counts: on its day, and not later than now. Units: milliseconds since 1970 */
+interface Arrival {
+  readonly rep: RepInput;
+  readonly atMs: number;
+  readonly nowMs: number;
+}
+
+/**
+ * Logs a rep once, however often it is sent, and brings the snapshot along in the same transaction.
+ * Shape:  the passage as it then stands
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found; id-taken; input-invalid for a day that is still to come
+ */
+export async function logRep(
+  studio: Studio,
+  passageId: string,
+  { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
+): Promise<PassageView> {
+  if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
+  // A device whose clock runs ahead still logs its reps: they count as of now.
+  const atMs = Math.min(Date.parse(rep.at), nowMs);
+  const arrival = { rep: { ...rep, at: new Date(atMs).toISOString() }, atMs, nowMs };
+  const seen = await readPassage(studio, passageId);
+  if (!seen) throw notFound('passage');
+  const progress = nextInOrder(seen, arrival);
+  if (progress === null) return viewOf(studio, await logHeld(studio, passageId, arrival), nowMs);
+  const at = { day: dayNumber(atMs, seen.zone), now: new Date(nowMs) };
+  const after = withProgress(seen, progress);
+  const [isCounted, view] = await Promise.all([
+    addInOrder(studio, seen, { rep: arrival.rep, at, progress }),
+    viewOf(studio, after, nowMs),
+  ]);
+  return isCounted ? view : viewOf(studio, await logHeld(studio, passageId, arrival), nowMs);
+}
+
+/** Where a passage stands after a rep that comes in its order and needs no more than itself; null for any other. */
+function nextInOrder(
+  passage: PassageRow & { readonly zone: string },
+  { rep, atMs }: Arrival,
+): Progress | null {
+  const before = snapshotOf(passage);
+  const { lastAtMs } = before.record;
+  if (passage.writes === null || (lastAtMs !== null && atMs <= lastAtMs)) return null;
+  const played = { ...rep, atMs, day: dayNumber(atMs, passage.zone) };
+  const progress = withRep(before, played, aimOf(passage));
+  return isCheckpointDue(progress) ? null : progress;
+}
+
+/** Logs a rep with its passage held meanwhile, whatever else is written and whenever it was played. */
+function logHeld(studio: Studio, passageId: string, { rep, atMs, nowMs }: Arrival): Promise<PassageRow> {
+  return together(studio, async (inside) => {
+    const held = await holdPassage(inside, passageId);
+    if (!held) throw notFound('passage');
+    const day = dayNumber(atMs, held.zone);
+    if (await insertRep(inside, passageId, { rep, at: { day, now: new Date(nowMs) } }))
+      return withProgress(held, await countRep(inside, held, { rep, day }));
+    if ((await findRep(inside, rep.id))?.passage_id !== passageId)
+      throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
+    return held;
+  });
+}
+
+const DAY_MS = 86_400_000;
+
+function inFuture(at: string): Problem {
+  const message = `This rep is dated ${at}, which is still to come; set the clock of this device right and log it again.`;
+  return new Problem('input-invalid', message, { issues: [{ where: 'at', message }] });
+}
+
+/** A rep in its order goes onto the snapshot; one that arrives late makes it count anew. */
+async function countRep(
+  studio: Studio,
+  row: PassageRow,
+  { rep, day }: { readonly rep: RepInput; readonly day: number },
+): Promise<Progress> {
+  const before = snapshotOf(row);
+  const atMs = Date.parse(rep.at);
+  if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
+    return rebuildSnapshot(studio, row.id, { passage: row, since: { at: new Date(atMs), id: rep.id } });
+  const progress = withRep(before, { ...rep, atMs, day }, aimOf(row));
+  await writeSnapshot(studio, row.id, progress);
+  await keepCheckpoint(studio, row.id, { at: new Date(atMs), id: rep.id, progress });
+  return progress;
+}
+
+/**
+ * Takes a rep back; doing it twice changes nothing.
+ * Shape:  the passage as it then stands
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found
+ */
+export async function takeRepBack(studio: Studio, repId: string, nowMs: number): Promise<PassageView> {
+  const rep = await findRep(studio, repId);
+  if (!rep) throw notFound('rep');
+  const row = await together(studio, async (inside) => {
+    const held = await holdPassage(inside, rep.passage_id);
+    if (!held) throw notFound('passage');
+    // A retraction's key is its rep's: a rep is taken back at most once.
+    if (!(await insertRetraction(inside, repId, { repId, now: new Date(nowMs) }))) return held;
+    return withProgress(held, await rebuildSnapshot(inside, held.id, { passage: held, since: rep }));
+  });
+  return viewOf(studio, row, nowMs);
+}
