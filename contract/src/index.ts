@@ -124,6 +124,17 @@ export {
   type FindingMarkView,
   type Numbering,
 } from './score-marks.js';
+export {
+  RECORD_BYTES,
+  RECORD_FORMAT,
+  recordQuerySchema,
+  recordRepSchema,
+  recordSchema,
+  type RecordPassage,
+  type RecordReadView,
+  type RecordRep,
+  type StudentRecord,
+} from './records.js';
 export { CSV_COLUMNS, csvRows, partsFromCsv, type CsvParts, type CsvRow } from './sheet-csv.js';
 export {
   adoptedSheet,

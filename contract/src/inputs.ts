@@ -13,6 +13,7 @@ import {
   targetSchema,
   uploadSchema,
 } from './programs.js';
+import { recordQuerySchema } from './records.js';
 import type { RouteName } from './routes.js';
 import { cueChangeSchema, cueInputSchema, findingMarkSchema, numberingSchema } from './score-marks.js';
 import { accountSchema, passwordChangeSchema, signInSchema, studioRemovalSchema } from './sessions.js';
@@ -46,6 +47,7 @@ export const ROUTE_INPUTS = {
   removeStudent: {},
   restoreStudent: {},
   exportStudent: {},
+  importRecord: { query: recordQuerySchema },
   eraseStudent: {},
   listSheets: {},
   createSheet: { body: sheetInputSchema },

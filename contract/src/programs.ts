@@ -103,12 +103,14 @@ export const passageListSchema = object({
     .required(),
 }).exact();
 
-/** A changed passage with its ladder's settings. */
-export const passageChangeSchema = object({
-  ...passageFields,
+/** How a passage climbs. */
+export const passageLadderFields = {
   step: stepSchema.required(),
   rule: string<RungRule>().oneOf(RUNG_RULES).required(),
-}).exact();
+};
+
+/** A changed passage with its ladder's settings. */
+export const passageChangeSchema = object({ ...passageFields, ...passageLadderFields }).exact();
 
 const CONTEXTS: readonly RepContext[] = ['alone', 'joined', 'run', 'mock'];
 

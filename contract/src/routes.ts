@@ -28,6 +28,7 @@ export const ROUTES = {
   removeStudent: { method: 'DELETE', path: '/api/students/:studentId', access: 'instructor' },
   restoreStudent: { method: 'POST', path: '/api/students/:studentId/restoration', access: 'instructor' },
   exportStudent: { method: 'GET', path: '/api/students/:studentId/export', access: 'instructor' },
+  importRecord: { method: 'POST', path: '/api/records', access: 'instructor' },
   eraseStudent: { method: 'DELETE', path: '/api/students/:studentId/record', access: 'instructor' },
   listSheets: { method: 'GET', path: '/api/sheets', access: 'instructor' },
   createSheet: { method: 'POST', path: '/api/sheets', access: 'instructor' },

@@ -38,17 +38,18 @@ export const cueInputSchema = object({
 /** A changed cue. */
 export const cueChangeSchema = object(cueFields).exact();
 
+/** Places from which measures are counted anew. */
+export const restartsField = array(
+  object({
+    index: number().integer().min(0).max(20_000).required(),
+    number: number().integer().min(0).max(9_000, 'A measure number has at most four digits.').required(),
+  }).exact(),
+)
+  .max(200, 'At most 200 places are numbered anew.')
+  .defined();
+
 /** From which measures on to count from which numbers; an empty list returns to the printed ones. */
-export const numberingSchema = object({
-  restarts: array(
-    object({
-      index: number().integer().min(0).max(20_000).required(),
-      number: number().integer().min(0).max(9_000, 'A measure number has at most four digits.').required(),
-    }).exact(),
-  )
-    .max(200, 'At most 200 places are numbered anew.')
-    .defined(),
-}).exact();
+export const numberingSchema = object({ restarts: restartsField }).exact();
 
 /** A decision about a finding, as a type. */
 export type FindingMarkInput = InferType<typeof findingMarkSchema>;

@@ -16,6 +16,8 @@ export interface Config {
   readonly proxyHops: number;
   /** Studios that one address may open in an hour. */
   readonly signUpsAnHour: number;
+  /** The scores that a studio may store. Units: bytes */
+  readonly studioBytes: number;
   readonly webFolder: string | null;
   readonly demo: { readonly email: string; readonly password: string } | null;
 }
@@ -68,6 +70,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     isBehindTls,
     proxyHops: whole('TRUST_PROXY', isBehindTls ? 1 : 0),
     signUpsAnHour: whole('SIGN_UPS_AN_HOUR', 20),
+    studioBytes: whole('STUDIO_MEGABYTES', 512) * 1024 * 1024,
     webFolder: env['WEB_FOLDER'] ?? null,
     demo:
       demoEmail !== undefined && demoPassword !== undefined

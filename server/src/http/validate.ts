@@ -85,6 +85,14 @@ function trimmed(value: unknown, depth = 0): unknown {
 }
 
 /**
+ * JSON of another shape than a route's body, checked as one.
+ * Errors: Problem input-invalid
+ */
+export function checkedInput<S extends Schema>(schema: S, value: unknown): InferType<S> {
+  return checked(schema, trimmed(value), true);
+}
+
+/**
  * An identifier from the path; one that is none is answered like one that is not there.
  * Shape:  UUID version 7
  * Errors: Problem not-found

@@ -58,12 +58,6 @@ export async function insertScore(studio: Studio, score: NewScore, now: Date): P
     throw new Problem('id-taken', 'This score could not be stored; reload the page and try again.');
 }
 
-/** How many scores the studio has. */
-export async function countScores(studio: Studio): Promise<number> {
-  const [row] = (await rowsOf(studio, 'scores').count({ n: '*' })) as unknown as { n: number }[];
-  return Number(row?.n ?? 0);
-}
-
 /** Stores another reading of the same file: another part, or another numbering. */
 export async function updateDigest(
   studio: Studio,

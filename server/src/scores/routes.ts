@@ -1,5 +1,6 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
+import { refuseFullStudio } from './quota.js';
 import { scoreRoom } from './room.js';
 import { changeNumbering, chooseScorePart, scoreFile, uploadScore } from './service.js';
 
@@ -9,6 +10,7 @@ export const scoreHandlers: Handlers<
 > = {
   async uploadScore(deps, request, response) {
     const studio = studioOf(deps, request);
+    await refuseFullStudio(studio, deps.config.studioBytes);
     const programPartId = idFrom(request, 'programPartId', 'part');
     const { id, fileName, partId } = queryOf(request, 'uploadScore');
     const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);

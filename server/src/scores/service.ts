@@ -15,7 +15,6 @@ import { readFile } from './reader.js';
 import type { ReadingWish } from './reading-worker.js';
 import {
   attachScore,
-  countScores,
   findFile,
   insertScore,
   readNumbering,
@@ -23,9 +22,6 @@ import {
   workIdFor,
   type StoredFile,
 } from './repository.js';
-
-/** Scores of one studio (our own limit). */
-const MOST_SCORES = 2000;
 
 /** What an upload brings. */
 export interface Upload {
@@ -47,11 +43,6 @@ export async function uploadScore(
   { upload, nowMs }: { readonly upload: Upload; readonly nowMs: number },
 ): Promise<void> {
   const part = await findProgramPart(studio, programPartId);
-  if ((await countScores(studio)) >= MOST_SCORES)
-    throw new Problem(
-      'too-large',
-      `This studio has ${MOST_SCORES} scores, as many as it may have; erase students who have left, and what only they played from goes along.`,
-    );
   const known = part.score_id;
   const stored = known === null ? null : await findFile(studio, known);
   // Both files are read and compared before the transaction, which holds its rows for the writing alone.

@@ -1,4 +1,5 @@
 import { v7 as newId } from 'uuid';
+import type { StudentRecord } from '@vivid-cue/contract';
 import { purgeRemoved } from '../jobs/purge.js';
 import {
   accountInput,
@@ -81,13 +82,11 @@ describe('what is erased', () => {
       200,
       world.browser.call('exportStudent', { studentId: world.studentId }),
     );
-    const data = body as Record<string, readonly Record<string, unknown>[]>;
-    expect(data['retractions']?.map((row) => row['rep_id'])).toEqual([world.repId]);
-    expect(data['calendarLinks']?.map(({ id }) => id)).toEqual([world.linkId]);
-    expect(data['readiness']?.map(({ id }) => id)).toEqual([world.passageId]);
-    expect(Buffer.from(String(data['scores']?.[0]?.['file']), 'base64')).toEqual(
-      Buffer.from(study('ferry-lines')),
-    );
+    const { reps, calendarLinks, passages, scores } = body as StudentRecord;
+    expect(reps.map(({ id, isTakenBack }) => [id, isTakenBack])).toEqual([[world.repId, true]]);
+    expect(calendarLinks.map(({ id }) => id)).toEqual([world.linkId]);
+    expect(passages.map(({ id }) => id)).toEqual([world.passageId]);
+    expect(Buffer.from(scores[0]?.file ?? '', 'base64')).toEqual(Buffer.from(study('ferry-lines')));
   });
 
   it('after 30 days is what was removed: the student with the score, or the studio with everybody', async () => {

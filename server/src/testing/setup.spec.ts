@@ -1,12 +1,13 @@
 import type { Express } from 'express';
 import pino from 'pino';
 import request, { type Response } from 'supertest';
+import { v7 as newId } from 'uuid';
 import type { ProblemDetails } from '@vivid-cue/contract';
 import { createApp } from '../app.js';
 import { readConfig, type Config } from '../config.js';
 import { connect } from '../db/connect.js';
 import { isNearby } from '../http/address.js';
-import { Browser, startServer, testConfig, type TestServer } from './world.js';
+import { Browser, NOON_MS, startServer, study, testConfig, walkPath, type TestServer } from './world.js';
 
 const problem = ({ body }: Response): ProblemDetails => body as ProblemDetails;
 
@@ -117,6 +118,32 @@ describe('a server behind a proxy', () => {
   it('keeps a browser signed in over requests', async () => {
     const browser = await new Browser(appWith({})).openStudio();
     expect((await browser.call('readSeason')).status).toBe(200);
+  });
+});
+
+describe('a studio that has as much as it may have', () => {
+  it('is told so before another score is read; taking one away makes room', async () => {
+    const server = await startServer();
+    const { browser, programPartId, scoreId } = await walkPath(server);
+    const [row] = (await server.db('scores').where({ id: scoreId }).select('stored_bytes')) as {
+      stored_bytes: number;
+    }[];
+    const config = {
+      ...testConfig(process.env['DATABASE_URL'] ?? ''),
+      studioBytes: Number(row?.stored_bytes),
+    };
+    const logger = pino({ level: 'silent' });
+    browser.moveTo(createApp({ db: server.db, config, logger, now: () => NOON_MS }));
+    const refused = await browser.upload(programPartId, study('ferry-lines'), newId());
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
+      413,
+      jasmine.stringContaining('as many as it may have'),
+    ]);
+    await server.db('program_parts').where({ id: programPartId }).update({ score_id: null });
+    for (const table of ['passages', 'cues']) await server.db(table).where({ score_id: scoreId }).delete();
+    await server.db('scores').where({ id: scoreId }).delete();
+    expect((await browser.upload(programPartId, study('ferry-lines'), newId())).status).toBe(200);
+    await server.db.destroy();
   });
 });
 

@@ -54,6 +54,7 @@ export function testConfig(databaseUrl: string): Config {
     isBehindTls: false,
     proxyHops: 0,
     signUpsAnHour: 100_000,
+    studioBytes: 512 * 1024 * 1024,
     webFolder: null,
     demo: null,
   };
@@ -146,14 +147,16 @@ export class Browser {
     {
       ids = {},
       headers,
+      query = {},
     }: {
       readonly ids?: Readonly<Record<string, string>>;
       readonly headers: Readonly<Record<string, string>>;
+      readonly query?: Readonly<Record<string, string>>;
     },
   ): Test {
     const { method } = ROUTES[name];
     const verb = method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
-    const call = this.agent[verb](pathOf(name, ids)).set('X-CSRF-Token', this.csrf);
+    const call = this.agent[verb](pathOf(name, ids)).query(query).set('X-CSRF-Token', this.csrf);
     for (const [key, value] of Object.entries(headers)) call.set(key, value);
     // Written as it is: nothing is to be put right on the way.
     call.serialize((sent: unknown) => sent as string);

@@ -22,6 +22,7 @@ import { studioKeys } from './20-studio-keys.js';
 import { signIn } from './21-sign-in.js';
 import { checkpoints } from './22-checkpoints.js';
 import { askedTargets } from './23-asked-targets.js';
+import { scoreBytes } from './24-score-bytes.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -47,6 +48,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['21-sign-in', signIn],
   ['22-checkpoints', checkpoints],
   ['23-asked-targets', askedTargets],
+  ['24-score-bytes', scoreBytes],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

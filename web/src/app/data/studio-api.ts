@@ -6,6 +6,7 @@ import {
   type CalendarLinkInput,
   type CalendarLinkView,
   type PartChoice,
+  type RecordReadView,
   type ProgramInput,
   type ProgramList,
   type ProgramPageView,
@@ -82,6 +83,13 @@ export class StudioApi {
 
   exportStudent(studentId: string): Observable<Blob> {
     return this.http.get(pathOf('exportStudent', { studentId }), { responseType: 'blob' });
+  }
+
+  readRecord(studentId: string, file: Blob): Observable<RecordReadView> {
+    return this.http.post<RecordReadView>(pathOf('importRecord'), file, {
+      params: { studentId },
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
   }
 
   eraseStudent(studentId: string): Observable<void> {

@@ -14,24 +14,34 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
-import type { StudentView } from '@vivid-cue/contract';
+import type { RecordReadView, StudentView } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
 import { AddStudents } from './add-students';
 import { InstrumentList } from '../ui/instrument-list';
+import { ReadRecord } from './read-record';
 
 /** A new student: a name and an instrument. */
 @Component({
   selector: 'vc-add-student',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AddStudents, Button, Dialog, InputText, InstrumentList, ProblemNote, ReactiveFormsModule],
+  imports: [
+    AddStudents,
+    Button,
+    Dialog,
+    InputText,
+    InstrumentList,
+    ProblemNote,
+    ReactiveFormsModule,
+    ReadRecord,
+  ],
   template: `
     <p-dialog
       [focusOnShow]="false"
       (onShow)="focusName()"
       closeAriaLabel="Close"
-      [header]="isMany() ? 'Add students' : 'Add a student'"
+      [header]="way() === 'many' ? 'Add students' : 'Add a student'"
       [modal]="true"
       [draggable]="false"
       [(visible)]="isOpen"
@@ -42,18 +52,27 @@ import { InstrumentList } from '../ui/instrument-list';
           label="One"
           size="small"
           severity="secondary"
-          [outlined]="isMany()"
-          (onClick)="isMany.set(false)"
+          [outlined]="way() !== 'one'"
+          (onClick)="way.set('one')"
         />
         <p-button
           label="Several at once"
           size="small"
           severity="secondary"
-          [outlined]="!isMany()"
-          (onClick)="isMany.set(true)"
+          [outlined]="way() !== 'many'"
+          (onClick)="way.set('many')"
+        />
+        <p-button
+          label="From a saved record"
+          size="small"
+          severity="secondary"
+          [outlined]="way() !== 'record'"
+          (onClick)="way.set('record')"
         />
       </div>
-      @if (isMany()) {
+      @if (way() === 'record') {
+        <vc-read-record (taken)="recordTaken.emit($event)" (closed)="isOpen.set(false)" />
+      } @else if (way() === 'many') {
         <vc-add-students (added)="addedMany.emit($event)" (closed)="isOpen.set(false)" />
       } @else {
         <form [formGroup]="form" (ngSubmit)="submit()" novalidate>
@@ -100,6 +119,7 @@ import { InstrumentList } from '../ui/instrument-list';
   styles: `
     .ways {
       display: flex;
+      flex-wrap: wrap;
       gap: 8px;
       margin-bottom: 16px;
     }
@@ -120,7 +140,10 @@ export class AddStudent {
   /** How many were added at once. */
   readonly addedMany = output<number>();
 
-  protected readonly isMany = signal(false);
+  /** What came with a record of a student. */
+  readonly recordTaken = output<RecordReadView>();
+
+  protected readonly way = signal<'one' | 'many' | 'record'>('one');
 
   protected readonly isBusy = signal(false);
   protected readonly wasSent = linkedSignal({ source: this.isOpen, computation: () => false });

@@ -47,6 +47,8 @@ describe('SeasonPage', () => {
         added.push(list);
         return answer(list.students);
       },
+      readRecord: (studentId: string, file: File) =>
+        answer({ studentId, passages: 1, reps: 3, differing: [], name: file.name }),
     };
     page = await show(SeasonPage, {}, [
       { provide: StudioApi, useValue: api },
@@ -150,5 +152,26 @@ describe('SeasonPage', () => {
       ['Tam Brae', 'bassoon'],
     ]);
     expect(lists[1]).toEqual(lists[0]);
+  });
+
+  it('takes a student in from a saved record, again after it was refused', async () => {
+    await open();
+    await page.key('n');
+    await page.until('As you call them in the studio');
+    await page.press('From a saved record');
+    const choose = async (): Promise<void> => {
+      const files = new DataTransfer();
+      files.items.add(new File(['{}'], 'student.json'));
+      const input = page.find<HTMLInputElement>('#record-file');
+      input.files = files.files;
+      input.dispatchEvent(new Event('change'));
+      await page.settled();
+    };
+    fails = refusal(422, 'This is not a record of a student.');
+    await choose();
+    expect(page.text).toContain('This is not a record of a student.');
+    fails = null;
+    await choose();
+    expect(page.address).toMatch(/^\/students\/[0-9a-f-]{36}$/u);
   });
 });

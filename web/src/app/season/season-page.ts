@@ -3,7 +3,7 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
-import type { SeasonView, StudentView } from '@vivid-cue/contract';
+import type { SeasonView, RecordReadView, StudentView } from '@vivid-cue/contract';
 import { MessageService } from 'primeng/api';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
@@ -103,6 +103,18 @@ export class SeasonPage {
     this.isAdding.set(false);
     this.messages.add({ severity: 'secondary', summary: `${count} students added`, life: 5000 });
     this.reload();
+  }
+
+  protected recordTaken({ studentId, reps, differing }: RecordReadView): void {
+    this.isAdding.set(false);
+    const isSame = differing.length === 0;
+    this.messages.add({
+      severity: isSame ? 'secondary' : 'warn',
+      summary: `Record read in with ${countText(reps, 'rep')}.`,
+      detail: isSame ? '' : `Counted anew, these stand otherwise than before: ${differing.join(', ')}.`,
+      life: isSame ? 5000 : 20_000,
+    });
+    void this.router.navigate(['/students', studentId]);
   }
 
   protected onKey(event: KeyboardEvent): void {
