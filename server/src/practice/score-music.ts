@@ -34,14 +34,6 @@ export function scoreMusic(measureMap: string | null): ScoreMusic | null {
   return { measures, asked, at };
 }
 
-/** The music of many parts' scores, each read once. */
-export function musicOfParts(): (part: ProgramPartRow) => ScoreMusic | null {
-  return remembered(
-    ({ measure_map: text }: ProgramPartRow) => scoreMusic(text),
-    ({ measure_map: text }) => text ?? '',
-  );
-}
-
 /** A function that works each question out once, as long as it is held. */
 function remembered<Question, Answer>(
   answer: (question: Question) => Answer,

@@ -15,13 +15,12 @@ import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
 import { findStudent, listStudents } from '../students/repository.js';
-import { judgePart } from '../practice/judge.js';
-import { practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
-import { passageRows } from '../practice/passage-row.js';
-import { musicOfParts } from '../practice/score-music.js';
+import { judgedParts } from '../practice/judged-parts.js';
+import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
+import { SharedAnswers } from './shared-answers.js';
 
 /** A registration or an upload is the instructor's own work when it is so near. Units: days (our own). */
 const NEEDS_DATE_DAYS = 7;
@@ -36,7 +35,14 @@ const DAY_MS = 86_400_000;
  * Shape:  one row a student
  * Units:  milliseconds since 1970
  */
-export async function season(studio: Studio, nowMs: number): Promise<SeasonView> {
+export function season(studio: Studio, nowMs: number): Promise<SeasonView> {
+  return seasons.ask(studio.id, () => wholeSeason(studio, nowMs));
+}
+
+/** A class room of devices asks for the same page at the same time. */
+const seasons = new SharedAnswers<SeasonView>();
+
+async function wholeSeason(studio: Studio, nowMs: number): Promise<SeasonView> {
   const facts = await studioFacts(studio);
   const [students, programs, sheets] = await Promise.all([
     listStudents(studio),
@@ -154,20 +160,15 @@ async function programViews(
   programs: readonly ProgramRow[],
   { facts, dates, nowMs }: { readonly facts: StudioFacts; readonly dates: Dates; readonly nowMs: number },
 ): Promise<ProgramView[]> {
-  const parts = await programPartRows(studio, { programIds: programs.map(({ id }) => id) });
-  const passages = groupBy(await passageRows(studio, parts), practiceKey);
-  const musicOf = musicOfParts();
-  const byProgram = groupBy(parts, ({ program_id }) => program_id);
+  const programIds = programs.map(({ id }) => id);
+  const parts = (await programPartRows(studio, { programIds, withoutMusic: true })).filter(isPractised);
+  const views = await judgedParts(studio, parts, { facts, nowMs });
+  const byProgram = groupBy(
+    parts.map((part, n) => ({ programId: part.program_id, view: views[n] })),
+    ({ programId }) => programId,
+  );
   return programs.map((program) => {
-    const judged = (byProgram.get(program.id) ?? []).filter(isPractised).map((part) =>
-      judgePart({
-        part,
-        music: musicOf(part),
-        passages: passages.get(practiceKey(part)) ?? [],
-        facts,
-        nowMs,
-      }),
-    );
+    const judged = (byProgram.get(program.id) ?? []).flatMap(({ view }) => view ?? []);
     return {
       id: program.id,
       sheetId: program.sheet_id,
