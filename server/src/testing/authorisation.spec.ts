@@ -31,6 +31,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'readSeason',
     'createStudent',
     'createStudents',
+    'importRecord',
     'listSheets',
     'createSheet',
     'readTimeline',

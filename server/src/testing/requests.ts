@@ -22,6 +22,20 @@ const CHOICE = {
   pickupCounts: false,
   scoreId: null,
 };
+/** The record of a student who was only just added. */
+const EMPTY_RECORD = {
+  format: 'vivid-cue-record',
+  formatVersion: 1,
+  student: { id: newId(), name: 'Mara Thistledown', instrument: 'flute' },
+  sheets: [],
+  programs: [],
+  scores: [],
+  passages: [],
+  reps: [],
+  cues: [],
+  findingMarks: [],
+  calendarLinks: [],
+};
 const SETTINGS = {
   studioName: 'A studio',
   zone: 'Atlantic/Reykjavik',
@@ -104,6 +118,11 @@ export function rightCall(
   sent: object | undefined = rightBody(name, world),
 ): Test {
   if (name === 'uploadScore') return browser.upload(world.programPartId, study('ferry-lines'));
+  if (name === 'importRecord')
+    return browser.raw(name, JSON.stringify(EMPTY_RECORD), {
+      headers: { 'Content-Type': 'application/octet-stream' },
+      query: { studentId: newId() },
+    });
   const ids = { ...world, sheetId: world.sheet.id } as unknown as Readonly<Record<string, string>>;
   return browser.call(name, ids, sent, { 'If-Match': '"1"' });
 }
