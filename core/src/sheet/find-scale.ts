@@ -6,7 +6,7 @@ import type { PrintedRange } from './model.js';
 const anyCase = (words: string): string =>
   words.replace(/[a-z]/gu, (letter) => `[${letter}${letter.toUpperCase()}]`);
 const FORM = anyCase('natural|harmonic|melodic');
-const MODE = `(?:(?<kind>${FORM})\\s+)?(?<mode>${anyCase('major|minor')}|[Mm]aj\\b\\.?|[Mm]in\\b\\.?(?!\\s*(?:\\d|of|imum)))(?:\\s*[,(]?\\s*(?<kindAfter>${FORM})(?:\\s+(?:[Ff]orm|[Mm]inor))?\\s*\\)?)?`;
+const MODE = `(?:(?<kind>${FORM})\\s+)?(?<mode>${anyCase('majors?|minors?')}|[Mm]aj\\b\\.?|[Mm]in\\b\\.?(?!\\s*(?:\\d|of|imum)))(?:\\s*[,(]?\\s*(?<kindAfter>${FORM})(?:\\s+(?:[Ff]orm|[Mm]inor))?\\s*\\)?)?`;
 const NOTE = '[A-Ga-g](?:\\s?-?\\s?(?:[Ff]lat|[Ss]harp|[Nn]atural|FLAT|SHARP)\\b|[b#](?![A-Za-z]))?';
 const KEYS = new RegExp(
   `(?<![\\p{L}#'])(?<concert>[Cc]oncert\\s+)?(?<notes>${NOTE}(?:\\s*(?:,|,?\\s+(?:and|AND)\\s+|&|/|,?\\s+or\\s+)\\s*(?:[Cc]oncert\\s+)?${NOTE}(?![\\p{L}])){0,14})\\s*-?\\s*(?:,\\s*)?${MODE}(?![\\p{L}])`,

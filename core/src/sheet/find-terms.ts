@@ -164,23 +164,30 @@ function seconds(amount: string | undefined, half: string | undefined, unit: str
 }
 
 const POINTS =
-  /(?<![\w.])(?:(?:worth|carr(?:y|ies)|for|counts?|out\s+of)\s+)?\(?(?<before>\d{1,3})\s*(?:points?|pts?\b\.?|marks?)\b(?<shared>\s+(?:each|in\s+(?:all|total)|total|altogether|combined|shared))?\)?|(?:points|marks|score|weight)\s*[:=]\s*(?<after>\d{1,3})(?!\d)|(?<total>\btotal)\s*(?:of|:|is|=)?\s*(?<sum>\d{2,4})\s*(?:points?|marks?)?/giu;
+  /(?<![\w.])(?:(?:worth|carr(?:y|ies)|for|counts?|out\s+of)\s+)?\(?(?<before>\d{1,3})\s*(?:points?|pts?\b\.?|marks?)\b(?<shared>\s+(?:each|for\s+(?:both|all)|in\s+(?:all|total)|total|altogether|combined|shared))?\)?|(?:points|marks|score|weight)\s*[:=]\s*(?<after>\d{1,3})(?!\d)|(?<total>\btotal)\s*(?:of|:|is|=)?\s*(?<sum>\d{2,4})\s*(?:points?|marks?)?|(?<!\b(?:before|after|to|from|figure|at|letter)\s)\[(?<bracketed>\d{1,3})\](?=\s*(?:[.:]|$))/giu;
 
 /** Points as found. Shape: `isTotal` for a sum over parts, `isEach` for "10 points each". */
 export interface PointsFound {
   readonly points: number;
   readonly isTotal: boolean;
   readonly isEach: boolean;
+  /** "20 points for both": of none alone. */
+  readonly isShared: boolean;
 }
 
 /** Finds points and marks. Shape: in order. Units: points. Errors: none. Source: common practice. */
 export function findPoints(plain: string): Found<PointsFound>[] {
-  if (!/point|pts|mark|total|score|weight/iu.test(plain)) return [];
+  if (!/point|pts|mark|total|score|weight|\[\d/iu.test(plain)) return [];
   return [...plain.matchAll(POINTS)].map((match) => {
-    const { before, after, sum, shared, total } = match.groups ?? {};
+    const { before, after, sum, shared, total, bracketed } = match.groups ?? {};
     const isTotal = total !== undefined || /total|all|altogether|combined|shared/iu.test(shared ?? '');
     return {
-      value: { points: Number(before ?? after ?? sum), isTotal, isEach: /each/iu.test(shared ?? '') },
+      value: {
+        points: Number(before ?? after ?? sum ?? bracketed),
+        isTotal,
+        isEach: /each/iu.test(shared ?? ''),
+        isShared: /for|shared/iu.test(shared ?? ''),
+      },
       start: match.index,
       end: match.index + match[0].length,
     };

@@ -1,6 +1,6 @@
 import { present } from '../base/index.js';
 import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
-import type { Line } from './lines.js';
+import type { Piece } from './text/piece.js';
 
 const YEAR =
   /(?<![\d/.-])(20\d\d)\s*(?:-|\/|to|and)\s*(20\d\d|\d\d)(?![\d/])|(?<![\d/.-])(20\d\d)(?!\d|\s*-\s*\d{2}-)/u;
@@ -24,7 +24,7 @@ export interface Heading {
  * Shape:  as printed; the year normalised to "2027" or "2026-27"
  * Source: docs/formats.md
  */
-export function readHeading(head: readonly Line[], text: string): Heading {
+export function readHeading(head: readonly Piece[], text: string): Heading {
   const candidates = head
     .filter(({ plain }) => !/\S\s>\s\S/u.test(plain))
     .flatMap((line) => bodyCandidates(line));
@@ -41,10 +41,10 @@ export function readHeading(head: readonly Line[], text: string): Heading {
 interface BodyCandidate {
   readonly body: string;
   readonly score: number;
-  readonly line: Line;
+  readonly line: Piece;
 }
 
-function bodyCandidates(line: Line): BodyCandidate[] {
+function bodyCandidates(line: Piece): BodyCandidate[] {
   if (/[.!?]$/u.test(line.plain) && line.plain.length > 40) return [];
   if (/^dear\b/iu.test(line.plain)) return [];
   return segmentsOf(line).flatMap((segment): BodyCandidate[] => {
@@ -68,7 +68,7 @@ function bodyCandidates(line: Line): BodyCandidate[] {
 }
 
 /** A heading cut at its separators, wide gaps between words included. */
-function segmentsOf(line: Line): string[] {
+function segmentsOf(line: Piece): string[] {
   const cuts = [...line.plain.matchAll(new RegExp(SEPARATOR.source, 'gu'))].map(({ index, 0: joint }) => ({
     start: index,
     end: index + joint.length,
@@ -87,7 +87,7 @@ function segmentsOf(line: Line): string[] {
 }
 
 /** "For the 2026-27 Heron Lake Select Band, alto saxophonists will play…" */
-function bodyInSentence(line: Line | undefined): string | null {
+function bodyInSentence(line: Piece | undefined): string | null {
   const match =
     /\b(?:[Ff]or|of|[Bb]y|[Tt]o|in|with)\s+the\s+(?:20\d\d(?:\s*-\s*(?:20)?\d\d)?\s+)?((?:\p{Lu}[\p{L}'-]*\s*(?:of\s+|and\s+|&\s+)?){2,7})/u.exec(
       line?.plain ?? '',
@@ -95,7 +95,7 @@ function bodyInSentence(line: Line | undefined): string | null {
   return match ? present(match[1]).trim() : null;
 }
 
-function yearIn(head: readonly Line[]): string | null {
+function yearIn(head: readonly Piece[]): string | null {
   for (const { plain } of head) {
     const match = YEAR.exec(plain);
     const short = /(?<![\d/.-])(2\d)\s*[-/]\s*(2\d)(?![\d/-])/u.exec(plain);
@@ -107,7 +107,7 @@ function yearIn(head: readonly Line[]): string | null {
   return null;
 }
 
-function instrumentsIn(head: readonly Line[], body: BodyCandidate | null, text: string): string[] {
+function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text: string): string[] {
   const found: string[] = [];
   for (const line of head) {
     const own = body?.line === line ? line.text.replace(body.body, ' '.repeat(body.body.length)) : line.text;

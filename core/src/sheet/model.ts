@@ -153,6 +153,12 @@ export interface SheetQuestion {
   readonly candidates: readonly unknown[];
 }
 
+/** Limits on a whole performance or recording. Units: seconds */
+export interface ProgramLimits {
+  readonly minSeconds: number | null;
+  readonly maxSeconds: number | null;
+}
+
 /** What an errata notice changes: `part` as printed, `partId` where the sheet has it; null stands for "not stated before". */
 export interface SheetChangeNotice {
   readonly partId: string | null;
@@ -178,6 +184,8 @@ export interface StructuredSheet {
   readonly choices: readonly Choice[];
   readonly notes: readonly SheetNote[];
   readonly questions: readonly SheetQuestion[];
+  /** How long everything together may or must last; null or left out where the sheet does not say. Units: seconds */
+  readonly program?: ProgramLimits | null;
   readonly amends: string | null;
   readonly changes: readonly SheetChangeNotice[];
 }

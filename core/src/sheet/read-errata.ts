@@ -1,8 +1,9 @@
 import { findMentions, kindOf, labelKey } from './labels.js';
-import { cleanText, readLines, type Line } from './lines.js';
+import { partSaid } from './assemble/one-part.js';
+import { wrapped, type Line } from './structure/wrapped.js';
+import { cleanText, readRawLines } from './text/raw-lines.js';
 import { plainSigns, present } from '../base/index.js';
 import { findSpans } from './find-spans.js';
-import { CoverableText } from './found.js';
 import type {
   Deadline,
   SheetChangeNotice,
@@ -12,7 +13,6 @@ import type {
   StructuredSheet,
 } from './model.js';
 import { noteKindOf } from './notes.js';
-import { PartDraft } from './part-draft.js';
 import { partName } from './identity.js';
 import { scopeNames, WHOLE_SCOPE } from './scope.js';
 import { readDeadlines, whatOf } from './read-deadlines.js';
@@ -82,7 +82,7 @@ const TITLE = /^\W*(?:notice\s+of\s+)?(?:errat|correct|corrig|amend|addend|chang
  */
 export function readErrata(raw: string, base: StructuredSheet | null = null): ErrataReading {
   const text = cleanText(raw);
-  const lines = readLines(text);
+  const lines = wrapped(readRawLines(text));
   const changes: SheetChangeNotice[] = [];
   const notes: SheetNote[] = [];
   const questions: SheetQuestion[] = [];
@@ -281,13 +281,10 @@ function partChanges(plain: string, printed: string, { label, part }: Subject): 
   if (isMusic) return [];
   const { now, old } = halves(plain);
   const read = (text: string): SheetPart => {
-    const draft = new PartDraft(label, kind);
     const own = text === plain ? printed : text;
-    const line = new CoverableText(own, plainSigns(own));
-    const mention = findMentions(line.plain, own)[0];
-    if (mention) line.cover(mention);
-    draft.read(line, 0, false);
-    return draft.finish().part;
+    const [mention] = findMentions(plainSigns(own), own);
+    const rest = mention ? `${own.slice(0, mention.start)} ${own.slice(mention.end)}` : own;
+    return partSaid(rest.trim(), kind);
   };
   const after = read(now);
   const before = old === null ? null : read(old);

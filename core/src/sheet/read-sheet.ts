@@ -1,7 +1,16 @@
-import { readAll } from './sheet-reader.js';
-import { SheetState } from './sheet-state.js';
-import type { SheetReading } from './reading.js';
-import { cleanText, readLines } from './lines.js';
+import { assembleParts, type AssembledPart } from './assemble/assemble.js';
+import { choicesOf } from './assemble/choices.js';
+import { sheetQuestions } from './assemble/questions.js';
+import { withScores } from './assemble/scores.js';
+import { claimsOf, type Claims } from './claims/statements.js';
+import { readHeading } from './heading.js';
+import type { StructuredSheet } from './model.js';
+import type { SheetMark, SheetReading } from './reading.js';
+import { outlineOf } from './structure/outline.js';
+import type { Outline } from './structure/place.js';
+import { withAlternates } from './claims/alternates.js';
+import { placeIn } from './text/piece.js';
+import { cleanText } from './text/raw-lines.js';
 
 /** The longest text that is read. Units: characters (our own limit; a 300-line sheet has about 20,000). */
 export const SHEET_TEXT_LIMIT = 400_000;
@@ -16,7 +25,27 @@ export const SHEET_TEXT_LIMIT = 400_000;
  */
 export function readSheet(raw: string, newId: () => string = countedIds()): SheetReading {
   const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
-  return { ...readAll(new SheetState(readLines(text), text, newId)), text };
+  const outline = withAlternates(outlineOf(text, newId), newId);
+  const claims = claimsOf(outline);
+  const bare = assembleParts(outline.seeds, claims);
+  const choices = choicesOf(bare, claims, outline.choices);
+  const parts = withScores(bare, claims, choices);
+  const { body, year, instruments } = headingOf(outline, text);
+  const sheet: StructuredSheet = {
+    body,
+    year,
+    instruments,
+    division: claims.divisions,
+    deadlines: claims.deadlines,
+    parts: parts.map(({ part }) => part),
+    choices,
+    notes: claims.notes,
+    questions: distinct(sheetQuestions({ body, year, choices }, parts, { claims, text })),
+    program: claims.program[0] ?? null,
+    amends: null,
+    changes: [],
+  };
+  return { sheet, text, marks: marksOf(parts, claims), unread: unreadOf(claims) };
 }
 
 function countedIds(): () => string {
@@ -25,4 +54,31 @@ function countedIds(): () => string {
     last += 1;
     return `part-${last}`;
   };
+}
+
+function headingOf(outline: Outline, text: string): Pick<StructuredSheet, 'body' | 'year' | 'instruments'> {
+  const { body, year, instruments } = readHeading(outline.head, text);
+  const all = [...outline.instruments, ...(outline.instruments.length > 0 ? [] : instruments)];
+  return {
+    body: outline.keyed.body ?? body,
+    year: outline.keyed.year ?? year,
+    instruments: all.filter((name, n) => all.findIndex((other) => other.toLowerCase() === name.toLowerCase()) === n),
+  };
+}
+
+function distinct(questions: StructuredSheet['questions']): StructuredSheet['questions'] {
+  return [...new Map(questions.map((one) => [`${one.partId}\n${one.about}\n${one.ask}`, one])).values()];
+}
+
+/** What became of which words, by place. */
+function marksOf(parts: readonly AssembledPart[], claims: Claims): SheetMark[] {
+  const ofParts = parts.flatMap(({ facts }, n) => facts.map(({ field, start, end }) => ({ start, end, about: `parts[${n}]/${field}` })));
+  const ofSheet = claims.used.map(({ piece, about }) => ({ ...placeIn(piece, 0, piece.text.length), about }));
+  return [...ofParts, ...ofSheet]
+    .filter(({ start, end }) => end > start)
+    .sort((a, b) => a.start - b.start || b.end - a.end);
+}
+
+function unreadOf({ unread }: Claims): SheetReading['unread'] {
+  return unread.map((piece) => placeIn(piece, 0, piece.text.length));
 }

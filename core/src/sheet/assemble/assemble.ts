@@ -1,0 +1,193 @@
+import { countBy } from '../../base/index.js';
+import { distinctTempos, questionOfMark, type TempoMark } from '../../music/index.js';
+import { reaches, type Claims, type ScopeClaim } from '../claims/statements.js';
+import { factsOf, type Fact, type FactField } from '../facts/facts-of.js';
+import { isBackwards } from '../find-spans.js';
+import { blankPart, NO_TEMPO, type PartKind, type SheetPart, type SheetQuestion, type SheetSpan } from '../model.js';
+import { scopeOf } from '../scope.js';
+import type { Seed } from '../structure/place.js';
+
+/** A part with what it was read from, and what only a person can say of it. */
+export interface AssembledPart {
+  readonly part: SheetPart;
+  readonly seed: Seed;
+  readonly facts: readonly Fact[];
+  readonly questions: readonly SheetQuestion[];
+}
+
+const WORK_ONLY: ReadonlySet<FactField> = new Set(['repeats', 'accompaniment', 'book', 'composer', 'edition', 'maxSeconds', 'minSeconds']);
+const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
+
+/** Parts out of seeds: of each field the strongest claim holds. */
+export function assembleParts(seeds: readonly Seed[], claims: Claims): AssembledPart[] {
+  const names = seeds.map((seed) => fullName(seed, seeds));
+  const counts = countBy(names);
+  const seen = new Map<string, number>();
+  let book: readonly Fact[] = [];
+  return seeds.map((seed, n) => {
+    const name = names[n] ?? seed.label;
+    const nth = (seen.get(name) ?? 0) + 1;
+    seen.set(name, nth);
+    const label = (counts.get(name) ?? 0) > 1 ? `${name} (${nth})` : name;
+    const facts = factsOfSeed(seed, claims.scopes, book);
+    const own = facts.filter(({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4);
+    if (own.some(({ field }) => field === 'book')) book = own;
+    const assembler = new Assembler(label, seed, facts);
+    const part = assembler.part(claims.divisions.map((division) => division.name));
+    return { part, seed, facts, questions: assembler.questions };
+  });
+}
+
+/** A label that several parts carry goes with whom each is for: never two parts of one name. */
+function fullName(seed: Seed, seeds: readonly Seed[]): string {
+  const twins = seeds.filter(({ label }) => label.toLowerCase() === seed.label.toLowerCase());
+  if (twins.length === 1) return seed.label;
+  const { instruments, divisions, options } = seed.place.scope;
+  const scope = [...instruments, ...divisions, ...options].join(', ');
+  return scope === '' ? seed.label : `${scope} ${seed.label.charAt(0).toLowerCase()}${seed.label.slice(1)}`;
+}
+
+function factsOfSeed(seed: Seed, scopes: readonly ScopeClaim[], book: readonly Fact[]): Fact[] {
+  const own = seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind));
+  const shared = scopes
+    .filter((claim) => reaches(claim, seed))
+    .flatMap(({ facts }) => facts)
+    .filter(({ field }) => !WORK_ONLY.has(field) || WORKS.has(seed.kind));
+  const facts = [...own, ...shared];
+  // "The same book": what was named before, as if it stood here.
+  if (own.some(({ field }) => field === 'sameBook')) facts.push(...book);
+  return facts;
+}
+
+class Assembler {
+  readonly questions: SheetQuestion[] = [];
+
+  constructor(
+    private readonly label: string,
+    private readonly seed: Seed,
+    private readonly facts: readonly Fact[],
+  ) {}
+
+  part(divisions: readonly (string | null)[]): SheetPart {
+    const { seed } = this;
+    const { instruments, divisions: own, options } = seed.place.scope;
+    const scope = scopeOf([...options, ...own, ...instruments], divisions);
+    const part: SheetPart = {
+      ...blankPart(this.label, seed.kind, seed.id),
+      scope: { ...scope, instruments: [...instruments] },
+      title: this.title(),
+      source: {
+        composer: this.first('composer'),
+        book: this.first('book'),
+        number: this.first('number'),
+        page: this.one('page'),
+        edition: this.first('edition'),
+      },
+      measures: this.spans(),
+      tempo: this.tempo(),
+      key: this.key(),
+      octaves: this.octaves(),
+      noteValue: this.one('noteValue'),
+      range: this.first('range'),
+      articulation: this.first('articulation'),
+      memory: this.one('memory'),
+      repeats: this.one('repeats') ?? 'unstated',
+      accompaniment: this.one('accompaniment'),
+      maxSeconds: this.one('maxSeconds'),
+      minSeconds: this.one('minSeconds'),
+      points: this.one('points') ?? this.first('points each'),
+    };
+    this.askDuration(part);
+    return part;
+  }
+
+  /** The facts of a field that outweigh the others. */
+  private strongest(field: FactField): readonly Fact[] {
+    const all = this.facts.filter((fact) => fact.field === field);
+    const most = Math.max(...all.map(({ strength }) => strength), 0);
+    return all.filter(({ strength }) => strength === most);
+  }
+
+  private first<Value>(field: FactField): Value | null {
+    return (this.strongest(field)[0]?.value as Value | undefined) ?? null;
+  }
+
+  private one<Value>(field: FactField): Value | null {
+    const values = distinct(this.strongest(field).map(({ value }) => value));
+    if (values.length <= 1) return (values[0] as Value | undefined) ?? null;
+    this.ask(field, `The sheet gives ${values.length} answers for ${field} of ${this.label}: ${values.map(String).join(', ')}. Which one holds?`, values);
+    return null;
+  }
+
+  private ask(field: string, ask: string, candidates: readonly unknown[]): void {
+    this.questions.push({ partId: this.seed.id, about: `${this.label}/${field}`, ask, candidates });
+  }
+
+  private title(): string | null {
+    const quoted = this.strongest('title').map(({ value }) => value as string);
+    const [title] = quoted;
+    if (title !== undefined) return title;
+    const isArpeggio = this.seed.kind === 'scale' && /^arpeggio\b/iu.test(this.seed.label);
+    return isArpeggio ? 'arpeggio' : null;
+  }
+
+  private key(): string | null {
+    const key = this.first<string>('key');
+    if (key === null || / /u.test(key)) return key;
+    return this.seed.place.section?.mode ? `${key} ${this.seed.place.section.mode}` : key;
+  }
+
+  private octaves(): number | null {
+    const counts = distinct(this.strongest('octaves').flatMap(({ value }) => value as readonly number[]));
+    if (counts.length <= 1) return counts[0] ?? null;
+    this.ask('octaves', `${this.label} is asked over ${counts.join(' and ')} octaves. Which one holds?`, counts);
+    return null;
+  }
+
+  private tempo(): TempoMark {
+    const all = this.facts.filter(({ field }) => field === 'tempo');
+    const words = all.map(({ value }) => (value as TempoMark).words).find((own) => own !== null) ?? null;
+    const numbered = all.filter(({ value }) => (value as TempoMark).bound !== 'words');
+    const most = Math.max(...numbered.map(({ strength }) => strength), 0);
+    const marks = distinctTempos(numbered.filter(({ strength }) => strength === most).map(({ value }) => value as TempoMark));
+    if (marks.length > 1) {
+      this.ask('tempo', `The sheet gives ${marks.length} tempos for ${this.label}. Which one holds?`, marks);
+      return words === null ? NO_TEMPO : { ...NO_TEMPO, bound: 'words', words };
+    }
+    const [mark] = marks;
+    if (mark) {
+      const question = questionOfMark(mark, String(mark.bpmMin ?? mark.bpmMax));
+      if (question) this.ask(mark.beatUnit === null ? 'tempo.beatUnit' : 'tempo', question.question, question.candidates);
+      return { ...mark, words: mark.words ?? words };
+    }
+    if (words !== null) {
+      this.ask('tempo', `"${words}" has no number. What is the target tempo of ${this.label}?`, []);
+      return { ...NO_TEMPO, bound: 'words', words };
+    }
+    if (this.first('asMarked') !== null) this.ask('tempo', `${this.label} is to be played as marked. What tempo does the score give?`, []);
+    return NO_TEMPO;
+  }
+
+  private spans(): readonly SheetSpan[] {
+    const lists = distinct(this.strongest('measures').map(({ value }) => value as readonly SheetSpan[]));
+    // A single measure named besides is a remark on it, not another span to play.
+    const runs = lists.length > 1 ? lists.filter((list) => list.some(({ from, to }) => from !== to)) : lists;
+    if (runs.length > 1) {
+      this.ask('measures', `The sheet names different measures for ${this.label}. Which ones hold?`, runs);
+      return [];
+    }
+    const spans = runs[0] ?? lists[0] ?? [];
+    const backwards = spans.find(({ from, to }) => isBackwards(from, to));
+    if (backwards) this.ask('measures', `${this.label} runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`, []);
+    return spans;
+  }
+
+  private askDuration({ minSeconds, maxSeconds }: SheetPart): void {
+    if (minSeconds !== null && maxSeconds !== null && minSeconds > maxSeconds)
+      this.ask('maxSeconds', `${this.label} must last at least ${minSeconds} s and at most ${maxSeconds} s. Which one holds?`, [minSeconds, maxSeconds]);
+  }
+}
+
+function distinct<Value>(values: readonly Value[]): Value[] {
+  return [...new Map(values.map((value) => [JSON.stringify(value), value])).values()];
+}

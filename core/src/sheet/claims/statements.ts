@@ -1,0 +1,286 @@
+import { readChoice, type ChoiceRead } from '../choices.js';
+import { factsOf, type Fact } from '../facts/facts-of.js';
+import { findDivisions } from '../find-divisions.js';
+import { findDurations, findPoints } from '../find-terms.js';
+import { kindOf } from '../labels.js';
+import type { Deadline, Division, PartKind, SheetNote, SheetQuestion } from '../model.js';
+import { isRule, noteKindOf } from '../notes.js';
+import { readDeadlines } from '../read-deadlines.js';
+import { clausesOf } from '../sentences.js';
+import { countOf } from '../span-reader.js';
+import { STRENGTH, type Evidence, type Outline, type Place, type Seed, type Statement } from '../structure/place.js';
+import { isUniversal } from '../structure/prose.js';
+import { slice, type Piece } from '../text/piece.js';
+
+/** A claim on several parts: those of some kinds, in a place, or with a mark of a footnote. Shape: `kinds` null for all */
+export interface ScopeClaim {
+  readonly kinds: ReadonlySet<PartKind> | null;
+  readonly place: Place;
+  /** Whether it holds only under its own heading. */
+  readonly isLocal: boolean;
+  readonly mark: string | null;
+  readonly facts: readonly Fact[];
+  readonly piece: Piece;
+}
+
+/** Points of a kind or of named parts, as a list of them states. */
+export interface ScoreLine {
+  readonly name: string;
+  readonly points: number;
+  readonly isEach: boolean;
+}
+
+/** What the sentences of a sheet claim beside what stands with each part. */
+export interface Claims {
+  readonly deadlines: Deadline[];
+  readonly divisions: Division[];
+  readonly notes: SheetNote[];
+  readonly questions: SheetQuestion[];
+  readonly scopes: ScopeClaim[];
+  readonly choices: { readonly read: ChoiceRead; readonly place: Place }[];
+  readonly scores: ScoreLine[];
+  readonly program: { minSeconds: number | null; maxSeconds: number | null }[];
+  total: number | null;
+  /** Points that several parts share. */
+  readonly shared: number[];
+  readonly used: { readonly piece: Piece; readonly about: string }[];
+  readonly unread: Piece[];
+}
+
+const WHOLE = /\b(?:whole|entire|complete|total)\s+(?:recording|programme|program|audition|performance|set)|\b(?:recording|programme|program|audition)\s+(?:as\s+a\s+whole|in\s+all)|^(?:the\s+)?(?:programme|program)\s+(?:must|should|lasts|may)/iu;
+const SCORING = /^(?:scoring|marks|points|marking|weighting)\s*[:.-]\s*/iu;
+/** Fields that a sentence about several parts may give. */
+const SHARED: ReadonlySet<string> = new Set([
+  'memory',
+  'repeats',
+  'accompaniment',
+  'noteValue',
+  'articulation',
+  'octaves',
+  'book',
+  'composer',
+  'edition',
+  'points',
+  'points each',
+  'maxSeconds',
+  'minSeconds',
+  'tempo',
+]);
+
+function noClaims(): Claims {
+  return {
+    deadlines: [],
+    divisions: [],
+    notes: [],
+    questions: [],
+    scopes: [],
+    choices: [],
+    scores: [],
+    program: [],
+    total: null,
+    shared: [],
+    used: [],
+    unread: [],
+  };
+}
+
+/** Of a text that is read for itself. */
+export const NO_CLAIMS: Claims = Object.freeze(noClaims());
+
+/** Reads the sentences that belong to no one part. */
+export function claimsOf(outline: Outline): Claims {
+  const claims = noClaims();
+  claims.divisions.push(...outline.divisions);
+  for (const statement of outline.statements) readStatement(claims, statement);
+  return claims;
+}
+
+function readStatement(claims: Claims, statement: Statement): void {
+  const { piece } = statement;
+  if (piece.text === '') return;
+  const isRead =
+    readDates(claims, piece) ||
+    readAnswer(claims, statement) ||
+    readDivisionsOf(claims, statement) ||
+    readProgram(claims, piece) ||
+    readScores(claims, statement);
+  if (isRead) return;
+  const isClaim = readScope(claims, statement);
+  const choice = readChoice(piece.plain, piece.text);
+  if (choice && !choice.follows) {
+    claims.choices.push({ read: choice, place: statement.place });
+    use(claims, piece, 'choices');
+  } else if (!choice && !isClaim) keepNote(claims, piece);
+  else if (choice) use(claims, piece, 'choices');
+}
+
+function use(claims: Claims, piece: Piece, about: string): true {
+  claims.used.push({ piece, about });
+  return true;
+}
+
+function keepNote(claims: Claims, piece: Piece): void {
+  const kind = noteKindOf(piece.plain) ?? (isRule(piece.plain) || piece.plain.length > 24 ? 'other' : null);
+  if (kind === null) {
+    claims.unread.push(piece);
+    return;
+  }
+  claims.notes.push({ kind, text: piece.text });
+  use(claims, piece, `notes[${claims.notes.length - 1}]`);
+}
+
+function readDates(claims: Claims, piece: Piece): boolean {
+  const found = readDeadlines(piece.plain, piece.text);
+  for (const { deadline, question, timeQuestion } of found) {
+    claims.deadlines.push(deadline);
+    if (question) claims.questions.push(question);
+    if (timeQuestion) claims.questions.push(timeQuestion);
+    use(claims, piece, `deadlines[${claims.deadlines.length - 1}]`);
+  }
+  return found.length > 0;
+}
+
+/** The answer to a question of the page's own: of the part that the question names, or of what it asks about. */
+function readAnswer(claims: Claims, { piece, seed, asked, place }: Statement): boolean {
+  if (!asked) return false;
+  const evidence: Evidence = { piece, role: 'text', strength: STRENGTH.own, isHead: false };
+  if (seed) {
+    seed.evidence.push(evidence);
+    return true;
+  }
+  const kinds = kindsNamed(`${asked.plain} ${piece.plain}`);
+  const facts = factsOf(evidence, 'etude').filter(({ field }) => field === 'repeats' || field === 'memory' || field === 'accompaniment');
+  if (facts.length > 0) claims.scopes.push({ kinds, place, isLocal: false, mark: null, facts, piece });
+  keepNote(claims, piece);
+  return true;
+}
+
+function readDivisionsOf(claims: Claims, { piece, place }: Statement): boolean {
+  const found = findDivisions(piece.plain, piece.text).filter(
+    ({ value }) => place.section?.topic === 'divisions' || value.gradeMin !== null || value.ageMin !== null || value.ageMax !== null,
+  );
+  for (const { value } of found) addDivision(claims, value);
+  if (found.length > 0) use(claims, piece, 'division');
+  return found.length > 0;
+}
+
+/** A division that says more of one that is known completes it. */
+function addDivision({ divisions }: Claims, next: Division): void {
+  const at = divisions.findIndex(({ name }) => name === next.name || next.name === null || name === null);
+  const known = divisions[at];
+  const one = divisions.length === 1 && at === 0;
+  if (!known || (next.name !== known.name && !one)) {
+    divisions.push(next);
+    return;
+  }
+  divisions[at] = {
+    name: known.name ?? next.name,
+    gradeMin: known.gradeMin ?? next.gradeMin,
+    gradeMax: known.gradeMax ?? next.gradeMax,
+    ageMin: known.ageMin ?? next.ageMin,
+    ageMax: known.ageMax ?? next.ageMax,
+    asOf: known.asOf ?? next.asOf,
+    text: known.text,
+  };
+}
+
+function readProgram(claims: Claims, piece: Piece): boolean {
+  if (!WHOLE.test(piece.plain)) return false;
+  const found = findDurations(piece.plain);
+  for (const { value } of found) claims.program.push(value);
+  if (found.length === 0) return false;
+  claims.notes.push({ kind: 'other', text: piece.text });
+  return use(claims, piece, 'program');
+}
+
+/** "Scoring: scales 30, chromatic 10"; "Items 1 to 4, twenty marks each". */
+function readScores(claims: Claims, { piece, place }: Statement): boolean {
+  const total = findPoints(piece.plain).find(({ value }) => value.isTotal);
+  if (total) claims.total = total.value.points;
+  const lead = SCORING.exec(piece.plain);
+  if (!lead && place.section?.topic !== 'scoring') return total !== undefined && use(claims, piece, 'points');
+  const own = piece.plain.slice(lead?.[0].length ?? 0);
+  for (const match of own.matchAll(
+    /(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|for)?\s+(?<points>\d{1,3}|twenty|thirty|forty|fifty|ten|fifteen)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?(?=\s*(?:[,;.]|$|\band\b))/giu,
+  )) {
+    const { name = '', points = '', each } = match.groups ?? {};
+    const number = /\d/u.test(points) ? Number(points) : (WORDS[points.toLowerCase()] ?? countOf(points));
+    claims.scores.push({ name: name.trim(), points: number, isEach: each !== undefined });
+  }
+  claims.notes.push({ kind: 'other', text: piece.text });
+  return use(claims, piece, 'points');
+}
+
+const WORDS: Readonly<Record<string, number>> = { thirty: 30, forty: 40, fifty: 50 };
+
+/** A sentence about all parts of a kind, or about all under its heading. */
+function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
+  const universal = isUniversal(piece.plain) || /^(?:no\s+)?(?:by\s+heart|from\s+memory|by\s+memory)\.?$/iu.test(piece.plain);
+  const isLocal = place.section?.kind != null && !/\bunless\b|\bthroughout\b/iu.test(piece.plain);
+  if (!universal && (!isLocal || seed !== null)) return false;
+  let before: readonly Fact[] = [];
+  let isAny = false;
+  for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length })) {
+    const clause = slice(piece, start, end);
+    const kinds = kindsNamed(clause.plain) ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
+    const facts = sharedFacts(clause, kinds, before);
+    const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
+    if (facts.length === 0) continue;
+    claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts, piece: clause });
+    before = facts;
+    isAny = true;
+  }
+  if (isAny) use(claims, piece, 'parts');
+  if (isAny && noteKindOf(piece.plain)) keepNote(claims, piece);
+  return isAny;
+}
+
+function sharedFacts(clause: Piece, kinds: ReadonlySet<PartKind> | null, before: readonly Fact[]): readonly Fact[] {
+  const kind = kinds?.has('scale') ? 'scale' : ([...(kinds ?? [])][0] ?? 'etude');
+  const isDefault = /\bunless\b|\botherwise\b/iu.test(clause.plain);
+  const strength = isDefault ? STRENGTH.document : STRENGTH.section;
+  const evidence: Evidence = { piece: clause, role: 'text', strength, isHead: true };
+  // "Movements need not be from memory; the scales do."
+  const [only] = before;
+  if (/^(?:the\s+)?\p{L}+\s+(?:do|must|are|is|should)\.?$/iu.test(clause.plain) && only && typeof only.value === 'boolean')
+    return [{ ...only, value: !only.value }];
+  const facts = factsOf(evidence, kind);
+  const isBook = /\b(?:from|in|book|by)\b/iu.test(clause.plain);
+  return facts.flatMap((fact): Fact[] => {
+    if (fact.field === 'title') return isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book' }] : [];
+    if (fact.field === 'number' || fact.field === 'page' || fact.field === 'measures') return [];
+    if (fact.field === 'tempo' && kind !== 'scale' && !isDefault) return [];
+    return SHARED.has(fact.field) ? [fact] : [];
+  });
+}
+
+const NOUNS: readonly (readonly [RegExp, readonly PartKind[]])[] = [
+  [/\b(?:[eé]tudes?|studies|study|books?)\b/iu, ['etude']],
+  [/\bexcerpts?\b/iu, ['excerpt']],
+  [/\b(?:scales?|arpeggios?)\b/iu, ['scale', 'chromatic']],
+  [/\b(?:songs?|movements?|pieces?|solos?|set works?)\b/iu, ['solo']],
+];
+
+/** The kinds of part that a sentence speaks of; null where it names none. */
+export function kindsNamed(plain: string): ReadonlySet<PartKind> | null {
+  const bare = plain.replace(/["“][^"”]*["”]/gu, ' ').replace(/\banother book\b/giu, ' ');
+  const kinds = NOUNS.flatMap(([pattern, own]) => (pattern.test(bare) ? own : []));
+  return kinds.length === 0 ? null : new Set(kinds);
+}
+
+function withKin(kind: PartKind): ReadonlySet<PartKind> {
+  return new Set(kind === 'scale' ? ['scale', 'chromatic'] : kind === 'solo' ? ['solo', 'etude'] : [kind]);
+}
+
+/** Whether a claim reaches a part. */
+export function reaches({ kinds, place, isLocal, mark, facts }: ScopeClaim, seed: Seed): boolean {
+  const { instruments, divisions, options } = place.scope;
+  const own = seed.place.scope;
+  const within = (names: readonly string[], ownNames: readonly string[]): boolean =>
+    names.length === 0 || names.some((name) => ownNames.includes(name));
+  if (!within(instruments, own.instruments) || !within(divisions, own.divisions) || !within(options, own.options)) return false;
+  if (mark !== null && !seed.evidence.some(({ piece }) => piece.text.includes(mark))) return false;
+  if (isLocal && seed.place.section?.id !== place.section?.id) return false;
+  if (kinds !== null) return kinds.has(seed.kind) || (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null);
+  return facts.length > 0 && seed.kind !== 'sight-reading' && seed.kind !== 'aural';
+}

@@ -1,0 +1,76 @@
+import { findMentions, kindOf } from '../labels.js';
+import type { PartKind } from '../model.js';
+import { isPersonName } from '../work-line.js';
+import { slice, type Piece } from '../text/piece.js';
+import { calm } from './headings.js';
+
+/** The name with which a stretch opens a part. Shape: the text goes on at `after` */
+export interface ItemHead {
+  readonly label: string;
+  readonly kind: PartKind | null;
+  readonly after: number;
+  /** Whether it counts: "Etude 2" is told from "Etude 1", "Scale" from nothing. */
+  readonly isNumbered: boolean;
+}
+
+const GENERIC = /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
+const NAMED =
+  /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
+
+/** What a stretch of a line opens, where it opens a part by name. */
+export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
+  const [mention] = findMentions(piece.plain, piece.text);
+  if (mention?.start === 0) {
+    const label = calm(mention.label.replace(/\s+/gu, ' ').replace(/[.:]$/u, ''));
+    return {
+      label,
+      kind: GENERIC.test(label) ? null : kindOf(mention.label),
+      after: mention.end,
+      isNumbered: mention.isNumbered,
+    };
+  }
+  const generic = /^(?<label>(?:item|part|requirement|component)\s+(?:\d{1,2}|[A-H]))\s*[.:-]\s/iu.exec(piece.plain);
+  if (generic)
+    return {
+      label: piece.text.slice(0, generic.groups?.label?.length),
+      kind: null,
+      after: generic[0].length,
+      isNumbered: true,
+    };
+  return named(piece, bullet);
+}
+
+function named(piece: Piece, bullet: string | null): ItemHead | null {
+  const match = NAMED.exec(piece.plain);
+  const label = match?.groups?.label;
+  if (!match || label === undefined) return null;
+  const printed = piece.text.slice(0, label.length);
+  const kind = kindOf(label);
+  const isLoud = label === label.toUpperCase() && /\p{Lu}{4}/u.test(label);
+  const isSentenceEnd = match.groups?.sign === '.' || match.groups?.sign === '';
+  if (kind === null && !(isLoud && bullet !== null)) return null;
+  if (isPersonName(printed) && !isLoud) return null;
+  // "Sight reading." is a part, "Etudes are heard first." a sentence; in capitals or after a number both are heads.
+  if (isSentenceEnd && !isLoud && label.split(/\s+/u).length > 3) return null;
+  return { label: calm(printed), kind: kind ?? 'other', after: label.length, isNumbered: false };
+}
+
+/** The stretches of a sentence that speak of one numbered part each; the first may speak of none. */
+export function byMentions(piece: Piece): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
+  const mentions = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
+  if (mentions.length === 0) return [{ piece, head: itemHead(piece, null) }];
+  const cuts = mentions.map(({ start }) => start);
+  const before = slice(piece, 0, cuts[0]);
+  return [
+    ...(before.text === '' ? [] : [{ piece: before, head: null }]),
+    ...mentions.map(({ label, start, end }, n) => ({
+      piece: slice(piece, start, cuts[n + 1] ?? piece.text.length),
+      head: {
+        label: calm(label.replace(/\s+/gu, ' ')),
+        kind: GENERIC.test(label) ? null : kindOf(label),
+        after: end - start,
+        isNumbered: true,
+      },
+    })),
+  ];
+}

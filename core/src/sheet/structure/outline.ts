@@ -1,0 +1,434 @@
+import { readChoice } from '../choices.js';
+import { kindOf, labelKey } from '../labels.js';
+import type { Division, PartKind } from '../model.js';
+import { readDeadlines } from '../read-deadlines.js';
+import { WHOLE_SCOPE, type PartScope } from '../scope.js';
+import { sentencesOf } from '../sentences.js';
+import { slice, type Piece } from '../text/piece.js';
+import { readBlocks } from './blocks.js';
+import { headingOf, type Heading } from './headings.js';
+import { byMentions, itemHead, type ItemHead } from './items.js';
+import {
+  STRENGTH,
+  type OpenChoice,
+  type Outline,
+  type Place,
+  type Section,
+  type Seed,
+  type Statement,
+} from './place.js';
+import { chosenItem, isUniversal, isWorkLine } from './prose.js';
+import { roleOfWord, type Role } from './role-words.js';
+import { scaleClauses } from './scale-clauses.js';
+import { partsOfTable, type TablePart } from './table-parts.js';
+import { readKeyedHead, type KeyedHead } from './keyed-head.js';
+import type { Line } from './wrapped.js';
+
+/** Kinds that stand on a sheet once: their heading is the part. */
+const SINGLE: ReadonlySet<PartKind> = new Set(['sight-reading', 'aural', 'improvisation', 'rudiments', 'chromatic']);
+const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
+const KEYED = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*[:\t]\s*(?<value>\S.*)$/u;
+const MOST_HEAD_LINES = 9;
+
+/**
+ * The structure of a document: its parts with the words that speak of each, and the sentences that speak of several.
+ * Shape:  nothing is read of fields here
+ */
+export function outlineOf(text: string, newId: () => string): Outline {
+  const builder = new Builder(newId);
+  for (const block of readBlocks(text)) {
+    if ('table' in block) builder.addTable(block.table.rows);
+    else builder.addLine(block.line);
+  }
+  return builder.done();
+}
+
+class Builder {
+  private readonly head: Piece[] = [];
+  private readonly seeds: Seed[] = [];
+  private readonly statements: Statement[] = [];
+  private readonly choices: OpenChoice[] = [];
+  private readonly instruments: string[] = [];
+  private readonly divisions: Division[] = [];
+  private readonly keyed: KeyedHead = { body: null, year: null };
+  private scope: PartScope = WHOLE_SCOPE;
+  private section: Section | null = null;
+  private isSectionOuter = false;
+  private sections = 0;
+  private seed: Seed | null = null;
+  private seedIndent = 0;
+  private sectionSeed: Seed | null = null;
+  private openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
+  private isHead = true;
+  private asked: Piece | null = null;
+
+  constructor(private readonly newId: () => string) {}
+
+  done(): Outline {
+    const { head, seeds, statements, choices, instruments, divisions, keyed } = this;
+    return { head, seeds, statements, choices: choices.filter(({ of }) => of.length > 0), instruments, divisions, keyed };
+  }
+
+  private get place(): Place {
+    return { scope: this.scope, section: this.section };
+  }
+
+  addTable(rows: Parameters<typeof partsOfTable>[0]): void {
+    this.isHead = false;
+    this.retireSectionSeed();
+    const found = partsOfTable(rows, { place: this.place, text: [...this.head, ...this.statements.map(({ piece }) => piece)] });
+    for (const name of found.instruments) this.addInstruments([name]);
+    this.divisions.push(...found.divisions);
+    for (const part of found.parts) this.addTablePart(part);
+    this.seed = null;
+    this.asked = null;
+  }
+
+  private addTablePart({ label, kind, scope, cells }: TablePart): void {
+    const seed = this.openSeed({ label, kind, after: 0, isNumbered: true }, { scope, indent: 0, group: null });
+    for (const { piece, role } of cells)
+      seed.evidence.push({ piece, role, strength: STRENGTH.cell, isHead: role === 'text' || role === 'title' });
+  }
+
+  addLine(line: Line): void {
+    if (this.isHead && this.addHeadLine(line)) return;
+    this.isHead = false;
+    if (this.openChoice && line.bullet === null && line.indent <= this.openChoice.indent) this.openChoice = null;
+    if (this.addKeyed(line) || this.addAnswer(line)) return;
+    const heading = headingOf(line);
+    if (heading && this.openHeading(heading, line)) return;
+    if (this.seed && line.isAfterBlank && line.indent <= this.seedIndent && line.bullet === null) this.seed = this.sectionSeed;
+    this.addSentences(line, line);
+  }
+
+  /** Lines at the top until the first that asks for something. */
+  private addHeadLine(line: Line): boolean {
+    if (readKeyedHead(line, this.keyed, (names) => this.addInstruments(names))) return true;
+    const isOver =
+      this.head.length >= MOST_HEAD_LINES ||
+      line.bullet !== null ||
+      readDeadlines(line.plain, line.text).length > 0 ||
+      readChoice(line.plain, line.text) !== null ||
+      (/[.!]$/u.test(line.plain) && line.plain.length > 60);
+    if (isOver) return false;
+    const heading = headingOf(line);
+    if (heading?.type === 'instrument' && heading.rest.text === '' && this.head.length > 0) {
+      this.openHeading(heading, line);
+      this.head.push(line);
+      return true;
+    }
+    if (heading && heading.type !== 'topic' && heading.type !== 'instrument') return heading.type === 'division' && this.addDivisionHead(heading, line);
+    if (itemHead(line, null) !== null && (/[:=]/u.test(line.plain) || itemHead(line, null)?.isNumbered)) return false;
+    this.head.push(line);
+    return true;
+  }
+
+  private addDivisionHead(heading: Heading, line: Line): boolean {
+    this.openHeading(heading, line);
+    this.head.push(line);
+    return true;
+  }
+
+  private addInstruments(names: readonly string[]): void {
+    for (const name of names)
+      if (!this.instruments.some((other) => other.toLowerCase() === name.toLowerCase())) this.instruments.push(name);
+  }
+
+  /** "Measures: 1–16": a named field of the part at hand. */
+  private addKeyed(line: Line): boolean {
+    const match = KEYED.exec(line.plain);
+    const role = match ? roleOfWord(match.groups?.key ?? '') : null;
+    if (!match || !this.seed || role === null || role === 'label' || role === 'text') return false;
+    if (line.indent < this.seedIndent || (line.bullet !== null && line.indent <= this.seedIndent)) return false;
+    if (role === 'instrument' || role === 'division') return false;
+    const value = slice(line, line.plain.length - (match.groups?.value ?? '').length);
+    this.seed.evidence.push({ piece: value, role, strength: STRENGTH.own, isHead: role === 'title' });
+    return true;
+  }
+
+  /** A question of the page's own with its answer. */
+  private addAnswer(line: Line): boolean {
+    const match = /^(?<who>q|question|a|answer)\s*[:.]\s+/iu.exec(line.plain);
+    if (!match) return false;
+    const own = slice(line, match[0].length);
+    if (/^q/iu.test(match.groups?.who ?? '')) this.asked = own;
+    else {
+      for (const { start, end } of sentencesOf(own.plain))
+        this.statements.push({ piece: slice(own, start, end), place: this.place, seed: this.named(this.asked), asked: this.asked });
+    }
+    this.seed = null;
+    return true;
+  }
+
+  private named(piece: Piece | null): Seed | null {
+    if (!piece) return null;
+    const heads = byMentions(piece).flatMap(({ head }) => (head ? [head] : []));
+    return heads.length === 1 && heads[0] ? this.known(heads[0].label) : null;
+  }
+
+  private openHeading(heading: Heading, line: Line): boolean {
+    switch (heading.type) {
+      case 'instrument':
+        return this.openInstrument(heading.names, heading.rest, line);
+      case 'everyone':
+        this.scope = { ...this.scope, instruments: [], divisions: [], options: [] };
+        return this.openPlace(null, heading.rest, line);
+      case 'division':
+        this.divisions.push(heading.division);
+        this.scope = { ...WHOLE_SCOPE, divisions: [heading.division.name ?? ''] };
+        return this.openPlace(this.section?.topic === 'divisions' ? this.section : null, heading.rest, line);
+      case 'option':
+        this.scope = { ...this.scope, options: [heading.name] };
+        return this.openPlace(null, slice(line, line.text.length), line);
+      case 'list':
+        return this.openPlace(this.newSection({ kind: 'solo', label: heading.name, isPlural: true, mode: null, list: heading.name, topic: null }), heading.rest, line);
+      case 'section':
+        return this.openSection(heading, line);
+      case 'topic':
+        if (this.scope.instruments.length > 0 && this.isSectionOuter) this.scope = { ...this.scope, instruments: [] };
+        return this.openPlace(heading.topic === null ? null : this.newSection({ kind: null, label: '', isPlural: false, mode: null, list: null, topic: heading.topic }), heading.rest, line);
+    }
+  }
+
+  private openInstrument(names: readonly string[], rest: Piece, line: Line): boolean {
+    this.addInstruments(names);
+    this.scope = { ...this.scope, instruments: [...names], options: [] };
+    const keeps = this.isSectionOuter && this.section?.kind !== null ? this.section : null;
+    const isItem = line.bullet !== null || rest.text !== '';
+    this.seed = null;
+    this.sectionSeed = null;
+    if (keeps !== this.section) this.section = keeps;
+    if (isItem && rest.text !== '' && !/^[[(]/u.test(rest.text)) this.addSentences(rest, line);
+    return true;
+  }
+
+  private newSection(section: Omit<Section, 'id'>): Section {
+    this.sections += 1;
+    return { ...section, id: this.sections };
+  }
+
+  private openPlace(section: Section | null, rest: Piece, line: Line): boolean {
+    this.section = section;
+    this.isSectionOuter = this.scope.instruments.length === 0;
+    this.seed = null;
+    this.sectionSeed = null;
+    this.openChoice = null;
+    if (rest.text !== '') this.addSentences(rest, line);
+    return true;
+  }
+
+  private openSection(heading: Extract<Heading, { type: 'section' }>, line: Line): boolean {
+    // A heading of the level at which instruments were opened closes them.
+    if (this.isSectionOuter && this.section !== null && this.scope.instruments.length > 0)
+      this.scope = { ...this.scope, instruments: [] };
+    const { kind, label, isPlural, mode, rest } = heading;
+    this.section = this.newSection({ kind, label, isPlural, mode, list: null, topic: null });
+    this.isSectionOuter = this.scope.instruments.length === 0;
+    this.seed = null;
+    this.sectionSeed = null;
+    if (!isPlural || SINGLE.has(kind)) {
+      this.sectionSeed = this.openSeed({ label, kind, after: 0, isNumbered: false }, { scope: this.scope, indent: line.indent, group: null });
+      this.seedIndent = line.indent;
+    }
+    if (rest.text !== '') this.addSentences(rest, line);
+    return true;
+  }
+
+  /** A heading that turns out to stand over several parts is no part. */
+  private retireSectionSeed(): void {
+    const seed = this.sectionSeed;
+    if (!seed || seed.kind !== this.section?.kind) return;
+    this.sectionSeed = null;
+    const at = this.seeds.indexOf(seed);
+    if (at >= 0) this.seeds.splice(at, 1);
+    for (const choice of this.choices) if (choice.of.at(-1) === seed.id) choice.of.pop();
+    for (const { piece } of seed.evidence) this.statements.push({ piece, place: this.place, seed: null, asked: null });
+  }
+
+  private known(label: string): Seed | null {
+    const key = labelKey(label);
+    const sameScope = (seed: Seed): boolean => JSON.stringify(seed.place.scope.instruments) === JSON.stringify(this.scope.instruments);
+    const own = this.seeds.filter((seed) => labelKey(seed.label) === key);
+    return own.find((seed) => sameScope(seed)) ?? (own.length === 1 && this.scope.instruments.length === 0 ? (own[0] ?? null) : null);
+  }
+
+  private openSeed(
+    head: ItemHead,
+    { scope, indent, group }: { readonly scope: PartScope; readonly indent: number; readonly group: string | null },
+  ): Seed {
+    const seed: Seed = {
+      id: this.newId(),
+      label: head.label,
+      kind: head.kind ?? this.section?.kind ?? 'other',
+      place: { scope, section: this.section },
+      evidence: [],
+      group,
+    };
+    this.seeds.push(seed);
+    this.seed = seed;
+    this.seedIndent = indent;
+    if (this.openChoice) this.openChoice.choice.of.push(seed.id);
+    return seed;
+  }
+
+  private addSentences(piece: Piece, line: Line): void {
+    let isFirst = piece === line || this.seed === null;
+    for (const { start, end } of sentencesOf(piece.plain)) {
+      this.addSentence(slice(piece, start, end), line, isFirst);
+      isFirst = false;
+    }
+  }
+
+  private addSentence(piece: Piece, line: Line, isFirst: boolean): void {
+    const state = (seed: Seed | null): void => void this.statements.push({ piece, place: this.place, seed, asked: null });
+    const isDates = readDeadlines(piece.plain, piece.text).length > 0 || this.section?.topic === 'dates';
+    const isTopic = this.section?.topic != null && this.section.topic !== 'notes';
+    if (isDates || isTopic) {
+      if (line.bullet === null) this.seed = this.sectionSeed;
+      return state(null);
+    }
+    if (this.opensChoice(piece, line)) return;
+    const bullet = isFirst ? line.bullet : null;
+    const heads = byMentions(piece);
+    const own = isFirst || this.seed === null ? itemHead(piece, bullet) : heads[0]?.head;
+    if (isUniversal(piece.plain) && !own?.isNumbered) return state(this.seed);
+    if (own || heads.some(({ head }) => head !== null)) return this.addItems(own ? withHead(heads, own, piece) : heads, line, bullet);
+    this.addBare(piece, line, { bullet, isFirst });
+  }
+
+  private opensChoice(piece: Piece, line: Line): boolean {
+    const read = readChoice(piece.plain, piece.text);
+    if (!read?.follows) return false;
+    const { rule, n } = read.choice;
+    const choice: OpenChoice = { rule: rule === 'oneFromEach' ? 'oneOf' : rule, n, of: [] };
+    this.choices.push(choice);
+    this.openChoice = { choice, indent: line.indent };
+    const kind = kindOf(piece.plain);
+    if (kind && this.section === null) this.section = this.newSection({ kind, label: '', isPlural: true, mode: null, list: null, topic: null });
+    this.seed = null;
+    this.statements.push({ piece, place: this.place, seed: null, asked: null });
+    return true;
+  }
+
+  private addItems(
+    items: readonly { readonly piece: Piece; readonly head: ItemHead | null }[],
+    line: Line,
+    bullet: string | null,
+  ): void {
+    for (const { piece, head } of items) {
+      if (!head) {
+        this.statements.push({ piece, place: this.place, seed: this.seed, asked: null });
+        continue;
+      }
+      const rest = slice(piece, head.after);
+      const known = this.known(head.label);
+      if (known && (head.isNumbered || known === this.sectionSeed)) this.seed = known;
+      else this.openItem(head, rest, { line, bullet });
+      if (this.seed) this.say(rest, { isHead: !known });
+    }
+  }
+
+  private openItem(
+    head: ItemHead,
+    rest: Piece,
+    { line, bullet }: { readonly line: Line; readonly bullet: string | null },
+  ): void {
+    if (this.sectionSeed && (head.isNumbered || bullet !== null)) this.retireSectionSeed();
+    const code = /^[a-z\d]{1,2}$/iu.exec((bullet ?? '').replace(/[().†*]/gu, ''))?.[0];
+    const list = this.section?.list;
+    const label = list && code ? `${list.slice(-1)}${code}` : head.label;
+    const kind = head.kind ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
+    this.openSeed({ ...head, label, kind }, { scope: this.scope, indent: line.indent, group: null });
+  }
+
+  /** What is said of the part at hand; of scales, every key is a part of its own. */
+  private say(piece: Piece, { isHead }: { readonly isHead: boolean }): void {
+    const { seed } = this;
+    if (!seed || piece.text === '') return;
+    if (seed.kind !== 'scale') {
+      seed.evidence.push({ piece, role: 'text', strength: STRENGTH.own, isHead });
+      return;
+    }
+    this.addScales(seed, piece);
+  }
+
+  private addScales(seed: Seed, piece: Piece): void {
+    const split = scaleClauses(piece, { mode: this.section?.mode ?? null, label: seed.label, isOne: seed === this.sectionSeed || !/s$/iu.test(seed.label) });
+    const isSplit = split.parts.length > 1 || (split.parts.length === 1 && seed.evidence.some(({ role }) => role === 'key'));
+    for (const shared of split.shared)
+      if (split.parts.length > 0 || seed.group === null) seed.evidence.push({ piece: shared, role: 'text', strength: split.parts.length > 1 ? STRENGTH.group : STRENGTH.own, isHead: false });
+    if (!isSplit) {
+      const [one] = split.parts;
+      if (one) seed.evidence.push({ piece: one.name, role: 'key', strength: STRENGTH.own, isHead: false }, ...one.pieces.map((own) => ({ piece: own, role: 'text' as Role, strength: STRENGTH.own, isHead: false })));
+      return;
+    }
+    for (const part of split.parts) {
+      const own = this.openSeed({ label: part.label, kind: part.kind, after: 0, isNumbered: true }, { scope: seed.place.scope, indent: this.seedIndent, group: seed.id });
+      own.evidence.push({ piece: part.name, role: 'key', strength: STRENGTH.own, isHead: false });
+      for (const text of part.pieces) own.evidence.push({ piece: text, role: 'text', strength: STRENGTH.own, isHead: false });
+    }
+    this.seed = seed;
+  }
+
+  private addBare(
+    piece: Piece,
+    line: Line,
+    { bullet, isFirst }: { readonly bullet: string | null; readonly isFirst: boolean },
+  ): void {
+    const kind = this.section?.kind ?? null;
+    const isDeeper = this.seed !== null && line.indent > this.seedIndent && bullet === null;
+    if (kind === 'scale' && this.sectionSeed === null && (isFirst || !this.seed) && !isDeeper) return this.addScaleLine(piece, line, bullet);
+    const isItem = isFirst && !isDeeper && (bullet !== null ? kind !== null || /["=]/u.test(piece.plain) || kindOf(piece.plain) !== null : kind !== null && WORKS.has(kind) && this.section?.isPlural === true && isWorkLine(piece.plain));
+    if (isItem) {
+      const label = this.itemLabel(piece, bullet);
+      this.openItem({ label, kind: kind ?? kindOf(piece.plain.replace(/"[^"]*"/gu, '')), after: 0, isNumbered: true }, piece, { line, bullet });
+      return this.say(piece, { isHead: true });
+    }
+    const chosen = chosenItem(piece);
+    if (chosen && (this.seed === null || (this.seed === this.sectionSeed && this.seed.evidence.length > 0 && this.seed.kind === chosen.kind))) {
+      for (const one of chosen.parts) {
+        this.openItem({ label: one.label, kind: one.kind, after: 0, isNumbered: false }, one.piece, { line, bullet: null });
+        this.say(one.piece, { isHead: true });
+      }
+      return;
+    }
+    if (this.seed) return this.say(piece, { isHead: this.seed.evidence.length === 0 });
+    this.statements.push({ piece, place: this.place, seed: null, asked: null });
+  }
+
+  private itemLabel(piece: Piece, bullet: string | null): string {
+    const code = (bullet ?? '').replace(/[().†*]/gu, '');
+    const word = this.section?.kind === null || this.section?.kind === undefined ? '' : `${this.section.kind} `;
+    if (/^[a-z\d]{1,2}$/iu.test(code)) return `${word.charAt(0).toUpperCase()}${word.slice(1)}${code}`;
+    const title = /"([^"]{2,60})"/u.exec(piece.plain);
+    return title ? piece.text.slice(title.index + 1, title.index + 1 + (title[1] ?? '').length) : (/^[^,;:(]{3,50}/u.exec(piece.text)?.[0] ?? piece.text.slice(0, 50)).trim();
+  }
+
+  /** A line under the heading of scales: its keys are parts, the rest holds for all of them. */
+  private addScaleLine(piece: Piece, line: Line, bullet: string | null): void {
+    const split = scaleClauses(piece, { mode: this.section?.mode ?? null, label: this.section?.label ?? 'Scale', isOne: bullet !== null });
+    if (split.parts.length === 0) {
+      const holds = this.seed && bullet === null ? this.seed : null;
+      this.statements.push({ piece, place: this.place, seed: holds, asked: null });
+      return;
+    }
+    const group = this.newId();
+    for (const part of split.parts) {
+      const seed = this.openSeed({ label: part.label, kind: part.kind, after: 0, isNumbered: true }, { scope: this.scope, indent: line.indent, group });
+      seed.evidence.push({ piece: part.name, role: 'key', strength: STRENGTH.own, isHead: false });
+      for (const text of part.pieces) seed.evidence.push({ piece: text, role: 'text', strength: STRENGTH.own, isHead: false });
+      for (const text of split.shared) seed.evidence.push({ piece: text, role: 'text', strength: STRENGTH.group, isHead: false });
+    }
+    this.seed = null;
+  }
+}
+
+function withHead(
+  items: readonly { readonly piece: Piece; readonly head: ItemHead | null }[],
+  head: ItemHead,
+  piece: Piece,
+): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
+  const [first, ...rest] = items;
+  if (first?.head && first.piece.at[0] === piece.at[0]) return items;
+  return first ? [{ piece: first.piece, head }, ...rest] : [{ piece, head }];
+}

@@ -1,0 +1,179 @@
+import { findDivisions } from '../find-divisions.js';
+import { instrumentNames, isInstrumentHeading } from '../heading.js';
+import { kindOf } from '../labels.js';
+import type { Division, PartKind } from '../model.js';
+import { WHOLE_SCOPE, type PartScope } from '../scope.js';
+import type { Piece } from '../text/piece.js';
+import { calm } from './headings.js';
+import { normalYear } from './keyed-head.js';
+import type { Place } from './place.js';
+import type { Role } from './role-words.js';
+import { rolesOf, type Column, type TableRoles } from './table-roles.js';
+import type { Row } from './tables.js';
+
+/** A part as a table has it. */
+export interface TablePart {
+  readonly label: string;
+  readonly kind: PartKind | null;
+  readonly scope: PartScope;
+  readonly cells: { readonly piece: Piece; readonly role: Role }[];
+}
+
+/** The parts of a table, and whom it names. */
+export interface TableParts {
+  readonly parts: readonly TablePart[];
+  readonly instruments: readonly string[];
+  readonly divisions: readonly Division[];
+}
+
+interface Surroundings {
+  readonly place: Place;
+  /** What stands above the table: it says which turn of a rotation is in force. */
+  readonly text: readonly Piece[];
+}
+
+/** Reads a table: a part a row, or a part for every row and instrument. */
+export function partsOfTable(rows: readonly Row[], around: Surroundings): TableParts {
+  const roles = rolesOf(rows);
+  const reader = new TableReader(roles, around);
+  for (const row of roles.body) reader.add(row);
+  return { parts: reader.parts.filter(({ cells }) => cells.length > 0), instruments: reader.instruments, divisions: reader.divisions };
+}
+
+class TableReader {
+  readonly parts: TablePart[] = [];
+  readonly instruments: string[] = [];
+  readonly divisions: Division[] = [];
+  private scope: PartScope;
+  private kind: PartKind | null = null;
+  private open = new Map<number, TablePart>();
+  private readonly inForce: ReadonlySet<number> | null;
+
+  constructor(
+    private readonly roles: TableRoles,
+    private readonly around: Surroundings,
+  ) {
+    this.scope = around.place.scope;
+    this.inForce = columnsInForce(roles, around.text);
+    for (const { role, name } of roles.columns)
+      if (role === 'cells' && name && isInstrumentHeading(name.plain)) this.instruments.push(...instrumentNames(name.text));
+  }
+
+  add(row: Row): void {
+    const cells = row.flatMap((cell, n) => (cell ? [{ cell, n }] : []));
+    const [first] = cells;
+    if (!first) return;
+    if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2) return this.openName(first.cell);
+    if (row[0] === null && this.open.size > 0) return this.goOn(row);
+    this.open = new Map();
+    if (this.roles.columns.some(({ role }) => role === 'cells')) this.addMatrix(row);
+    else this.addRow(row);
+  }
+
+  /** A row of one cell names what the rows below it belong to. */
+  private openName(name: Piece): void {
+    const plain = name.plain.replace(/[:.]$/u, '');
+    if (isInstrumentHeading(plain)) {
+      const names = instrumentNames(name.text);
+      this.instruments.push(...names);
+      this.scope = { ...WHOLE_SCOPE, divisions: this.scope.divisions, instruments: names };
+    } else this.kind = kindOf(plain) ?? this.kind;
+    this.open = new Map();
+  }
+
+  private goOn(row: Row): void {
+    row.forEach((cell, n) => {
+      const part = this.open.get(n) ?? (this.open.size === 1 ? [...this.open.values()][0] : undefined);
+      const isMatrix = this.roles.columns.some(({ role }) => role === 'cells');
+      if (cell && part && (!isMatrix || this.open.has(n))) part.cells.push({ piece: cell, role: this.roleAt(n) });
+    });
+  }
+
+  private roleAt(n: number): Role {
+    const role = this.roles.columns[n]?.role ?? 'text';
+    return role === 'cells' ? 'text' : role;
+  }
+
+  private addMatrix(row: Row): void {
+    const [label] = row;
+    row.forEach((cell, n) => {
+      const column = this.roles.columns[n];
+      if (!cell || n === 0 || !column || (this.inForce && !this.inForce.has(n))) return;
+      const names = column.name && !this.inForce ? instrumentNames(column.name.text) : [];
+      const scope = names.length > 0 ? { ...this.scope, instruments: names } : this.scope;
+      this.openPart(n, { label: label ?? cell, scope, cells: [{ piece: cell, role: 'text' }] });
+    });
+  }
+
+  private addRow(row: Row): void {
+    const at = (role: Role): Piece | null => row[this.roles.columns.findIndex((column) => column.role === role)] ?? null;
+    const scope = this.scopeOf(at('instrument'), at('division'));
+    const label = at('label') ?? at('title') ?? at('key') ?? at('instrument');
+    const cells = row.flatMap((cell, n) => {
+      const role = this.roleAt(n);
+      return cell && role !== 'instrument' && role !== 'division' ? [{ piece: cell, role }] : [];
+    });
+    const first = row.find((cell) => cell !== null);
+    if (first) this.openPart(0, { label: label ?? first, scope, cells });
+  }
+
+  private openPart(
+    column: number,
+    { label, scope, cells }: { readonly label: Piece; readonly scope: PartScope; readonly cells: TablePart['cells'] },
+  ): void {
+    const list = this.around.place.section?.list;
+    const code = label.plain.replace(/[().†*‡\s]/gu, '');
+    const isCode = /^(?:\d{1,2}|[a-h])$/iu.test(code);
+    const kind = kindOf(label.plain) ?? this.kindOfCells(cells);
+    const name = isCode ? `${list ? list.slice(-1) : 'Item '}${code}` : calm(label.text.replace(/[:.]$/u, ''));
+    const part = { label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name, kind, scope, cells };
+    this.open.set(column, part);
+    this.parts.push(part);
+  }
+
+  private kindOfCells(cells: TablePart['cells']): PartKind | null {
+    const section = this.around.place.section?.kind ?? this.kind;
+    const said = cells.map(({ piece, role }) => (role === 'words' || role === 'label' || role === 'title' || role === 'text' ? kindOf(piece.plain) : null));
+    if (section === null || section === 'other') {
+      const isKey = cells.some(({ role }) => role === 'key' || role === 'octaves');
+      return isKey ? 'scale' : (said.find((kind) => kind !== null) ?? 'etude');
+    }
+    return section === 'solo' && said.includes('etude') ? 'etude' : section;
+  }
+
+  private scopeOf(instrument: Piece | null, division: Piece | null): PartScope {
+    let { scope } = this;
+    if (instrument && !/^(?:all|any|both)\b/iu.test(instrument.plain)) {
+      const names = instrumentNames(instrument.text);
+      const own = names.length > 0 ? names : [instrument.text];
+      this.instruments.push(...own);
+      scope = { ...scope, instruments: own };
+    }
+    if (division && !/^(?:all|any|both)\b/iu.test(division.plain)) {
+      const [found] = findDivisions(division.plain, division.text);
+      const name = division.text.replace(/\s*[(,].*$/u, '').trim();
+      const blank = { gradeMin: null, gradeMax: null, ageMin: null, ageMax: null, asOf: null };
+      this.divisions.push({ ...blank, ...found?.value, name, text: division.text });
+      scope = { ...scope, divisions: [name] };
+    }
+    return scope;
+  }
+}
+
+/** Which columns of a rotation are in force. Shape: null where the columns are no rotation */
+function columnsInForce({ columns, names }: TableRoles, text: readonly Piece[]): ReadonlySet<number> | null {
+  const isRotation = (plain: string): boolean => /^(?:set|year|cycle|list)\s+\S+$|^20\d\d/iu.test(plain);
+  if (!names.some((row) => row.some((cell) => cell && isRotation(cell.plain)))) return null;
+  const all = text.map(({ plain }) => plain).join(' \n ');
+  const set = /\b(set|cycle|list|year)\s+(\d|[A-D])\b(?:\s+of\s+\d)?\s*(?:is|are|,)?\s*(?:the\s+one\s+)?(?:in\s+force|applies|is\s+used|current)/iu.exec(all);
+  const wanted = set ? `${set[1]} ${set[2]}`.toLowerCase() : null;
+  const year = normalYear(all);
+  const matches = (n: number): boolean =>
+    names.some((row) => {
+      const cell = row[n];
+      if (!cell) return false;
+      return wanted !== null ? cell.plain.toLowerCase() === wanted : year !== null && normalYear(cell.plain) === year;
+    });
+  const found = columns.flatMap((_: Column, n) => (matches(n) ? [n] : []));
+  return new Set(found.length > 0 ? found.slice(0, 1) : []);
+}

@@ -1,0 +1,97 @@
+import { joined, type Piece } from '../text/piece.js';
+import type { RawLine } from '../text/raw-lines.js';
+
+/**
+ * One line of sense: what was wrapped is joined, the bullet is cut off.
+ * Shape:  `gap` is where a wide gap stood behind the first words, as in "Excerpt A   Symphony"; 0 where none
+ * Units:  characters of the piece; `indent` in columns of print
+ */
+export interface Line extends Piece {
+  readonly bullet: string | null;
+  readonly indent: number;
+  readonly isAfterBlank: boolean;
+  readonly gap: number;
+}
+
+const BULLET =
+  /^(?!\p{Lu}\.\s+\p{Lu}\p{Ll}+\s*:)(?:[•●○▪▫◦‣⁃·*►➢✓✔▸](?![*])|\d{1,2}[†*‡]?(?=\s{2,}\S)|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
+const OPEN_END =
+  /(?:[,(&=+/–]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|nos|without|least|than|through|not|nor|p|pp|mm?|bars?|measures?|No|major|minor|each|either|is|are|as|must|may)\.?)$/u;
+const LABELLED = /^(?!\p{Ll})[\p{L}][\p{L}\d .'’#&/()-]{0,38}?\s*(?::|\s[–—]\s|\t)/u;
+const PART_START =
+  /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo|two-mallet|snare drum)\s+)*(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|bundle|section|list|group|set|selection|requirement|item|[A-D]\d{1,2}|registration|auditions?|deadline|results|issued|dated|posted|updated|revised|note|erratum|errata|marks|points|entries|q\.|a\.)(?![\p{L}])/iu;
+
+/** Whether a printed line begins with a bullet, a number or a letter that counts items. */
+export function bulletOf(text: string): string | null {
+  return BULLET.exec(text)?.[0] ?? null;
+}
+
+/** A short line in capitals, or one that ends in a colon. */
+export function isHeading(text: string): boolean {
+  const letters = text.replace(/[^\p{L}]/gu, '');
+  const isCapitals =
+    letters.length >= 3 && letters === letters.toUpperCase() && letters !== letters.toLowerCase();
+  return text.length <= 80 && (isCapitals || /:$/u.test(text));
+}
+
+/** Lines of sense out of printed lines that belong to no table. Shape: in order */
+export function wrapped(raw: readonly RawLine[]): Line[] {
+  const width = Math.max(...raw.map(({ text, indent }) => text.length + indent), 0);
+  const lines: Line[] = [];
+  let open: RawLine[] = [];
+  const close = (): void => {
+    if (open.length > 0) lines.push(lineOf(open));
+    open = [];
+  };
+  for (const line of raw) {
+    const [first] = open;
+    const last = open.at(-1);
+    if (!first || !last || open.length > 40 || !goesOn(last, line, { first, width })) close();
+    open.push(line);
+  }
+  close();
+  return lines;
+}
+
+function goesOn(
+  last: RawLine,
+  line: RawLine,
+  { first, width }: { readonly first: RawLine; readonly width: number },
+): boolean {
+  if (line.isAfterBlank || bulletOf(line.text) !== null) return false;
+  if (isHeading(last.text.replace(/\s*\([^)]*\)$/u, '')) && !OPEN_END.test(last.text)) return false;
+  if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
+  if (/\d$/u.test(last.text) && /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{Ll}*\b/iu.test(line.text))
+    return true;
+  if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
+  const isDeeper = line.indent > first.indent;
+  const isFull = last.indent + last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= width * 0.84;
+  if (!isFull && (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text))) return false;
+  if (PART_START.test(line.text) && !isDeeper && /[.!?:]$/u.test(last.text)) return false;
+  if (bulletOf(first.text) !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
+  if (line.indent < first.indent || width < 40 || last.text.length < 34) return false;
+  return isFull && (line.indent === last.indent || isDeeper || open(last));
+}
+
+function open({ text }: RawLine): boolean {
+  return !/[.!?:]$/u.test(text);
+}
+
+function lineOf(raw: readonly RawLine[]): Line {
+  const [first] = raw as [RawLine, ...RawLine[]];
+  const bullet = bulletOf(first.text);
+  const cut = bullet?.length ?? 0;
+  const own = first.text.slice(cut);
+  const gap = /^\S(?:.{0,36}?\S)?(?= {2,}\S|\t+\S)/u.exec(own)?.[0] ?? '';
+  const piece = joined([
+    { text: own, start: first.start + cut },
+    ...raw.slice(1).map(({ text, start }) => ({ text, start })),
+  ]);
+  return {
+    ...piece,
+    bullet: bullet?.trim() ?? null,
+    indent: first.indent,
+    isAfterBlank: first.isAfterBlank,
+    gap: gap.replace(/\s+/gu, ' ').length,
+  };
+}
