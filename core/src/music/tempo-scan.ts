@@ -122,7 +122,7 @@ const BEFORE = new RegExp(
   'iu',
 );
 const AFTER =
-  /^\s*[,;]?\s*\(?\s*(?:(?<min>(?:or|and)\s+(?:faster|above|more|higher|quicker|up)\b|(?:is |as |at )?(?:the |a )?min(?:imum)?\b\.?|at (?:the )?(?:very )?least\b|\+)|(?<max>or\s+(?:slower|below|less|under)\b|(?:is |as |at )?(?:the |a )?max(?:imum)?\b\.?|at (?:the )?most\b)|(?<about>approx(?:\.|imately)?|more or less|ca?\.(?!\w)|circa))\s*\)?/iu;
+  /^\s*[,;]?\s*\(?\s*(?:(?<min>(?:or|and)\s+(?:faster|above|more|higher|quicker|up)\b|(?:is |as |at )?(?:the |a )?min(?:imum)?\b\.?|at (?:the )?(?:very )?least\b|\+)|(?<max>or\s+(?:slower|below|less|under)\b|(?:is |as |at )?(?:the |a )?max(?:imum)?\b\.?|at (?:the )?most\b)|(?<about>or\s+(?:a\s+)?(?:little|bit|shade)\s+(?:under|over|less|more|slower|faster|below|above)|or\s+thereabouts|approx(?:\.|imately)?|more or less|ca?\.(?!\w)|circa))\s*\)?/iu;
 
 /**
  * Finds every tempo in a text, in the order they stand.

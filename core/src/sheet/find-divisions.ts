@@ -29,6 +29,13 @@ const RULES: readonly (readonly [
   ],
   [
     new RegExp(
+      `(?<![\\w])(?:be|is|are)\\s+at\\s+least\\s+${AGE}(?!\\s*(?:min|sec|measure|bar|beats|bpm|oct|\\d))`,
+      'giu',
+    ),
+    ({ age }) => ({ ageMin: Number(age) }),
+  ],
+  [
+    new RegExp(
       `(?<![\\w])(?:under|below|younger\\s+than)\\s+(?:the\\s+age\\s+of\\s+)?${AGE}(?!\\d)(?!\\s*(?:min|sec|point))(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`,
       'giu',
     ),

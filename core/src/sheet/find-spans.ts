@@ -19,7 +19,7 @@ const FROM = /from\s+/iy;
 const UP_TO = /(?:up\s+to(?:\s+and\s+including)?|through|until|to)\s+/iy;
 const EDGE_RUN = /(?:the\s+)?(first|last|opening|final)\s+(\w+)\s+(?:measures|bars)\b/iy;
 const WHOLE =
-  /(?<![\w])(?:in\s+(?:its|their)\s+entirety|complete(?:ly)?(?!\s+(?:the|a|an)\b)|(?:the\s+)?entire(?:ly)?(?:\s+(?:etude|étude|study|piece|movement|work|excerpt|solo|page))?|(?:the\s+)?whole(?:\s+(?:etude|étude|study|piece|movement|work|solo))|all\s+(?:of\s+it|measures|bars)|(?:from\s+)?(?:the\s+)?(?:beginning|start)\s+to\s+(?:the\s+)?(?:end|finish))(?!\w)/giu;
+  /(?<![\w])(?:in\s+(?:its|their)\s+entirety|complete(?:ly)?(?!\s+(?:the|a|an)\b)|(?:the\s+)?entire(?:ly)?(?:\s+(?:etude|étude|study|piece|movement|work|excerpt|solo|page))?|(?:the\s+)?whole(?:\s+(?:etude|étude|study|piece|movement|work|solo))|all\s+(?:of\s+it|measures|bars)|(?<=(?:^|[,;|]\s*))all(?=\s*(?:[,;.|]|$))|(?:from\s+)?(?:the\s+)?(?:beginning|start)\s+to\s+(?:the\s+)?(?:end|finish))(?!\w)/giu;
 
 function at(pattern: RegExp, text: string, place: number): RegExpExecArray | null {
   pattern.lastIndex = place;

@@ -1,13 +1,15 @@
-import { present } from '../base/index.js';
+import { plainSigns, present } from '../base/index.js';
 import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
 import type { Piece } from './text/piece.js';
 
 const YEAR =
   /(?<![\d/.-])(20\d\d)\s*(?:-|\/|to|and)\s*(20\d\d|\d\d)(?![\d/])|(?<![\d/.-])(20\d\d)(?!\d|\s*-\s*\d{2}-)/u;
 const NAMES = INSTRUMENTS.map(([name]) => name).join('|');
-const INSTRUMENT = new RegExp(`(?<![\\p{L}-])(?:${NAMES})(?:s|es)?(?![\\p{L}-])`, 'giu');
+const PITCH = '(?:[a-g](?:[b♭]|-flat|\\sflat)?\\s+)?';
+const TUNED = '(?:\\s+in\\s+[a-g](?:[b♭]|-flat)?(?![\\p{L}])|\\s+\\([a-g](?:[b♭]|-flat)\\))?';
+const INSTRUMENT = new RegExp(`(?<![\\p{L}-])(?:${PITCH}(?:${NAMES})(?:s|es)?(?![\\p{L}-])${TUNED})`, 'giu');
 const ONLY_INSTRUMENT = new RegExp(
-  `^(?:the\\s+)?(?:${NAMES})(?:s|es)?(?:\\s*(?:,|&|and|/|or)\\s*(?:${NAMES})(?:s|es)?)*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`,
+  `^(?:the\\s+)?${PITCH}(?:${NAMES})(?:s|es)?${TUNED}(?:\\s*(?:,|&|and|/|or)\\s*${PITCH}(?:${NAMES})(?:s|es)?${TUNED})*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`,
   'iu',
 );
 const SEPARATOR = /\s+-{1,2}\s+|:\s+|\s+[|·•/>]\s+|,\s+|\s{2,}|--/u;
@@ -35,8 +37,12 @@ export function readHeading(head: readonly Piece[], text: string): Heading {
     null,
   );
   const body = best?.body ?? head.map((line) => bodyInSentence(line)).find((found) => found !== null) ?? null;
-  return { body, year: yearIn(head), instruments: instrumentsIn(head, best, text) };
+  return { body, year: yearIn(head) ?? yearInText(text), instruments: instrumentsIn(head, best, text) };
 }
+
+/** What publishes a sheet rather than plays (common practice, no source). */
+const ORGANISATION =
+  /\b(?:association|board|society|union|congress|guild|league|federation|council|conservator(?:y|ium)|academy|trust|educators|teachers|directors|masters|exchange|circle|assembly|consortium|foundation|prize|institute|examinations?|alliance|committee)\b/giu;
 
 interface BodyCandidate {
   readonly body: string;
@@ -63,7 +69,8 @@ function bodyCandidates(line: Piece): BodyCandidate[] {
       .trim();
     if (rest.length < 3 || /\b(?:measures?|tempo|deadline)\b/iu.test(rest)) return [];
     const words = new Set([...body.matchAll(BODY_WORDS)].map(([word]) => word.toLowerCase()));
-    return [{ body, score: words.size, line }];
+    const organised = new Set([...body.matchAll(ORGANISATION)].map(([word]) => word.toLowerCase()));
+    return [{ body, score: words.size + 2 * organised.size, line }];
   });
 }
 
@@ -107,9 +114,17 @@ function yearIn(head: readonly Piece[]): string | null {
   return null;
 }
 
+/** A season that a sentence names: "in force for the 2026–2027 school year", "the list for 2027 auditions". */
+function yearInText(text: string): string | null {
+  const plain = plainSigns(text).replace(/\s+/gu, ' ');
+  const season = /(?<![\d/.-])(20\d\d)\s*(?:-|\/)\s*(?:20)?(\d\d)(?![\d-])/u.exec(plain);
+  if (season && Number(season[2]) === (Number(season[1]) + 1) % 100) return `${season[1]}-${season[2]}`;
+  return /\b(20\d\d)\s+(?:season|auditions?|school year|syllabus|competition|festival|requirements|list)\b/iu.exec(plain)?.[1] ?? null;
+}
+
 function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text: string): string[] {
   const found: string[] = [];
-  for (const line of head) {
+  for (const line of head.filter(({ plain }) => !/^book|["“]/iu.test(plain))) {
     const own = body?.line === line ? line.text.replace(body.body, ' '.repeat(body.body.length)) : line.text;
     found.push(...instrumentNames(own));
   }
@@ -123,7 +138,17 @@ function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text:
 
 /** Instruments named in a text, as printed. */
 export function instrumentNames(text: string): string[] {
-  return [...text.matchAll(INSTRUMENT)].map(([name]) => name);
+  return [...text.matchAll(INSTRUMENT)].map(([name]) => calmInstrument(name));
+}
+
+/** "B♭ CLARINET" and "TRUMPET (B-flat)" as a sentence has them: B-flat Clarinet, B-flat Trumpet. */
+function calmInstrument(printed: string): string {
+  const tuned = /^(?<name>.+?)\s+\((?<pitch>[A-Ga-g](?:b|♭|-flat))\)$/u.exec(printed);
+  const name = (tuned ? `${tuned.groups?.pitch} ${tuned.groups?.name}` : printed)
+    .replace(/\s+/gu, ' ')
+    .replace(/(?<=^[A-Ga-g])(?:♭|b(?=\s))/u, '-flat');
+  const letters = name.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
+  return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(name.toLowerCase()) : name;
 }
 
 /** Whether a line is nothing but the name of one or several instruments. */
@@ -140,6 +165,7 @@ function unique(names: readonly string[]): string[] {
 function titleCase(name: string): string {
   return (name.split(/\|(?![^(]*\))/u)[0] ?? name)
     .replace(/\((?:\?:)?([^|)]*)[^)]*\)\??/gu, '$1')
-    .replace(/\b\p{Ll}/gu, (letter) => letter.toUpperCase())
+    .replace(/(?<![\p{L}-])\p{Ll}/gu, (letter) => letter.toUpperCase())
+    .replace(/\bIn (?=[A-G]\b)/u, 'in ')
     .trim();
 }

@@ -10,7 +10,7 @@ const RULES: readonly (readonly [RegExp, NoteKind])[] = [
     'insertedMeasure',
   ],
   [
-    /\b(?:older?|newer?|earlier|later|previous|first|second|revised|original)\s+(?:printings?|editions?)\b.*\b(?:page|newer|older|numbered|differ|measure|may\s+be)|\bpage\s+\d+\b.*\b(?:printing|edition)\b.*\b\d|\bany\s+edition\b|\beditions?\s+(?:may|must|should|other)\b|\bpage\s+numbers?\s+(?:refer|may|are)/iu,
+    /\b(?:older?|newer?|earlier|later|previous|first|second|revised|original)\s+(?:printings?|editions?)\b.*\b(?:page|newer|older|numbered|differ|measure|may\s+be)|\bpage\s+\d+\b.*\b(?:printing|edition)\b.*\b\d|\bany\s+edition\b|\beditions?\s+(?:may|must|should|other)\b|\bpage\s+numbers?\s+(?:refer|may|are|below)|\bin\s+the\s+\p{L}+\s+edition\b.*\b(?:appear|differ|found)/iu,
     'edition',
   ],
   [

@@ -13,11 +13,11 @@ const KINDS: readonly (readonly [RegExp, DeadlineKind])[] = [
   ],
   [/\brecord(?:ings?|ed)\b|\bupload\w*|\bvideos?\b|\bsubmi\w+|\bpre-?screening|\baudio\b/iu, 'recording'],
   [
-    /\bregist\w*|\bappl(?:y|ications?)\b|\bentr(?:y|ies)\b|\benter\b|\bsign(?:ing)?[- ]?ups?\b|\benrol\w*|\bforms?\b|\bclosing\s+dates?\b/iu,
+    /\bregist\w*|\bappl(?:y|ications?)\b|\bentr(?:y|ies)\b|\benter\b|\bsign(?:ing)?[- ]?ups?\b|\bslots?\b|\bpostmarked\b|\benrol\w*|\bforms?\b|\bclosing\s+dates?\b/iu,
     'registration',
   ],
   [
-    /\bauditions?\b|\bexam(?:ination)?s?\b|\bperform(?:s|ance|ances)?\b|\bcall-?backs?\b|\blive\b|\badjudicat\w*|\bfinals?\b/iu,
+    /\bauditions?\b|\bexam(?:ination)?s?\b|\bperform(?:s|ance|ances)?\b|\bcall-?backs?\b|\blive\b|\badjudicat\w*|\bfinals?\b|\bweekend\b|\bhear\b/iu,
     'audition',
   ],
 ];

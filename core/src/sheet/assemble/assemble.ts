@@ -4,7 +4,6 @@ import { reaches, type Claims, type ScopeClaim } from '../claims/statements.js';
 import { factsOf, type Fact, type FactField } from '../facts/facts-of.js';
 import { isBackwards } from '../find-spans.js';
 import { blankPart, NO_TEMPO, type PartKind, type SheetPart, type SheetQuestion, type SheetSpan } from '../model.js';
-import { scopeOf } from '../scope.js';
 import type { Seed } from '../structure/place.js';
 
 /** A part with what it was read from, and what only a person can say of it. */
@@ -33,7 +32,7 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
     const own = facts.filter(({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4);
     if (own.some(({ field }) => field === 'book')) book = own;
     const assembler = new Assembler(label, seed, facts);
-    const part = assembler.part(claims.divisions.map((division) => division.name));
+    const part = assembler.part();
     return { part, seed, facts, questions: assembler.questions };
   });
 }
@@ -68,13 +67,12 @@ class Assembler {
     private readonly facts: readonly Fact[],
   ) {}
 
-  part(divisions: readonly (string | null)[]): SheetPart {
+  part(): SheetPart {
     const { seed } = this;
     const { instruments, divisions: own, options } = seed.place.scope;
-    const scope = scopeOf([...options, ...own, ...instruments], divisions);
     const part: SheetPart = {
       ...blankPart(this.label, seed.kind, seed.id),
-      scope: { ...scope, instruments: [...instruments] },
+      scope: { instruments, divisions: own, options },
       title: this.title(),
       source: {
         composer: this.first('composer'),

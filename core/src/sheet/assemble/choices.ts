@@ -93,7 +93,7 @@ class ChoiceMaker {
 
   /** What nobody may leave out: for each instrument and division, with what is for everybody. */
   addRest(): void {
-    const rest = this.assembled.filter(({ part }) => !this.chosen.has(part.id)).map(({ part }) => part);
+    const rest = this.assembled.filter((one) => !this.chosen.has(one.part.id) && !isConditional(one)).map(({ part }) => part);
     const whole = rest.filter((part) => scopeKey(part) === '[[],[]]');
     const scoped = groupBy(
       rest.filter((part) => scopeKey(part) !== '[[],[]]'),
@@ -106,6 +106,11 @@ class ChoiceMaker {
   private all(parts: readonly SheetPart[]): void {
     this.choices.push({ rule: 'all', n: null, of: parts.map(({ id }) => id) });
   }
+}
+
+/** "Only if you are trying for the senior orchestra", "heard at the final round only": not for everybody. */
+function isConditional({ seed }: AssembledPart): boolean {
+  return seed.kind !== 'solo' && seed.evidence.some(({ piece }) => /^only\b|\bonly\.?$|\boptional\b/iu.test(piece.plain)) && /sight|aural|improv/u.test(seed.kind);
 }
 
 function scopeKey({ scope }: SheetPart): string {

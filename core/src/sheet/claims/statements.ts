@@ -11,6 +11,7 @@ import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Outline, type Place, type Seed, type Statement } from '../structure/place.js';
 import { isUniversal } from '../structure/prose.js';
 import { slice, type Piece } from '../text/piece.js';
+import { dateByWeekday } from './years.js';
 
 /** A claim on several parts: those of some kinds, in a place, or with a mark of a footnote. Shape: `kinds` null for all */
 export interface ScopeClaim {
@@ -92,6 +93,11 @@ export function claimsOf(outline: Outline): Claims {
   const claims = noClaims();
   claims.divisions.push(...outline.divisions);
   for (const statement of outline.statements) readStatement(claims, statement);
+  dateByWeekday(claims, outline);
+  for (const { piece, role } of outline.seeds.flatMap(({ evidence }) => evidence)) {
+    const kind = role === 'text' ? noteKindOf(piece.plain) : null;
+    if (kind !== null && !/=/u.test(piece.plain)) claims.notes.push({ kind, text: piece.text });
+  }
   return claims;
 }
 
@@ -99,7 +105,9 @@ function readStatement(claims: Claims, statement: Statement): void {
   const { piece } = statement;
   if (piece.text === '') return;
   const isRead =
+    readAges(claims, piece) ||
     readDates(claims, piece) ||
+    readZone(claims, piece) ||
     readAnswer(claims, statement) ||
     readDivisionsOf(claims, statement) ||
     readProgram(claims, piece) ||
@@ -127,6 +135,24 @@ function keepNote(claims: Claims, piece: Piece): void {
   }
   claims.notes.push({ kind, text: piece.text });
   use(claims, piece, `notes[${claims.notes.length - 1}]`);
+}
+
+/** A rule of ages names a day, which is no deadline. */
+function readAges(claims: Claims, piece: Piece): boolean {
+  const found = findDivisions(piece.plain, piece.text).filter(({ value }) => value.ageMin !== null || value.ageMax !== null);
+  const isRule = found.length > 0 && /\b(?:old|age|aged|ages|under|over|not yet|younger|older)\b/iu.test(piece.plain);
+  if (!isRule) return false;
+  for (const { value } of found) addDivision(claims, value);
+  return use(claims, piece, 'division');
+}
+
+/** "All times are local": the zone of every date that names none. */
+function readZone(claims: Claims, piece: Piece): boolean {
+  const zone = /^all\s+times\s+(?:are|in)\s+(?:in\s+)?(?<zone>.+?)\.?$/iu.exec(piece.text)?.groups?.zone;
+  if (zone === undefined) return false;
+  const named = /^local$/iu.test(zone) ? 'local time' : zone;
+  claims.deadlines.splice(0, claims.deadlines.length, ...claims.deadlines.map((one) => ({ ...one, zone: one.zone ?? named })));
+  return use(claims, piece, 'deadlines');
 }
 
 function readDates(claims: Claims, piece: Piece): boolean {
@@ -221,9 +247,9 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
   let before: readonly Fact[] = [];
   let isAny = false;
   for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length })) {
-    const clause = slice(piece, start, end);
-    const kinds = kindsNamed(clause.plain) ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
-    const facts = sharedFacts(clause, kinds, before);
+    const clause = slice(piece, start + (/^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0), end);
+    const kinds = (/^books?\b/iu.test(piece.plain) ? new Set<PartKind>(['etude']) : kindsNamed(clause.plain)) ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
+    const facts = sharedFacts(clause, kinds, { before, isNamed: /^books?\b/iu.test(piece.plain) });
     const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
     if (facts.length === 0) continue;
     claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts, piece: clause });
@@ -235,7 +261,11 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
   return isAny;
 }
 
-function sharedFacts(clause: Piece, kinds: ReadonlySet<PartKind> | null, before: readonly Fact[]): readonly Fact[] {
+function sharedFacts(
+  clause: Piece,
+  kinds: ReadonlySet<PartKind> | null,
+  { before, isNamed }: { readonly before: readonly Fact[]; readonly isNamed: boolean },
+): readonly Fact[] {
   const kind = kinds?.has('scale') ? 'scale' : ([...(kinds ?? [])][0] ?? 'etude');
   const isDefault = /\bunless\b|\botherwise\b/iu.test(clause.plain);
   const strength = isDefault ? STRENGTH.document : STRENGTH.section;
@@ -247,11 +277,16 @@ function sharedFacts(clause: Piece, kinds: ReadonlySet<PartKind> | null, before:
   const facts = factsOf(evidence, kind);
   const isBook = /\b(?:from|in|book|by)\b/iu.test(clause.plain);
   return facts.flatMap((fact): Fact[] => {
-    if (fact.field === 'title') return isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book' }] : [];
+    if (fact.field === 'title') return isNamed ? [{ ...fact, field: 'book' }] : isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }] : [];
     if (fact.field === 'number' || fact.field === 'page' || fact.field === 'measures') return [];
     if (fact.field === 'tempo' && kind !== 'scale' && !isDefault) return [];
     return SHARED.has(fact.field) ? [fact] : [];
   });
+}
+
+/** The book in "every etude is from “Lantern Studies”". */
+function quotedIn(text: string): string {
+  return /["“]([^"”]+)["”]/u.exec(text)?.[1]?.replace(/[,.]$/u, '') ?? text.replace(/^.*\b(?:from|in)\s+(?=\p{Lu})/u, '');
 }
 
 const NOUNS: readonly (readonly [RegExp, readonly PartKind[]])[] = [

@@ -78,7 +78,7 @@ export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
     case 'book':
       return bookFacts(evidence);
     case 'title':
-      return generalFacts({ ...evidence, isHead: true }, kind);
+      return value !== undefined ? whole('title', value) : generalFacts({ ...evidence, isHead: true }, kind);
     case 'text':
       return generalFacts(evidence, kind);
   }
@@ -134,6 +134,8 @@ function bookFacts(evidence: Evidence): Fact[] {
     value === null ? [] : [{ field, value, ...placeIn(piece, 0, piece.text.length), strength }];
   const paren = /\s*\((?<in>[^()]+)\)$/u.exec(piece.text);
   const name = paren ? piece.text.slice(0, paren.index) : piece.text;
+  const before = /^(?<name>(?:\p{Lu}[\p{L}.'’-]*\s*){1,4}),\s*["“](?<book>[^"”]+)["”]?[.,]?$/u.exec(piece.text);
+  if (before?.groups) return [...fact('book', before.groups.book?.replace(/[.,]$/u, '') ?? null), ...fact('composer', before.groups.name?.trim() ?? null)];
   const by = /^(?<book>.+?)\s+by\s+(?<name>\p{Lu}.+)$/u.exec(name);
   return [
     ...fact('book', (by?.groups?.book ?? name).replace(/^["“]|["”]$/gu, '').trim()),
@@ -185,6 +187,10 @@ function scaleFacts(line: CoverableText, take: Take, { add, printed }: { readonl
   const marks = takeTempos(line);
   const [first] = stretches(before, line.plain);
   for (const mark of marks) add('tempo', { value: mark, start: first?.start ?? 0, end: first?.end ?? 1 });
+  // "Quarter notes at about 80" says both what is played and how fast.
+  const both = /\b(?<notes>(?:quarter|eighth|sixteenth|half)[- ]notes|crotchets|quavers|semiquavers|minims)\s+at\b/iu.exec(before);
+  const [value] = both?.groups?.notes ? findNoteValues(both.groups.notes) : [];
+  if (both && value && line.plain[both.index] === '\uE000') add('noteValue', { value: value.value, start: both.index, end: both.index + 4 });
   take('range', (plain) => findRanges(plain, printed));
   take('octaves', (plain) => findOctaves(plain));
   take('noteValue', findNoteValues);

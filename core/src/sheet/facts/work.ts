@@ -112,7 +112,14 @@ function segmentsOf(plain: string): Segment[] {
   };
   for (let n = 0; n < plain.length; n += 1) {
     const sign = plain[n] ?? '';
-    if (sign === '"') isQuoted = !isQuoted;
+    if (sign === '"') {
+      isQuoted = !isQuoted;
+      // A comma that is printed within the marks ends the name behind them.
+      if (!isQuoted && /[,.]/u.test(plain[n - 1] ?? '')) {
+        close(n + 1, '');
+        continue;
+      }
+    }
     if (isQuoted) continue;
     if (sign === '(' || sign === '[') {
       close(n, sign);

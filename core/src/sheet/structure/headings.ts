@@ -111,7 +111,7 @@ function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
   const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
   if (!KINDS.test(name) && !(isLoud && CAPITALS.test(name))) return null;
   // "Solo – a work of your choice" is the part itself; so is a line that ends like a sentence.
-  const isSection = isLoud || isAlone || line.gap > 0 || /^[^:]*:/u.test(line.plain);
+  const isSection = isLoud || isAlone || line.gap > 0 || /^[^:]*:/u.test(line.plain) || (/s$/iu.test(name) && /^[^-]*\s-\s/u.test(line.plain));
   if (!isSection) return null;
   const kind = /\btechnical (?:requirements?|work|exercises?)\b/iu.test(name) ? 'scale' : kindOf(name);
   if (kind === null) return null;

@@ -1,8 +1,9 @@
 import { readChoice } from '../choices.js';
+import { findDivisions } from '../find-divisions.js';
 import { kindOf, labelKey } from '../labels.js';
 import type { Division, PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
-import { WHOLE_SCOPE, type PartScope } from '../scope.js';
+import { instrumentKey, WHOLE_SCOPE, type PartScope } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
 import { slice, type Piece } from '../text/piece.js';
 import { readBlocks } from './blocks.js';
@@ -10,6 +11,7 @@ import { headingOf, type Heading } from './headings.js';
 import { byMentions, itemHead, type ItemHead } from './items.js';
 import {
   STRENGTH,
+  type Evidence,
   type OpenChoice,
   type Outline,
   type Place,
@@ -18,8 +20,8 @@ import {
   type Statement,
 } from './place.js';
 import { chosenItem, isUniversal, isWorkLine } from './prose.js';
-import { roleOfWord, type Role } from './role-words.js';
-import { scaleClauses } from './scale-clauses.js';
+import { roleOfWord } from './role-words.js';
+import { scaleClauses, type ScalePart } from './scale-clauses.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
 import { readKeyedHead, type KeyedHead } from './keyed-head.js';
 import type { Line } from './wrapped.js';
@@ -65,7 +67,8 @@ class Builder {
   constructor(private readonly newId: () => string) {}
 
   done(): Outline {
-    const { head, seeds, statements, choices, instruments, divisions, keyed } = this;
+    const { head, statements, choices, instruments, divisions, keyed } = this;
+    const seeds = withoutWholes(withoutParents(this.seeds));
     return { head, seeds, statements, choices: choices.filter(({ of }) => of.length > 0), instruments, divisions, keyed };
   }
 
@@ -91,10 +94,11 @@ class Builder {
   }
 
   addLine(line: Line): void {
-    if (this.isHead && this.addHeadLine(line)) return;
+    if (this.isHead && !/^books?\s*:/iu.test(line.plain) && this.addHeadLine(line)) return;
     this.isHead = false;
     if (this.openChoice && line.bullet === null && line.indent <= this.openChoice.indent) this.openChoice = null;
     if (this.addKeyed(line) || this.addAnswer(line)) return;
+    if (this.addFootnote(line)) return;
     const heading = headingOf(line);
     if (heading && this.openHeading(heading, line)) return;
     if (this.seed && line.isAfterBlank && line.indent <= this.seedIndent && line.bullet === null) this.seed = this.sectionSeed;
@@ -118,6 +122,7 @@ class Builder {
       return true;
     }
     if (heading && heading.type !== 'topic' && heading.type !== 'instrument') return heading.type === 'division' && this.addDivisionHead(heading, line);
+    for (const { value } of findDivisions(line.plain, line.text)) if (value.name !== null || value.gradeMin !== null || value.ageMax !== null) this.divisions.push(value);
     if (itemHead(line, null) !== null && (/[:=]/u.test(line.plain) || itemHead(line, null)?.isNumbered)) return false;
     this.head.push(line);
     return true;
@@ -138,11 +143,35 @@ class Builder {
   private addKeyed(line: Line): boolean {
     const match = KEYED.exec(line.plain);
     const role = match ? roleOfWord(match.groups?.key ?? '') : null;
+    if (match && role === 'book' && !this.seed) {
+      this.isHead = false;
+      this.statements.push({ piece: line, place: this.place, seed: null, asked: null });
+      return true;
+    }
     if (!match || !this.seed || role === null || role === 'label' || role === 'text') return false;
     if (line.indent < this.seedIndent || (line.bullet !== null && line.indent <= this.seedIndent)) return false;
     if (role === 'instrument' || role === 'division') return false;
     const value = slice(line, line.plain.length - (match.groups?.value ?? '').length);
     this.seed.evidence.push({ piece: value, role, strength: STRENGTH.own, isHead: role === 'title' });
+    return true;
+  }
+
+  /** A line under the sign that stands behind words above: it speaks of those parts. */
+  private addFootnote(line: Line): boolean {
+    const own = /^(?<mark>[*†‡]{1,3})\s+/u.exec(line.plain);
+    const mark = own?.groups?.mark ?? (/^[*†‡]{1,3}$/u.test(line.bullet ?? '') ? line.bullet : null);
+    if (mark === null) return false;
+    const isMarked = ({ piece }: { readonly piece: Piece }): boolean => marksIn(piece.text).includes(mark);
+    const seeds = this.seeds.filter(({ evidence }) => evidence.some(isMarked));
+    if (seeds.length === 0) return false;
+    const piece = slice(line, own?.[0].length ?? 0);
+    for (const { start, end } of sentencesOf(piece.plain)) {
+      const sentence = slice(piece, start, end);
+      this.statements.push({ piece: sentence, place: this.place, seed: null, asked: null });
+      const own = withoutLead(sentence);
+      const role = own === sentence ? ('text' as const) : ('book' as const);
+      for (const seed of seeds) seed.evidence.push({ piece: own, role, strength: STRENGTH.footnote, isHead: true });
+    }
     return true;
   }
 
@@ -272,6 +301,14 @@ class Builder {
   }
 
   private addSentences(piece: Piece, line: Line): void {
+    const framed = /\*{2,}\s*(?<note>[^*]{12,}?)\s*\*{2,}/u.exec(piece.plain);
+    if (framed?.groups?.note) {
+      const at = framed.index + framed[0].indexOf(framed.groups.note);
+      this.statements.push({ piece: slice(piece, at, at + framed.groups.note.length), place: this.place, seed: null, asked: null });
+      this.addSentences(slice(piece, 0, framed.index), line);
+      this.addSentences(slice(piece, framed.index + framed[0].length), line);
+      return;
+    }
     let isFirst = piece === line || this.seed === null;
     for (const { start, end } of sentencesOf(piece.plain)) {
       this.addSentence(slice(piece, start, end), line, isFirst);
@@ -287,8 +324,13 @@ class Builder {
       if (line.bullet === null) this.seed = this.sectionSeed;
       return state(null);
     }
-    if (this.opensChoice(piece, line)) return;
+    if (this.opensChoice(piece, line) || isOnlyChoice(piece)) {
+      if (isOnlyChoice(piece)) state(null);
+      return;
+    }
     const bullet = isFirst ? line.bullet : null;
+    const isOfSeed = this.seed !== null && this.seed.kind === 'etude' && line.bullet === null && line.indent > this.seedIndent && /^(?:study|[eé]tude)\s+(?:no\.?|number|#)/iu.test(piece.plain);
+    if (isOfSeed) return this.say(piece, { isHead: true });
     const heads = byMentions(piece);
     const own = isFirst || this.seed === null ? itemHead(piece, bullet) : heads[0]?.head;
     if (isUniversal(piece.plain) && !own?.isNumbered) return state(this.seed);
@@ -359,14 +401,14 @@ class Builder {
       if (split.parts.length > 0 || seed.group === null) seed.evidence.push({ piece: shared, role: 'text', strength: split.parts.length > 1 ? STRENGTH.group : STRENGTH.own, isHead: false });
     if (!isSplit) {
       const [one] = split.parts;
-      if (one) seed.evidence.push({ piece: one.name, role: 'key', strength: STRENGTH.own, isHead: false }, ...one.pieces.map((own) => ({ piece: own, role: 'text' as Role, strength: STRENGTH.own, isHead: false })));
+      if (one) seed.evidence.push(...evidenceOf(one));
       return;
     }
     for (const part of split.parts) {
       const own = this.openSeed({ label: part.label, kind: part.kind, after: 0, isNumbered: true }, { scope: seed.place.scope, indent: this.seedIndent, group: seed.id });
-      own.evidence.push({ piece: part.name, role: 'key', strength: STRENGTH.own, isHead: false });
-      for (const text of part.pieces) own.evidence.push({ piece: text, role: 'text', strength: STRENGTH.own, isHead: false });
+      own.evidence.push(...evidenceOf(part));
     }
+    this.offer(piece, split.parts.length);
     this.seed = seed;
   }
 
@@ -415,12 +457,77 @@ class Builder {
     const group = this.newId();
     for (const part of split.parts) {
       const seed = this.openSeed({ label: part.label, kind: part.kind, after: 0, isNumbered: true }, { scope: this.scope, indent: line.indent, group });
-      seed.evidence.push({ piece: part.name, role: 'key', strength: STRENGTH.own, isHead: false });
-      for (const text of part.pieces) seed.evidence.push({ piece: text, role: 'text', strength: STRENGTH.own, isHead: false });
+      seed.evidence.push(...evidenceOf(part));
       for (const text of split.shared) seed.evidence.push({ piece: text, role: 'text', strength: STRENGTH.group, isHead: false });
     }
+    this.offer(piece, split.parts.length);
     this.seed = null;
   }
+
+  /** "… or another scale of your choice": the parts that were opened last stand against each other. */
+  private offer(piece: Piece, count: number): void {
+    if (count < 2 || !/\bor\s+(?:another|one|any)\b/iu.test(piece.plain)) return;
+    this.choices.push({ rule: 'oneOf', n: 1, of: this.seeds.slice(-count).map(({ id }) => id) });
+  }
+}
+
+function evidenceOf({ name, key, title, pieces }: ScalePart): Evidence[] {
+  const own = { strength: STRENGTH.own, isHead: false };
+  return [
+    ...(key === null ? [] : [{ ...own, piece: name, role: 'key' as const, value: key }]),
+    ...(title === null ? [] : [{ ...own, piece: name, role: 'title' as const, value: title }]),
+    ...pieces.map((piece) => ({ ...own, piece, role: 'text' as const })),
+  ];
+}
+
+/** An item that was split into its keys is no part beside them: what it says holds for each of them. */
+function withoutParents(seeds: readonly Seed[]): Seed[] {
+  const parents = new Map(seeds.filter(({ id }) => seeds.some(({ group }) => group === id)).map((seed) => [seed.id, seed]));
+  return seeds.flatMap((seed) => {
+    if (parents.has(seed.id)) return [];
+    const said = parents.get(seed.group ?? '')?.evidence ?? [];
+    return [{ ...seed, evidence: [...seed.evidence, ...said.map((one) => ({ ...one, strength: STRENGTH.group }))] }];
+  });
+}
+
+/** An instrument or division that is the only one on the sheet limits nothing. */
+function withoutWholes(seeds: readonly Seed[]): Seed[] {
+  const names = (of: (scope: PartScope) => readonly string[]): Set<string> =>
+    new Set(seeds.flatMap(({ place }) => of(place.scope).map((name) => instrumentKey(name))));
+  const isOne = {
+    instruments: names(({ instruments }) => instruments).size === 1,
+    divisions: names(({ divisions }) => divisions).size === 1 && seeds.every(({ place }) => place.scope.divisions.length > 0),
+  };
+  return seeds.map((seed) => ({
+    ...seed,
+    place: {
+      ...seed.place,
+      scope: {
+        ...seed.place.scope,
+        ...(isOne.instruments && { instruments: [] }),
+        ...(isOne.divisions && { divisions: [] }),
+      },
+    },
+  }));
+}
+
+/** "Choose two of Etude A, B and C" says nothing else; "either Etude 1 (“Ebb”, mm. 1–8) or Etude 2 (…)" opens parts. */
+function isOnlyChoice(piece: Piece): boolean {
+  const read = readChoice(piece.plain, piece.text);
+  if (!read || read.follows) return /^every\s+\p{L}+\s+(?:plays|prepares)\s+\(/iu.test(piece.plain);
+  if (read.choice.rule === 'oneFromEach') return true;
+  return !/["\u266a\u2669=]|\bmm?\.|\bmeasures?\b|\bbars?\b|\bpage\b|\bp\.|\bmajor\b|\bminor\b/iu.test(piece.plain);
+}
+
+/** Signs of footnotes in a text: behind a word, never between two. */
+function marksIn(text: string): string[] {
+  return [...text.matchAll(/(?<=[^\s*†‡])[*†‡]{1,3}(?![*†‡\p{L}])/gu)].map(([mark]) => mark);
+}
+
+/** "This one etude is in …": what is said of the part begins behind its name. */
+function withoutLead(piece: Piece): Piece {
+  const lead = /^(?:this|these|the)\s+(?:one\s+)?[\p{L}]+\s+(?:is|are|comes?)\s+(?:in|from)\s+/iu.exec(piece.plain);
+  return lead ? slice(piece, lead[0].length) : piece;
 }
 
 function withHead(

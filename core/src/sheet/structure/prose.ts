@@ -6,7 +6,7 @@ import { slice, type Piece } from '../text/piece.js';
 
 const KIND = '(?:pieces?|[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|solos?|songs?|movements?|works?|selections?|requirements?|parts?|items?)';
 const UNIVERSAL = new RegExp(
-  `\\b(?:all|every|each|both)\\s+(?:of\\s+the\\s+)?(?:(?:other|the|prepared|required|major|minor)\\s+)*${KIND}\\b|\\bunless\\s+(?:otherwise|another|noted|stated|marked)|\\bthroughout\\b|^(?:the\\s+)?(?:[eé]tudes|studies|excerpts|scales|pieces|movements|songs|books?(?=\\s+for\\b))\\b(?:[\\w\\s]{0,24}?)\\b(?:are|is|must|should|need|may|do|to\\s+be|from)\\b|^repeats?\\s+(?:are|is)\\b|^(?:everything|nothing)\\b|^(?:pieces?|items?)\\s+marked\\b|^(?:all|both)\\s+(?:by|from)\\s+(?:memory|heart)|^(?:omit|take|play|observe)\\s+(?:all\\s+|the\\s+)?repeats\\b.*\\b(?:both|all|etudes|everything)\\b`,
+  `\\b(?:all|every|each|both)\\s+(?:of\\s+the\\s+)?(?:(?:other|the|prepared|required|major|minor)\\s+)*${KIND}\\b|\\bunless\\s+(?:otherwise|another|noted|stated|marked)|\\bthroughout\\b|^(?:the\\s+)?(?:[eé]tudes|studies|excerpts|scales|pieces|movements|songs|books?(?=\\s+for\\b))\\b(?:[\\w\\s]{0,24}?)\\b(?:are|is|must|should|need|may|do|to\\s+be|from)\\b|^repeats?\\s+(?:are|is)\\b|^books?\\s*:|^(?:everything|nothing)\\b|^(?:pieces?|items?)\\s+marked\\b|^(?:all|both)\\s+(?:by|from)\\s+(?:memory|heart)|^(?:omit|take|play|observe)\\s+(?:all\\s+|the\\s+)?repeats\\b.*\\b(?:both|all|etudes|everything)\\b`,
   'iu',
 );
 
@@ -20,7 +20,7 @@ export function isWorkLine(plain: string): boolean {
   return (
     isPersonName(/^([^:,]{3,40})[:,]\s/u.exec(plain)?.[1] ?? '') ||
     /^\p{Lu}.{2,60}\s-\s\p{Lu}/u.test(plain) ||
-    (/^[\p{Lu}"]/u.test(plain) && /\bmm?\.|\bbars?\b|\bmeasures?\b|\bms\.|=\s*\d/iu.test(plain))
+    (/^[\p{Lu}"]/u.test(plain) && /(?:\bmm?\.|\bbars?|\bmeasures?|\bms\.|=)\s*\d/iu.test(plain))
   );
 }
 

@@ -59,7 +59,7 @@ function goesOn(
   { first, width }: { readonly first: RawLine; readonly width: number },
 ): boolean {
   if (line.isAfterBlank || bulletOf(line.text) !== null) return false;
-  if (isHeading(last.text.replace(/\s*\([^)]*\)$/u, '')) && !OPEN_END.test(last.text)) return false;
+  if (isHeading(bare(last.text)) && !OPEN_END.test(last.text)) return false;
   if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
   if (/\d$/u.test(last.text) && /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{Ll}*\b/iu.test(line.text))
     return true;
@@ -71,6 +71,11 @@ function goesOn(
   if (bulletOf(first.text) !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
   if (line.indent < first.indent || width < 40 || last.text.length < 34) return false;
   return isFull && (line.indent === last.indent || isDeeper || open(last));
+}
+
+/** A heading without its number and brackets. */
+function bare(text: string): string {
+  return text.slice(bulletOf(text)?.length ?? 0).replace(/\s*[[(][^\])]*[\])][.:]?$/u, '');
 }
 
 function open({ text }: RawLine): boolean {

@@ -1,0 +1,46 @@
+import { readHeading } from '../heading.js';
+import { weekdayOf } from '../find-dates.js';
+import type { Deadline, SheetQuestion } from '../model.js';
+import type { Outline } from '../structure/place.js';
+import type { Claims } from './statements.js';
+
+const WEEKDAY = /\b(mon|tue|wed|thu|fri|sat|sun)(?:\p{Ll}*day)?\.?,?\s/iu;
+const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late registration', 'audition'];
+
+/**
+ * Fills the year of dates that name their weekday, where one year of the sheet's season alone fits; asks for the year of
+ * the others once, because one answer fills all of them.
+ */
+export function dateByWeekday(claims: Claims, { head, keyed }: Outline): void {
+  const heading = keyed.year ?? readHeading(head, head.map(({ text }) => text).join('\n')).year;
+  const years = new Set([...yearsOf(heading), ...claims.deadlines.flatMap(({ date }) => yearsOf(date?.slice(0, 4) ?? null))]);
+  claims.deadlines.forEach((deadline, n) => {
+    const filled = deadline.date?.startsWith('--') === true ? yearFor(deadline, years) : null;
+    if (filled !== null) claims.deadlines[n] = { ...deadline, date: filled };
+  });
+  const open = claims.deadlines.filter(({ date }) => date?.startsWith('--'));
+  const first = [...open].sort((a, b) => rank(a) - rank(b))[0];
+  const isYear = ({ about, ask }: SheetQuestion): boolean => /\/date$/u.test(about) && /has no year/u.test(ask);
+  const kept = claims.questions.filter((question) => !isYear(question) || question.about === `deadlines[${first?.what}]/date`);
+  claims.questions.splice(0, claims.questions.length, ...kept);
+}
+
+function rank({ what }: Deadline): number {
+  const at = FIRST.indexOf(what);
+  return at < 0 ? FIRST.length : at;
+}
+
+function yearsOf(text: string | null): number[] {
+  const match = /(20\d\d)(?:-(\d\d))?/u.exec(text ?? '');
+  if (!match) return [];
+  const first = Number(match[1]);
+  return match[2] === undefined ? [first] : [first, first + 1];
+}
+
+/** The date in the only year in which it falls on the weekday printed. */
+function yearFor({ date, text }: Deadline, years: ReadonlySet<number>): string | null {
+  const weekday = WEEKDAY.exec(text)?.[1]?.toLowerCase();
+  if (date === null || weekday === undefined || date.includes('/')) return null;
+  const fitting = [...years].map((year) => `${year}${date.slice(1)}`).filter((day) => weekdayOf(day) === weekday);
+  return fitting.length === 1 ? (fitting[0] ?? null) : null;
+}
