@@ -55,7 +55,7 @@ const ACCOMPANIMENTS: readonly Rule<Accompaniment>[] = [
     'optional',
   ],
   [
-    /\b(?:with\s+)?(?:piano\s+)?(?:accompaniment|accompanied)\s*,?\s+(?:where|if|when|as)\s+(?:applicable|appropriate|the\s+\w+\s+has\s+one)/giu,
+    /\b(?:played\s+)?(?:with\s+)?(?:piano\s+)?(?:accompaniment|accompanied|piano)\s*,?\s+(?:where|if|when|as)\s+(?:applicable|appropriate|it\s+applies|the\s+\w+\s+has\s+one)/giu,
     'where-applicable',
   ],
   [

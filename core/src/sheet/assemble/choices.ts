@@ -17,7 +17,7 @@ export function choicesOf(
   open: readonly OpenChoice[],
 ): Choice[] {
   const maker = new ChoiceMaker(assembled);
-  for (const { rule, n, of } of open) maker.add({ rule, n, of: bundled(of, assembled) });
+  for (const { rule, n, of, isApart } of open) maker.add({ rule, n, of: isApart === true ? of : bundled(of, assembled) });
   for (const { read } of claims.choices) {
     if (read.choice.rule === 'oneFromEach') maker.addLists();
     else if (read.choice.rule !== 'all') maker.addNamed(read.choice);

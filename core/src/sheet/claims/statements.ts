@@ -252,7 +252,7 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
     const facts = sharedFacts(clause, kinds, { before, isNamed: /^books?\b/iu.test(piece.plain) });
     const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
     if (facts.length === 0) continue;
-    claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts, piece: clause });
+    claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts: mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote })), piece: clause });
     before = facts;
     isAny = true;
   }

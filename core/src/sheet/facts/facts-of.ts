@@ -214,7 +214,7 @@ function tempoFacts(line: CoverableText, add: Add): void {
     const isBesideMark = /\uE000\s*[,;(]?\s*$/u.test(before) || /^\s*[,;(]?\s*\uE000/u.test(after);
     if (!/^\p{Lu}/u.test(words) && !isBesideMark) continue;
     // A heading stands alone between commas, brackets or line ends; "March of the Tides" is a title.
-    const isAlone = /(?:^|[,;:(|.\uE000-])\s*$/u.test(before) && /^\s*(?:[,;)(|\uE000.]|$|-\s|at\s)/u.test(after);
+    const isAlone = /(?:^|[,;:()|.\uE000-])\s*$/u.test(before) && /^\s*(?:[,;)(|\uE000.]|$|-\s|at\s)/u.test(after);
     if (!isAlone) continue;
     add('tempo', { value: { ...NO_TEMPO, bound: 'words', words: line.printed.slice(start, end) }, start, end });
     line.cover({ start, end });

@@ -29,7 +29,8 @@ const NUMBER_WORD = '(?:nos?\\.?|numbers?|#|n\\.º)';
 const NUMBERS = '(\\d{1,3}[a-z]?(?:\\s*(?:and|&)\\s*\\d{1,3}[a-z]?)*)';
 const BARE_NUMBER = new RegExp(`^${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
 const WORD_NUMBER = new RegExp(`^(?:[eé]tude|study|caprice|piece|vocalise)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}$`, 'iu');
-const NUMBER_FROM = new RegExp(`^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>\\S.*)$`, 'iu');
+const NUMBER_FROM = new RegExp(`^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>(?![A-Ga-g](?:[b#]|[- ](?:flat|sharp))?\\s+(?:major|minor))\\S.*)$`, 'iu');
+const NUMBER_KEY = new RegExp(`^(?:[eé]tude|study|caprice)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+in\\s`, 'iu');
 const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
 const FROM = /^from\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
 const BY = /(?<![\p{L}])by\s+(?<name>(?:\p{Lu}[\p{L}.'-]*\s*){1,4})/u;
@@ -39,7 +40,7 @@ const CHOICE =
   /\b(?:own[- ]choice|of\s+(?:your|the\s+\w+(?:'s)?|their|his|her)\s+(?:own\s+)?(?:choice|choosing)|contrasting|provided\s+by|any\s+(?:work|piece|solo))\b/iu;
 const SAME_BOOK = /\b(?:the\s+)?same\s+(?:book|collection|volume)\b/iu;
 const NO_WORK =
-  /^(?:play|sing|begin|start|stop|omit|take|observe|with|without|from|to|the|all|complete|entire|any|no|not|and|or|at|in|on|then|only|both|up|one|two|three|repeats?|tongued|slurred|memory|optional|required|own|your|marked|provided|tempo|swing|straight)\b/iu;
+  /^(?:(?:to|the|at|in|on|up|one|two|three|all|and|or)\b|(?:[Pp]lay|[Ss]ing|[Bb]egin|[Ss]tart|[Ss]top|[Oo]mit|[Tt]ake|[Oo]bserve|[Ww]ith|[Ww]ithout|[Ff]rom|[Cc]omplete|[Ee]ntire|[Aa]ny|[Nn]o|[Nn]ot|[Tt]hen|[Oo]nly|[Bb]oth|[Rr]epeats?|[Tt]ongued|[Ss]lurred|[Mm]emory|[Oo]ptional|[Rr]equired|[Oo]wn|[Yy]our|[Mm]arked|[Pp]rovided|[Tt]empo|[Ss]traight|[Ee]ach|[Ee]very)\b)/u;
 const GENRES =
   /\b(?:symphony|overture|serenade|suite|concerto|sonata|sonatina|quartet|quintet|divertimento|dances?|march|rhapsody|fantas(?:y|ia)|waltz|nocturne|canons?|fanfare|variations|prelude|hymn|studies|etudes|études|exercises|book|pieces|songs|album|vocalises|ladder|lessons|melodies|method)\b/iu;
 
@@ -66,11 +67,13 @@ export function readWork(
     work.composer = trimmed(line.printed.slice(at, at + by.groups.name.length));
     line.cover({ start: by.index, end: by.index + by[0].trimEnd().length });
   }
+  const counted = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu.exec(line.plain);
+  if (counted) line.cover({ start: 0, end: counted[0].length });
   if (isHead && CHOICE.test(line.plain)) {
     takeChoice(line, work);
     return work;
   }
-  assemble(line, segmentsOf(line.plain), { work, kind, isHead });
+  assemble(line, segmentsOf(line.plain), { work, kind, isHead, isPlural: counted !== null });
   return work;
 }
 
@@ -139,7 +142,7 @@ function segmentsOf(plain: string): Segment[] {
 function assemble(
   line: CoverableText,
   segments: readonly Segment[],
-  { work, kind, isHead }: { readonly work: WorkRead; readonly kind: PartKind; readonly isHead: boolean },
+  { work, kind, isHead, isPlural }: { readonly work: WorkRead; readonly kind: PartKind; readonly isHead: boolean; readonly isPlural: boolean },
 ): void {
   const print = (start: number, end: number): string => trimmed(line.printed.slice(start, end));
   let named: { start: number; end: number; isQuoted: boolean; hasNumberBefore: boolean } | null = null;
@@ -177,6 +180,10 @@ function assemble(
     } else if (named && MOVEMENT.test(plain) && !segment.isBracketed) {
       named = { ...named, end };
       take(segment);
+    } else if (!named && NUMBER_KEY.test(plain)) {
+      work.number ??= NUMBER_KEY.exec(plain)?.[1] ?? null;
+      named = { start, end, isQuoted: false, hasNumberBefore: true };
+      take(segment);
     } else if (!named && isWork(segment, { isHead, kind })) {
       const quoted = /^(?:(?:from|in)\s+)?"([^"]+)"?$/u.exec(plain);
       const behind = kind === 'etude' ? NUMBER_BEHIND.exec(plain) : null;
@@ -200,7 +207,8 @@ function assemble(
     work.book = name;
     return;
   }
-  work.title = name;
+  if (/^\uE000+/u.test(line.plain) && kind === 'etude' && isPlural && work.book === null) work.book = name;
+  else work.title = name;
 }
 
 function isQuotedOnly(plain: string): boolean {

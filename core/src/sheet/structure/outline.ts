@@ -5,6 +5,7 @@ import type { Division, PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
 import { instrumentKey, WHOLE_SCOPE, type PartScope } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
+import { isPersonName } from '../work-line.js';
 import { slice, type Piece } from '../text/piece.js';
 import { readBlocks } from './blocks.js';
 import { headingOf, type Heading } from './headings.js';
@@ -68,8 +69,8 @@ class Builder {
 
   done(): Outline {
     const { head, statements, choices, instruments, divisions, keyed } = this;
-    const seeds = withoutWholes(withoutParents(this.seeds));
-    return { head, seeds, statements, choices: choices.filter(({ of }) => of.length > 0), instruments, divisions, keyed };
+    const { narrowed, seeds } = withoutWholes(withoutParents(this.seeds));
+    return { head, seeds, statements: statements.map((one) => ({ ...one, place: narrowed(one.place), seed: seeds.find(({ id }) => id === one.seed?.id) ?? one.seed })), choices: choices.filter(({ of }) => of.length > 0), instruments, divisions, keyed };
   }
 
   private get place(): Place {
@@ -87,7 +88,9 @@ class Builder {
     this.asked = null;
   }
 
-  private addTablePart({ label, kind, scope, cells }: TablePart): void {
+  private addTablePart({ label, kind, scope, cells, list }: TablePart): void {
+    if (list !== null && this.section?.list !== list)
+      this.section = this.newSection({ kind: 'solo', label: list, isPlural: true, mode: null, list, topic: null });
     const seed = this.openSeed({ label, kind, after: 0, isNumbered: true }, { scope, indent: 0, group: null });
     for (const { piece, role } of cells)
       seed.evidence.push({ piece, role, strength: STRENGTH.cell, isHead: role === 'text' || role === 'title' });
@@ -111,7 +114,7 @@ class Builder {
     const isOver =
       this.head.length >= MOST_HEAD_LINES ||
       line.bullet !== null ||
-      readDeadlines(line.plain, line.text).length > 0 ||
+      readDeadlines(line.plain, line.text).some(({ deadline, question }) => deadline.date !== null || question?.candidates.length !== 0) ||
       readChoice(line.plain, line.text) !== null ||
       (/[.!]$/u.test(line.plain) && line.plain.length > 60);
     if (isOver) return false;
@@ -362,7 +365,7 @@ class Builder {
         this.statements.push({ piece, place: this.place, seed: this.seed, asked: null });
         continue;
       }
-      const rest = slice(piece, head.after);
+      const rest = slice(piece, head.after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head.after))?.[0].length ?? 0));
       const known = this.known(head.label);
       if (known && (head.isNumbered || known === this.sectionSeed)) this.seed = known;
       else this.openItem(head, rest, { line, bullet });
@@ -442,6 +445,8 @@ class Builder {
     const code = (bullet ?? '').replace(/[().†*]/gu, '');
     const word = this.section?.kind === null || this.section?.kind === undefined ? '' : `${this.section.kind} `;
     if (/^[a-z\d]{1,2}$/iu.test(code)) return `${word.charAt(0).toUpperCase()}${word.slice(1)}${code}`;
+    const work = /^(?<who>[^:,]{3,40})[:,]\s+(?<what>[^:,;(]{3,60})/u.exec(piece.text);
+    if (work?.groups?.what && isPersonName(work.groups.who ?? '')) return work.groups.what.trim();
     const title = /"([^"]{2,60})"/u.exec(piece.plain);
     return title ? piece.text.slice(title.index + 1, title.index + 1 + (title[1] ?? '').length) : (/^[^,;:(]{3,50}/u.exec(piece.text)?.[0] ?? piece.text.slice(0, 50)).trim();
   }
@@ -467,7 +472,7 @@ class Builder {
   /** "… or another scale of your choice": the parts that were opened last stand against each other. */
   private offer(piece: Piece, count: number): void {
     if (count < 2 || !/\bor\s+(?:another|one|any)\b/iu.test(piece.plain)) return;
-    this.choices.push({ rule: 'oneOf', n: 1, of: this.seeds.slice(-count).map(({ id }) => id) });
+    this.choices.push({ rule: 'oneOf', n: 1, of: this.seeds.slice(-count).map(({ id }) => id), isApart: true });
   }
 }
 
@@ -491,24 +496,22 @@ function withoutParents(seeds: readonly Seed[]): Seed[] {
 }
 
 /** An instrument or division that is the only one on the sheet limits nothing. */
-function withoutWholes(seeds: readonly Seed[]): Seed[] {
+function withoutWholes(seeds: readonly Seed[]): { readonly narrowed: (place: Place) => Place; readonly seeds: Seed[] } {
   const names = (of: (scope: PartScope) => readonly string[]): Set<string> =>
     new Set(seeds.flatMap(({ place }) => of(place.scope).map((name) => instrumentKey(name))));
   const isOne = {
     instruments: names(({ instruments }) => instruments).size === 1,
     divisions: names(({ divisions }) => divisions).size === 1 && seeds.every(({ place }) => place.scope.divisions.length > 0),
   };
-  return seeds.map((seed) => ({
-    ...seed,
-    place: {
-      ...seed.place,
-      scope: {
-        ...seed.place.scope,
-        ...(isOne.instruments && { instruments: [] }),
-        ...(isOne.divisions && { divisions: [] }),
-      },
+  const narrowed = (place: Place): Place => ({
+    ...place,
+    scope: {
+      ...place.scope,
+      ...(isOne.instruments && { instruments: [] }),
+      ...(isOne.divisions && { divisions: [] }),
     },
-  }));
+  });
+  return { narrowed, seeds: seeds.map((seed) => ({ ...seed, place: narrowed(seed.place) })) };
 }
 
 /** "Choose two of Etude A, B and C" says nothing else; "either Etude 1 (“Ebb”, mm. 1–8) or Etude 2 (…)" opens parts. */

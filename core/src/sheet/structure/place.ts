@@ -63,6 +63,8 @@ export interface OpenChoice {
   readonly rule: 'all' | 'oneOf' | 'nOf';
   readonly n: number | null;
   readonly of: string[];
+  /** Whether parts of one item stand against each other in it. */
+  readonly isApart?: boolean;
 }
 
 /** A document as its structure shows it. */

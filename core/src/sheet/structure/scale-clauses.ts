@@ -29,7 +29,7 @@ interface Context {
 const NOTE = '[A-G](?:\\s?-?\\s?(?:flat|sharp)|[b#])?';
 const BARE_KEYS = new RegExp(`^${NOTE}(?:\\s*(?:,|and|&|,\\s*and)\\s*${NOTE})*$`, 'iu');
 const OPEN_KEY =
-  /\b(?:(?:one|another|a|an|any|two)\s+(?:other\s+)?(?:(?:harmonic|melodic|natural)\s+)?(?:major|minor)\s+scale[^,;.]*|its\s+relative\s+(?:(?:harmonic|melodic|natural)\s+)?minor)/giu;
+  /\b(?:(?:one|another|a|an|any|two)\s+(?:other\s+)?(?:(?:harmonic|melodic|natural)\s+)?(?:major|minor)\s+scale(?:(?!\s+with\s+its)[^,;.])*|its\s+relative\s+(?:(?:harmonic|melodic|natural)\s+)?minor)/giu;
 const OWN_FACTS = /\d\s*oct|octave|twelfth|=|\bslur|\btongu/iu;
 
 /** Cuts a sentence about scales into the scales it asks for. */

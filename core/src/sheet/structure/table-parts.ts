@@ -16,6 +16,8 @@ export interface TablePart {
   readonly label: string;
   readonly kind: PartKind | null;
   readonly scope: PartScope;
+  /** The list that its rows stand under within the table; null where the table lies in one. */
+  readonly list: string | null;
   readonly cells: { readonly piece: Piece; readonly role: Role }[];
 }
 
@@ -46,6 +48,7 @@ class TableReader {
   readonly divisions: Division[] = [];
   private scope: PartScope;
   private kind: PartKind | null = null;
+  private list: string | null;
   private open = new Map<number, TablePart>();
   private readonly inForce: ReadonlySet<number> | null;
 
@@ -54,6 +57,7 @@ class TableReader {
     private readonly around: Surroundings,
   ) {
     this.scope = around.place.scope;
+    this.list = around.place.section?.list ?? null;
     this.inForce = columnsInForce(roles, around.text);
     for (const { role, name } of roles.columns)
       if (role === 'cells' && name && isInstrumentHeading(name.plain)) this.instruments.push(...instrumentNames(name.text));
@@ -77,7 +81,8 @@ class TableReader {
       const names = instrumentNames(name.text);
       this.instruments.push(...names);
       this.scope = { ...WHOLE_SCOPE, divisions: this.scope.divisions, instruments: names };
-    } else this.kind = kindOf(plain) ?? this.kind;
+    } else if (/^(?:list|group)\s+(?:[A-F]|\d)$/iu.test(plain)) this.list = calm(plain);
+    else this.kind = kindOf(plain) ?? this.kind;
     this.open = new Map();
   }
 
@@ -121,12 +126,12 @@ class TableReader {
     column: number,
     { label, scope, cells }: { readonly label: Piece; readonly scope: PartScope; readonly cells: TablePart['cells'] },
   ): void {
-    const list = this.around.place.section?.list;
+    const { list } = this;
     const code = label.plain.replace(/[().†*‡\s]/gu, '');
     const isCode = /^(?:\d{1,2}|[a-h])$/iu.test(code);
     const kind = kindOf(label.plain) ?? this.kindOfCells(cells);
     const name = isCode ? `${list ? list.slice(-1) : 'Item '}${code}` : calm(label.text.replace(/[:.]$/u, ''));
-    const part = { label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name, kind, scope, cells };
+    const part = { label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name, kind, scope, cells, list };
     this.open.set(column, part);
     this.parts.push(part);
   }

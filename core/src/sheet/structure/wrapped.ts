@@ -65,6 +65,7 @@ function goesOn(
     return true;
   if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
   const isDeeper = line.indent > first.indent;
+  if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;
   const isFull = last.indent + last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= width * 0.84;
   if (!isFull && (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text))) return false;
   if (PART_START.test(line.text) && !isDeeper && /[.!?:]$/u.test(last.text)) return false;
@@ -75,7 +76,10 @@ function goesOn(
 
 /** A heading without its number and brackets. */
 function bare(text: string): string {
-  return text.slice(bulletOf(text)?.length ?? 0).replace(/\s*[[(][^\])]*[\])][.:]?$/u, '');
+  return text
+    .slice(bulletOf(text)?.length ?? 0)
+    .replace(/\s{2,}\d{1,4}\s*(?:points?|pts|marks?)(?:\s+\p{L}+){0,2}$/iu, '')
+    .replace(/\s*[[(][^\])]*[\])][.:]?$/u, '');
 }
 
 function open({ text }: RawLine): boolean {
