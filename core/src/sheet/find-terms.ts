@@ -63,14 +63,14 @@ const ACCOMPANIMENTS: readonly Rule<Accompaniment>[] = [
     'none',
   ],
   [
-    /\b(?:piano\s+)?accompaniment\s+(?:is\s+)?(?:required|compulsory|obligatory)|\b(?:must|should|to)\s+be\s+accompanied|\bwith\s+(?:a\s+|live\s+|piano\s+)*(?:accompaniment|accompanist|piano)\b|\baccompanied\b|\baccompaniment:\s*(?:yes|required|piano)\b|\brequired\s+(?:piano\s+)?accompaniment|\baccompanist\s+required/giu,
+    /\b(?:piano\s+)?accompaniment\s+(?:is\s+)?(?:required|compulsory|obligatory)|\b(?:must|should|to)\s+be\s+accompanied|\bwith\s+(?:a\s+|live\s+|piano\s+)*(?:accompaniment|accompanist|piano)\b|\baccompanied\b|\baccompaniment:\s*(?:yes|required|piano)\b|\brequired\s+(?:piano\s+)?accompaniment|\baccompanist\s+required|\b(?:use|with|bring)\s+(?:a\s+|an\s+|the\s+)?(?:own\s+|live\s+)?pianist\b|\bwith\s+(?:the\s+|a\s+)?(?:supplied\s+|recorded\s+)?(?:play-along|backing|piano|accompaniment)\s+track/giu,
     'required',
   ],
 ];
 
 /** Finds whether a part is accompanied. Shape: in order. Units: none. Errors: none. Source: common practice. */
 export function findAccompaniment(plain: string): Found<Accompaniment>[] {
-  return findRules(plain, /accompan|piano/iu, ACCOMPANIMENTS);
+  return findRules(plain, /accompan|pian|track/iu, ACCOMPANIMENTS);
 }
 
 /** Shortest and longest duration. Units: seconds; null where that side is not bound. */
@@ -88,6 +88,10 @@ const AT_LEAST_BEFORE =
   '(?:at\\s+least|no\\s+(?:shorter|less)\\s+than|not\\s+(?:shorter|less)\\s+than|(?:a\\s+)?min(?:imum|\\.)?(?:\\s+(?:duration|length|time|of))*:?|over|more\\s+than)';
 const BETWEEN = new RegExp(
   `(?<![\\w:])(?:between\\s+|from\\s+)?${AMOUNT('low')}(?:${UNIT('lowUnit')})?\\s*(?:-|to|and)\\s*${AMOUNT('high')}${UNIT('unit')}(?![\\w])`,
+  'giu',
+);
+const BOTH = new RegExp(
+  `(?<![\\w])${AT_LEAST_BEFORE}\\s*${AMOUNT('low')}${UNIT('lowUnit')}\\s*(?:,\\s*)?(?:and|but)\\s+${AT_MOST_BEFORE}\\s*${AMOUNT('high')}(?:${UNIT('unit')})?(?![\\w])`,
   'giu',
 );
 const MAX_BEFORE = new RegExp(
@@ -140,6 +144,10 @@ export function findDurations(plain: string): Found<DurationBounds>[] {
       rest = `${rest.slice(0, match.index)}${'\uE000'.repeat(match[0].length)}${rest.slice(end)}`;
     }
   };
+  read(BOTH, (groups) => ({
+    minSeconds: seconds(groups.low, groups.lowHalf, groups.lowUnit),
+    maxSeconds: seconds(groups.high, groups.highHalf, groups.unit ?? groups.lowUnit),
+  }));
   read(BETWEEN, (groups) => ({
     minSeconds: seconds(groups.low, groups.lowHalf, groups.lowUnit ?? groups.unit),
     maxSeconds: seconds(groups.high, groups.highHalf, groups.unit),

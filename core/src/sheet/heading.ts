@@ -147,8 +147,9 @@ function calmInstrument(printed: string): string {
   const name = (tuned ? `${tuned.groups?.pitch} ${tuned.groups?.name}` : printed)
     .replace(/\s+/gu, ' ')
     .replace(/(?<=^[A-Ga-g])(?:♭|b(?=\s))/u, '-flat');
-  const letters = name.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
-  return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(name.toLowerCase()) : name;
+  const one = name.replace(/(?<!bas|bras|ani)s$/iu, '').replace(/(?<=mallet|drum)$/iu, '');
+  const letters = one.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
+  return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(one.toLowerCase()) : one;
 }
 
 /** Whether a line is nothing but the name of one or several instruments. */

@@ -3,15 +3,15 @@ import type { PartKind } from './model.js';
 const KINDS: readonly (readonly [RegExp, PartKind])[] = [
   [/^SR$/u, 'sight-reading'],
   [/\bsight[- ]?(?:reading|singing|read)\b/iu, 'sight-reading'],
-  [/\baural\b|\bear[- ]training\b|\bear[- ]tests?\b/iu, 'aural'],
+  [/\btonal memory\b|\baural\b|\bear[- ]training\b|\bear[- ]tests?\b/iu, 'aural'],
   [/\bimprovis(?:ation|e|ed)\b/iu, 'improvisation'],
   [/\brudiment/iu, 'rudiments'],
   [/\bchrom(?:atic)?\b/iu, 'chromatic'],
   [/\bscales?\b|\barpeggios?\b|\bbroken chords?\b/iu, 'scale'],
-  [/\b[eé]tudes?\b|\bet\.(?=\s*\d)|\bstud(?:y|ies)\b|\bcaprices?\b/iu, 'etude'],
+  [/\bvocalises?\b|\b[eé]tudes?\b|\bet\.(?=\s*\d)|\bstud(?:y|ies)\b|\bcaprices?\b/iu, 'etude'],
   [/\bexcerpts?\b|\bexc\.(?=\s*\w)/iu, 'excerpt'],
   [
-    /\bsolos?\b|\bpieces?\b|\bmovements?\b|\bconcerto\b|\bsonat(?:a|ina)\b|\bown[- ]choice\b|\bworks?\b|\brepertoire\b/iu,
+    /\bsongs?\b|\bset works?\b|\bsolos?\b|\bpieces?\b|\bmovements?\b|\bconcerto\b|\bsonat(?:a|ina)\b|\bown[- ]choice\b|\bworks?\b|\brepertoire\b/iu,
     'solo',
   ],
 ];

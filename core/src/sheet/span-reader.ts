@@ -44,9 +44,9 @@ const MEASURE_WORD = /(?:mm?(?![A-Za-z])\.?|measures?\b|meas\.|ms\.|bars?\b(?!\s
 const NUMBER = /(\d{1,4})([A-Za-z]?)(?![\w:/]|\.\d)/y;
 const MARK_WORD =
   /(?:rehearsal\s+(?:letter|mark|figure|number)|rehearsal|reh\.?|letter|figure|fig\.|cue)\s*/iy;
-const MARK = /\[?\s*(?:([A-Z]{1,2})(?![\w.]|'s)|(\d{1,3})(?!\w))\s*\]?/y;
+const MARK = /\[?\s*(?:([A-Z]{1,2})(?![\w]|\.(?=\w)|'s)|(\d{1,3})(?!\w))\s*\]?/y;
 const BRACKETED = /\[\s*(?:([A-Z]{1,2})|(\d{1,3}))\s*\]/y;
-const LETTER = /([A-Z]{1,2})(?![\w.'&])/y;
+const LETTER = /([A-Z]{1,2})(?![\w'&]|\.(?=\w))/y;
 const START = /(?:the\s+)?(?:very\s+)?(?:beginning|start|opening|top)(?!\w)/iy;
 const DOUBLE_BAR = /(?:the\s+)?double\s+bar(?:\s*lines?)?(?!\w)/iy;
 const END =

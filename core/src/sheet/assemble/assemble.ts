@@ -23,12 +23,15 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
   const counts = countBy(names);
   const seen = new Map<string, number>();
   let book: readonly Fact[] = [];
+  let tempo: readonly Fact[] = [];
   return seeds.map((seed, n) => {
     const name = names[n] ?? seed.label;
     const nth = (seen.get(name) ?? 0) + 1;
     seen.set(name, nth);
     const label = (counts.get(name) ?? 0) > 1 ? `${name} (${nth})` : name;
-    const facts = factsOfSeed(seed, claims.scopes, book);
+    const facts = factsOfSeed(seed, claims.scopes, { book, tempo });
+    const ownTempo = facts.filter(({ field }) => field === 'tempo');
+    if (ownTempo.length > 0) tempo = ownTempo;
     const own = facts.filter(({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4);
     if (own.some(({ field }) => field === 'book')) book = own;
     const assembler = new Assembler(label, seed, facts);
@@ -46,7 +49,11 @@ function fullName(seed: Seed, seeds: readonly Seed[]): string {
   return scope === '' ? seed.label : `${scope} ${seed.label.charAt(0).toLowerCase()}${seed.label.slice(1)}`;
 }
 
-function factsOfSeed(seed: Seed, scopes: readonly ScopeClaim[], book: readonly Fact[]): Fact[] {
+function factsOfSeed(
+  seed: Seed,
+  scopes: readonly ScopeClaim[],
+  { book, tempo }: { readonly book: readonly Fact[]; readonly tempo: readonly Fact[] },
+): Fact[] {
   const own = seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind));
   const shared = scopes
     .filter((claim) => reaches(claim, seed))
@@ -55,6 +62,7 @@ function factsOfSeed(seed: Seed, scopes: readonly ScopeClaim[], book: readonly F
   const facts = [...own, ...shared];
   // "The same book": what was named before, as if it stood here.
   if (own.some(({ field }) => field === 'sameBook')) facts.push(...book);
+  if (own.some(({ field }) => field === 'sameTempo')) facts.push(...tempo);
   return facts;
 }
 

@@ -5,7 +5,7 @@ import { findDurations, findPoints } from '../find-terms.js';
 import { kindOf } from '../labels.js';
 import type { Deadline, Division, PartKind, SheetNote, SheetQuestion } from '../model.js';
 import { isRule, noteKindOf } from '../notes.js';
-import { readDeadlines } from '../read-deadlines.js';
+import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { clausesOf } from '../sentences.js';
 import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Outline, type Place, type Seed, type Statement } from '../structure/place.js';
@@ -105,8 +105,8 @@ function readStatement(claims: Claims, statement: Statement): void {
   const { piece } = statement;
   if (piece.text === '') return;
   const isRead =
-    readAges(claims, piece) ||
-    readDates(claims, piece) ||
+    readAges(claims, statement) ||
+    readDates(claims, piece, statement.asked) ||
     readZone(claims, piece) ||
     readAnswer(claims, statement) ||
     readDivisionsOf(claims, statement) ||
@@ -138,7 +138,9 @@ function keepNote(claims: Claims, piece: Piece): void {
 }
 
 /** A rule of ages names a day, which is no deadline. */
-function readAges(claims: Claims, piece: Piece): boolean {
+function readAges(claims: Claims, statement: Statement): boolean {
+  const { piece } = statement;
+  if (statement.place.section?.topic === 'divisions') return readDivisionsOf(claims, statement);
   const found = findDivisions(piece.plain, piece.text).filter(({ value }) => value.ageMin !== null || value.ageMax !== null);
   const isRule = found.length > 0 && /\b(?:old|age|aged|ages|under|over|not yet|younger|older)\b/iu.test(piece.plain);
   if (!isRule) return false;
@@ -155,9 +157,13 @@ function readZone(claims: Claims, piece: Piece): boolean {
   return use(claims, piece, 'deadlines');
 }
 
-function readDates(claims: Claims, piece: Piece): boolean {
+function readDates(claims: Claims, piece: Piece, asked: Piece | null): boolean {
   const found = readDeadlines(piece.plain, piece.text);
-  for (const { deadline, question, timeQuestion } of found) {
+  for (const { deadline: read, question: day, timeQuestion: hour } of found) {
+    const what = asked ? (whatOf(asked.plain) ?? read.what) : read.what;
+    const deadline = { ...read, what };
+    const about = (one: SheetQuestion | null): SheetQuestion | null => one && { ...one, about: one.about.replace(/\[[^\]]*\]/u, `[${what}]`) };
+    const [question, timeQuestion] = [about(day), about(hour)];
     claims.deadlines.push(deadline);
     if (question) claims.questions.push(question);
     if (timeQuestion) claims.questions.push(timeQuestion);
@@ -185,17 +191,20 @@ function readDivisionsOf(claims: Claims, { piece, place }: Statement): boolean {
   const found = findDivisions(piece.plain, piece.text).filter(
     ({ value }) => place.section?.topic === 'divisions' || value.gradeMin !== null || value.ageMin !== null || value.ageMax !== null,
   );
-  for (const { value } of found) addDivision(claims, value);
+  const lead = place.section?.topic === 'divisions' ? (/^(?<name>\p{Lu}[\p{L} ]{2,24}?)\s*(?:-|:|\()/u.exec(piece.plain)?.groups?.name ?? null) : null;
+  for (const { value } of found) addDivision(claims, { ...value, name: value.name ?? lead });
   if (found.length > 0) use(claims, piece, 'division');
   return found.length > 0;
 }
 
 /** A division that says more of one that is known completes it. */
 function addDivision({ divisions }: Claims, next: Division): void {
-  const at = divisions.findIndex(({ name }) => name === next.name || next.name === null || name === null);
+  const isAlone = divisions.length === 1 && (next.name === null || divisions[0]?.name === null);
+  const at = isAlone ? 0 : divisions.findIndex(({ name }) => name === next.name);
   const known = divisions[at];
-  const one = divisions.length === 1 && at === 0;
-  if (!known || (next.name !== known.name && !one)) {
+  const isSaid = divisions.some(({ gradeMin, gradeMax }) => next.gradeMin !== null && gradeMin === next.gradeMin && gradeMax === next.gradeMax);
+  if (!known && next.name === null && isSaid) return;
+  if (!known) {
     divisions.push(next);
     return;
   }
@@ -226,10 +235,10 @@ function readScores(claims: Claims, { piece, place }: Statement): boolean {
   const lead = SCORING.exec(piece.plain);
   if (!lead && place.section?.topic !== 'scoring') return total !== undefined && use(claims, piece, 'points');
   const own = piece.plain.slice(lead?.[0].length ?? 0);
-  for (const match of own.matchAll(
-    /(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|for)?\s+(?<points>\d{1,3}|twenty|thirty|forty|fifty|ten|fifteen)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?(?=\s*(?:[,;.]|$|\band\b))/giu,
-  )) {
-    const { name = '', points = '', each } = match.groups ?? {};
+  for (const line of own.split(own.includes(';') ? /;/u : /,|\band\b/u)) {
+    const match = /^\s*(?:and\s+)?(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|\bfor\b)?\s+(?<points>\d{1,3}|ten|fifteen|twenty|thirty|forty|fifty)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?\s*[.]?\s*$/iu.exec(line);
+    const { name = '', points = '', each } = match?.groups ?? {};
+    if (!match) continue;
     const number = /\d/u.test(points) ? Number(points) : (WORDS[points.toLowerCase()] ?? countOf(points));
     claims.scores.push({ name: name.trim(), points: number, isEach: each !== undefined });
   }
@@ -277,7 +286,8 @@ function sharedFacts(
   const facts = factsOf(evidence, kind);
   const isBook = /\b(?:from|in|book|by)\b/iu.test(clause.plain);
   return facts.flatMap((fact): Fact[] => {
-    if (fact.field === 'title') return isNamed ? [{ ...fact, field: 'book' }] : isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }] : [];
+    const hasComposer = facts.some(({ field }) => field === 'composer');
+    if (fact.field === 'title') return isNamed || (kind === 'etude' && hasComposer && !/["“]/u.test(clause.text)) ? [{ ...fact, field: 'book' }] : isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }] : [];
     if (fact.field === 'number' || fact.field === 'page' || fact.field === 'measures') return [];
     if (fact.field === 'tempo' && kind !== 'scale' && !isDefault) return [];
     return SHARED.has(fact.field) ? [fact] : [];
@@ -316,6 +326,6 @@ export function reaches({ kinds, place, isLocal, mark, facts }: ScopeClaim, seed
   if (!within(instruments, own.instruments) || !within(divisions, own.divisions) || !within(options, own.options)) return false;
   if (mark !== null && !seed.evidence.some(({ piece }) => piece.text.includes(mark))) return false;
   if (isLocal && seed.place.section?.id !== place.section?.id) return false;
-  if (kinds !== null) return kinds.has(seed.kind) || (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null);
+  if (kinds !== null) return kinds.has(seed.kind) || kinds.has(kindOf(seed.label) ?? 'other') || (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null);
   return facts.length > 0 && seed.kind !== 'sight-reading' && seed.kind !== 'aural';
 }

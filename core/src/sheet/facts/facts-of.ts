@@ -11,7 +11,7 @@ import { placeIn } from '../text/piece.js';
 import { readWork } from './work.js';
 
 /** A field that a fact may give: those of a part, of its work, and what only leads to one. */
-export type FactField = keyof SheetPart | keyof SheetPart['source'] | 'sameBook' | 'asMarked' | 'points each' | 'tempo-open';
+export type FactField = keyof SheetPart | keyof SheetPart['source'] | 'sameBook' | 'sameTempo' | 'asMarked' | 'points each' | 'tempo-open';
 
 /**
  * A value of a field with where it stands.
@@ -175,6 +175,18 @@ function generalFacts({ piece, strength, isHead }: Evidence, kind: PartKind): Fa
       return found.length > 0 ? found : findEndsOnly(plain, line.printed);
     });
   }
+  if (kind === 'improvisation') {
+    const key = /\((?<key>concert\s+[A-G](?:[b#]|[- ](?:flat|sharp))?(?:\s+(?:major|minor|blues))?)\)/iu.exec(line.plain);
+    if (key?.groups?.key) add('key', { value: key.groups.key, start: key.index, end: key.index + key[0].length });
+  }
+  const click = /\bclick\b[^.;]*?\bis\s+(?<bpm>\d{2,3})(?!\d)/iu.exec(line.plain);
+  if (click?.groups?.bpm) {
+    const bpm = Number(click.groups.bpm);
+    const mark = { beatUnit: null, bpmMin: bpm, bpmMax: bpm, bound: 'exact', words: null } as unknown as TempoMark;
+    add('tempo', { value: mark, start: click.index, end: click.index + click[0].length });
+  }
+  const same = /\b(?:at\s+the\s+)?same\s+(?:speed|tempo)\b/iu.exec(line.plain);
+  if (same) add('sameTempo', { value: true, start: same.index, end: same.index + same[0].length });
   if (WORKS.has(kind)) workFacts(line, { kind, isHead, add });
   return facts;
 }

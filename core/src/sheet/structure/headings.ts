@@ -104,14 +104,18 @@ function named(
     return { type: 'instrument', names: instrumentNames(unspaced(printed)) };
   const division = divisionOf(line, printed);
   if (division) return { type: 'division', division };
-  return line.bullet === null ? sectionOf(name, isAlone, line) : null;
+  if (line.bullet === null) return sectionOf(name, isAlone, line);
+  // "4. Set works (play one)": a numbered line that is nothing but a heading.
+  const isBare = isAlone && !/[.!?]$/u.test(line.plain) && /s$/iu.test(name) && line.plain.length < 50;
+  return isBare ? sectionOf(name, isAlone, line) : null;
 }
 
 function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
   const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
   if (!KINDS.test(name) && !(isLoud && CAPITALS.test(name))) return null;
   // "Solo – a work of your choice" is the part itself; so is a line that ends like a sentence.
-  const isSection = isLoud || isAlone || line.gap > 0 || /^[^:]*:/u.test(line.plain) || (/s$/iu.test(name) && /^[^-]*\s-\s/u.test(line.plain));
+  const isPlural = /(?:s|studies|repertoire|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
+  const isSection = isLoud || isAlone || (isPlural && line.gap > 0) || (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
   if (!isSection) return null;
   const kind = /\btechnical (?:requirements?|work|exercises?)\b/iu.test(name) ? 'scale' : kindOf(name);
   if (kind === null) return null;
@@ -121,7 +125,7 @@ function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
     type: 'section',
     kind,
     label: calm(name),
-    isPlural: /(?:s|studies|repertoire|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name),
+    isPlural,
     mode: mode === 'minor' && form !== undefined ? `${form} minor` : mode,
   };
 }

@@ -6,7 +6,8 @@ import { readDeadlines } from '../read-deadlines.js';
 import { instrumentKey, WHOLE_SCOPE, type PartScope } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
 import { isPersonName } from '../work-line.js';
-import { slice, type Piece } from '../text/piece.js';
+import { NO_PIECE, slice, type Piece } from '../text/piece.js';
+import { instrumentNames } from '../heading.js';
 import { readBlocks } from './blocks.js';
 import { headingOf, type Heading } from './headings.js';
 import { byMentions, itemHead, type ItemHead } from './items.js';
@@ -48,7 +49,7 @@ export function outlineOf(text: string, newId: () => string): Outline {
 
 class Builder {
   private readonly head: Piece[] = [];
-  private readonly seeds: Seed[] = [];
+  private readonly seeds: (Seed & { kind: PartKind })[] = [];
   private readonly statements: Statement[] = [];
   private readonly choices: OpenChoice[] = [];
   private readonly instruments: string[] = [];
@@ -58,9 +59,9 @@ class Builder {
   private section: Section | null = null;
   private isSectionOuter = false;
   private sections = 0;
-  private seed: Seed | null = null;
+  private seed: (Seed & { kind: PartKind }) | null = null;
   private seedIndent = 0;
-  private sectionSeed: Seed | null = null;
+  private sectionSeed: (Seed & { kind: PartKind }) | null = null;
   private openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private isHead = true;
   private asked: Piece | null = null;
@@ -207,8 +208,9 @@ class Builder {
         return this.openPlace(null, heading.rest, line);
       case 'division':
         this.divisions.push(heading.division);
+        if (this.section?.topic === 'divisions') return true;
         this.scope = { ...WHOLE_SCOPE, divisions: [heading.division.name ?? ''] };
-        return this.openPlace(this.section?.topic === 'divisions' ? this.section : null, heading.rest, line);
+        return this.openPlace(null, /^[[(]/u.test(heading.rest.text) ? NO_PIECE : heading.rest, line);
       case 'option':
         this.scope = { ...this.scope, options: [heading.name] };
         return this.openPlace(null, slice(line, line.text.length), line);
@@ -277,23 +279,23 @@ class Builder {
     for (const { piece } of seed.evidence) this.statements.push({ piece, place: this.place, seed: null, asked: null });
   }
 
-  private known(label: string): Seed | null {
+  private known(label: string): (Seed & { kind: PartKind }) | null {
     const key = labelKey(label);
-    const sameScope = (seed: Seed): boolean => JSON.stringify(seed.place.scope.instruments) === JSON.stringify(this.scope.instruments);
+    const sameScope = (seed: Seed): boolean => JSON.stringify(seed.place.scope) === JSON.stringify(this.scope);
     const own = this.seeds.filter((seed) => labelKey(seed.label) === key);
-    return own.find((seed) => sameScope(seed)) ?? (own.length === 1 && this.scope.instruments.length === 0 ? (own[0] ?? null) : null);
+    return own.find((seed) => sameScope(seed)) ?? (own.length === 1 && JSON.stringify(this.scope) === JSON.stringify(WHOLE_SCOPE) ? (own[0] ?? null) : null);
   }
 
   private openSeed(
     head: ItemHead,
     { scope, indent, group }: { readonly scope: PartScope; readonly indent: number; readonly group: string | null },
-  ): Seed {
-    const seed: Seed = {
+  ): Seed & { kind: PartKind } {
+    const seed = {
       id: this.newId(),
       label: head.label,
       kind: head.kind ?? this.section?.kind ?? 'other',
       place: { scope, section: this.section },
-      evidence: [],
+      evidence: [] as Evidence[],
       group,
     };
     this.seeds.push(seed);
@@ -322,7 +324,8 @@ class Builder {
   private addSentence(piece: Piece, line: Line, isFirst: boolean): void {
     const state = (seed: Seed | null): void => void this.statements.push({ piece, place: this.place, seed, asked: null });
     const isDates = readDeadlines(piece.plain, piece.text).length > 0 || this.section?.topic === 'dates';
-    const isTopic = this.section?.topic != null && this.section.topic !== 'notes';
+    const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
+    const isTopic = isScores || (this.section?.topic != null && this.section.topic !== 'notes');
     if (isDates || isTopic) {
       if (line.bullet === null) this.seed = this.sectionSeed;
       return state(null);
@@ -342,7 +345,8 @@ class Builder {
   }
 
   private opensChoice(piece: Piece, line: Line): boolean {
-    const read = readChoice(piece.plain, piece.text);
+    const bare = /^[[(](?<in>[^\])]+)[\])][.:]?$/u.exec(piece.plain)?.groups?.in ?? piece.plain;
+    const read = readChoice(bare, bare);
     if (!read?.follows) return false;
     const { rule, n } = read.choice;
     const choice: OpenChoice = { rule: rule === 'oneFromEach' ? 'oneOf' : rule, n, of: [] };
@@ -367,9 +371,10 @@ class Builder {
       }
       const rest = slice(piece, head.after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head.after))?.[0].length ?? 0));
       const known = this.known(head.label);
-      if (known && (head.isNumbered || known === this.sectionSeed)) this.seed = known;
+      const isKnown = known !== null && (head.isNumbered || known === this.sectionSeed);
+      if (isKnown) this.seed = known;
       else this.openItem(head, rest, { line, bullet });
-      if (this.seed) this.say(rest, { isHead: !known });
+      if (this.seed) this.say(rest, { isHead: !isKnown || known === this.sectionSeed });
     }
   }
 
@@ -383,13 +388,25 @@ class Builder {
     const list = this.section?.list;
     const label = list && code ? `${list.slice(-1)}${code}` : head.label;
     const kind = head.kind ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
-    this.openSeed({ ...head, label, kind }, { scope: this.scope, indent: line.indent, group: null });
+    this.openSeed({ ...head, label, kind }, { scope: this.scopeSaid(rest), indent: line.indent, group: null });
+  }
+
+  /** "(Senior only)", "Strings: …": for whom an item is, where it says so first. */
+  private scopeSaid(rest: Piece): PartScope {
+    const only = /^[[(](?<who>[^\])]{3,40}?)s?\s+only[\])]/iu.exec(rest.plain)?.groups?.who ?? null;
+    const group = /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|keyboards?|guitars?)\s*:/iu.exec(rest.plain)?.groups?.who ?? null;
+    const who = only ?? group;
+    if (who === null) return this.scope;
+    const names = instrumentNames(who);
+    if (names.length > 0 || group !== null) return { ...this.scope, instruments: names.length > 0 ? names : [who] };
+    return { ...this.scope, divisions: [who] };
   }
 
   /** What is said of the part at hand; of scales, every key is a part of its own. */
   private say(piece: Piece, { isHead }: { readonly isHead: boolean }): void {
     const { seed } = this;
     if (!seed || piece.text === '') return;
+    if (seed.kind === 'other' && seed.evidence.length === 0) seed.kind = kindOf(piece.plain) ?? (isWorkLine(piece.plain) ? 'solo' : 'other');
     if (seed.kind !== 'scale') {
       seed.evidence.push({ piece, role: 'text', strength: STRENGTH.own, isHead });
       return;

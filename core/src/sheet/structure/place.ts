@@ -24,7 +24,7 @@ export interface Place {
 }
 
 /** How much a claim weighs: what is said of one part outweighs what is said of all (our own order). */
-export const STRENGTH = Object.freeze({ own: 5, cell: 4, footnote: 6, group: 3, section: 2, document: 1 });
+export const STRENGTH = Object.freeze({ own: 5, cell: 5, footnote: 6, group: 3, section: 2, document: 1 });
 
 /** Words that say something of a part, and by which road they came to it. */
 export interface Evidence {

@@ -47,8 +47,18 @@ export function chosenItem(piece: Piece): { readonly kind: PartKind; readonly pa
     const at = clause.plain.indexOf(np);
     return [{ label: clause.text.slice(at, at + np.length), kind, piece: slice(clause, at) }];
   });
+  const own2 = parts.length === 0 ? ownChoice(own) : [];
+  parts.push(...own2);
   const [first] = parts;
   return first ? { kind: first.kind, parts } : null;
+}
+
+/** "Each ensemble plays one set work and one own-choice work". */
+function ownChoice(piece: Piece): ChosenPart[] {
+  const match = /\b(?:one|an?)\s+own-choice\s+\p{L}+[^.;]*/iu.exec(piece.plain);
+  if (!match) return [];
+  const text = slice(piece, match.index, match.index + match[0].length);
+  return [{ label: 'Own choice', kind: 'solo', piece: text }];
 }
 
 function scaleOffer(plain: string): string | null {

@@ -129,8 +129,11 @@ class TableReader {
     const { list } = this;
     const code = label.plain.replace(/[().†*‡\s]/gu, '');
     const isCode = /^(?:\d{1,2}|[a-h])$/iu.test(code);
-    const kind = kindOf(label.plain) ?? this.kindOfCells(cells);
-    const name = isCode ? `${list ? list.slice(-1) : 'Item '}${code}` : calm(label.text.replace(/[:.]$/u, ''));
+    const head = this.roles.columns.find(({ role }) => role === 'label')?.name?.text ?? null;
+    const word = head !== null && kindOf(head) !== null ? calm(head.replace(/s$/iu, '')) : 'Item';
+    const said = this.kindOfCells(cells);
+    const kind = kindOf(label.plain) ?? (said === 'improvisation' || said === 'rudiments' ? said : isCode && head !== null ? (kindOf(head) ?? said) : said);
+    const name = isCode ? (list ? `${list.slice(-1)}${code}` : `${word} ${code}`) : calm(label.text.replace(/[:.]$/u, ''));
     const part = { label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name, kind, scope, cells, list };
     this.open.set(column, part);
     this.parts.push(part);
@@ -141,7 +144,8 @@ class TableReader {
     const said = cells.map(({ piece, role }) => (role === 'words' || role === 'label' || role === 'title' || role === 'text' ? kindOf(piece.plain) : null));
     if (section === null || section === 'other') {
       const isKey = cells.some(({ role }) => role === 'key' || role === 'octaves');
-      return isKey ? 'scale' : (said.find((kind) => kind !== null) ?? 'etude');
+      const style = said.find((kind) => kind === 'improvisation' || kind === 'rudiments');
+      return isKey ? 'scale' : (style ?? said.find((kind) => kind !== null) ?? 'etude');
     }
     return section === 'solo' && said.includes('etude') ? 'etude' : section;
   }

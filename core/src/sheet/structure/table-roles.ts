@@ -40,7 +40,7 @@ export function rolesOf(table: readonly Row[]): TableRoles {
   if (!top) return { columns: [], body: [], names: [] };
   const named = top.map((cell) => (cell ? roleOfWord(cell.plain) : null));
   if (named.filter((role) => role !== null).length >= Math.max(2, filled(top) / 2))
-    return { columns: withLabel(named.map((role, n) => ({ role: role ?? contentRole(rows.slice(1), n), name: null }))), body: rows.slice(1), names: [] };
+    return { columns: withLabel(named.map((role, n) => ({ role: role ?? contentRole(rows.slice(1), n), name: top[n] ?? null }))), body: rows.slice(1), names: [] };
   const heads = rows.findIndex((row) => !isMatrixHead(row));
   if (heads > 0)
     return {
