@@ -57,7 +57,8 @@ function countedIds(): () => string {
 }
 
 function headingOf(outline: Outline, text: string): Pick<StructuredSheet, 'body' | 'year' | 'instruments'> {
-  const { body, year, instruments } = readHeading(outline.head, text);
+  const top = outline.head.length > 0 ? outline.head : outline.statements.slice(0, 3).map(({ piece }) => piece);
+  const { body, year, instruments } = readHeading(top, text);
   const all = [...outline.instruments, ...(outline.instruments.length > 0 ? [] : instruments)];
   return {
     body: outline.keyed.body ?? body,

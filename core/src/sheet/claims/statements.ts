@@ -255,7 +255,7 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
   if (!universal && (!isLocal || seed !== null)) return false;
   let before: readonly Fact[] = [];
   let isAny = false;
-  for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length })) {
+  for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length }).flatMap((one) => byEach(piece.plain, one))) {
     const clause = slice(piece, start + (/^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0), end);
     const kinds = (/^books?\b/iu.test(piece.plain) ? new Set<PartKind>(['etude']) : kindsNamed(clause.plain)) ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
     const facts = sharedFacts(clause, kinds, { before, isNamed: /^books?\b/iu.test(piece.plain) });
@@ -268,6 +268,16 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
   if (isAny) use(claims, piece, 'parts');
   if (isAny && noteKindOf(piece.plain)) keepNote(claims, piece);
   return isAny;
+}
+
+/** "Scales carry 20 points and each etude carries 40": two clauses. */
+function byEach(plain: string, { start, end }: { readonly start: number; readonly end: number }): { readonly start: number; readonly end: number }[] {
+  const joint = /\s+and\s+(?=(?:each|every|all)\s+\p{L}+\s+(?:carr|is|are|must|count))/iu.exec(plain.slice(start, end));
+  if (!joint) return [{ start, end }];
+  return [
+    { start, end: start + joint.index },
+    { start: start + joint.index + joint[0].length, end },
+  ];
 }
 
 function sharedFacts(

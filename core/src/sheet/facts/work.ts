@@ -229,6 +229,8 @@ function isComposer(
   if (work.composer !== null) return false;
   if (isPersonName(plain) && !GENRES.test(plain)) {
     const next = after.find((segment) => !segment.isBracketed);
+    // "Petrel Song - L. Osk": behind a dash stands who wrote it.
+    if (!hasName && sign === '-' && next !== undefined && isPersonName(next.plain) && !/^\p{Lu}\./u.test(plain)) return false;
     const leads = !hasName && next !== undefined && (isTitleCase(next.plain) || /^["]/u.test(next.plain) || BARE_NUMBER.test(next.plain));
     return isBracketed || hasName || leads;
   }
@@ -246,7 +248,8 @@ function isComposer(
 }
 
 function isWork({ plain, isBracketed }: Segment, { isHead, kind }: { readonly isHead: boolean; readonly kind: PartKind }): boolean {
-  if (isBracketed || SAME_BOOK.test(plain)) return false;
+  if (SAME_BOOK.test(plain)) return false;
+  if (isBracketed) return /^"[^"]{2,90}"?$/u.test(plain);
   if (/^(?:from\s+)?"[^"]{2,90}"?$/u.test(plain) || /\p{L}\s+"[^"]{2,80}"$/u.test(plain)) return !/^on\b/iu.test(plain);
   if (!isHead || NO_WORK.test(plain)) return false;
   if (kind === 'scale' || kind === 'chromatic' || kind === 'sight-reading' || kind === 'aural' || kind === 'rudiments') return false;

@@ -55,10 +55,18 @@ function named(piece: Piece, bullet: string | null): ItemHead | null {
   return { label: calm(printed), kind: kind ?? 'other', after: label.length, isNumbered: false };
 }
 
+/** "Everybody performs the chromatic scale from low B-flat …": a part that is named within a sentence. */
+function named2(piece: Piece): { readonly piece: Piece; readonly head: ItemHead } | null {
+  const [mention] = findMentions(piece.plain, piece.text);
+  if (!mention || mention.start === 0 || !/=|octave|\bnotes?\b|\d/iu.test(piece.plain.slice(mention.end))) return null;
+  const head = { label: calm(mention.label), kind: kindOf(mention.label), after: mention.end - mention.start, isNumbered: false };
+  return { piece: slice(piece, mention.start), head };
+}
+
 /** The stretches of a sentence that speak of one numbered part each; the first may speak of none. */
 export function byMentions(piece: Piece): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
   const mentions = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
-  if (mentions.length === 0) return [{ piece, head: itemHead(piece, null) }];
+  if (mentions.length === 0) return [named2(piece) ?? { piece, head: itemHead(piece, null) }];
   const cuts = mentions.map(({ start }) => start);
   const before = slice(piece, 0, cuts[0]);
   return [

@@ -9,7 +9,7 @@ import { isPersonName } from '../work-line.js';
 import { NO_PIECE, slice, type Piece } from '../text/piece.js';
 import { instrumentNames } from '../heading.js';
 import { readBlocks } from './blocks.js';
-import { headingOf, type Heading } from './headings.js';
+import { calm, headingOf, type Heading } from './headings.js';
 import { byMentions, itemHead, type ItemHead } from './items.js';
 import {
   STRENGTH,
@@ -147,6 +147,11 @@ class Builder {
   private addKeyed(line: Line): boolean {
     const match = KEYED.exec(line.plain);
     const role = match ? roleOfWord(match.groups?.key ?? '') : null;
+    if (match && /^(?:part|item|component|requirement)$/iu.test(match.groups?.key ?? '')) {
+      const value = slice(line, line.plain.length - (match.groups?.value ?? '').length);
+      this.openItem({ label: calm(value.text), kind: kindOf(value.plain), after: 0, isNumbered: true }, NO_PIECE, { line, bullet: null });
+      return true;
+    }
     if (match && role === 'book' && !this.seed) {
       this.isHead = false;
       this.statements.push({ piece: line, place: this.place, seed: null, asked: null });
@@ -212,6 +217,7 @@ class Builder {
         this.scope = { ...WHOLE_SCOPE, divisions: [heading.division.name ?? ''] };
         return this.openPlace(null, /^[[(]/u.test(heading.rest.text) ? NO_PIECE : heading.rest, line);
       case 'option':
+        if (/["=]|\bmm?\.|\bbars?\b|\bp\.|\bno\.|\bpage\b|\bmajor\b|\bminor\b/iu.test(heading.rest.plain)) return false;
         this.scope = { ...this.scope, options: [heading.name] };
         return this.openPlace(null, slice(line, line.text.length), line);
       case 'list':
@@ -324,6 +330,8 @@ class Builder {
   private addSentence(piece: Piece, line: Line, isFirst: boolean): void {
     const state = (seed: Seed | null): void => void this.statements.push({ piece, place: this.place, seed, asked: null });
     const isDates = readDeadlines(piece.plain, piece.text).length > 0 || this.section?.topic === 'dates';
+    const isRule = findDivisions(piece.plain, piece.text).some(({ value }) => value.ageMin !== null || value.ageMax !== null) && !/[="]/u.test(piece.plain);
+    if (isRule) return state(null);
     const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
     const isTopic = isScores || (this.section?.topic != null && this.section.topic !== 'notes');
     if (isDates || isTopic) {
@@ -338,7 +346,7 @@ class Builder {
     const isOfSeed = this.seed !== null && this.seed.kind === 'etude' && line.bullet === null && line.indent > this.seedIndent && /^(?:study|[eé]tude)\s+(?:no\.?|number|#)/iu.test(piece.plain);
     if (isOfSeed) return this.say(piece, { isHead: true });
     const heads = byMentions(piece);
-    const own = isFirst || this.seed === null ? itemHead(piece, bullet) : heads[0]?.head;
+    const own = isFirst || this.seed === null ? (itemHead(piece, bullet) ?? heads[0]?.head) : heads[0]?.head;
     if (isUniversal(piece.plain) && !own?.isNumbered) return state(this.seed);
     if (own || heads.some(({ head }) => head !== null)) return this.addItems(own ? withHead(heads, own, piece) : heads, line, bullet);
     this.addBare(piece, line, { bullet, isFirst });
@@ -371,7 +379,7 @@ class Builder {
       }
       const rest = slice(piece, head.after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head.after))?.[0].length ?? 0));
       const known = this.known(head.label);
-      const isKnown = known !== null && (head.isNumbered || known === this.sectionSeed);
+      const isKnown = known !== null && (head.isNumbered || known === this.sectionSeed || bullet === null);
       if (isKnown) this.seed = known;
       else this.openItem(head, rest, { line, bullet });
       if (this.seed) this.say(rest, { isHead: !isKnown || known === this.sectionSeed });

@@ -67,8 +67,7 @@ function goesOn(
   const isDeeper = line.indent > first.indent;
   if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;
   const isFull = last.indent + last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= width * 0.84;
-  if (!isFull && (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text))) return false;
-  if (PART_START.test(line.text) && !isDeeper && /[.!?:]$/u.test(last.text)) return false;
+  if (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text)) return false;
   if (bulletOf(first.text) !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
   if (line.indent < first.indent || width < 40 || last.text.length < 34) return false;
   return isFull && (line.indent === last.indent || isDeeper || open(last));
