@@ -89,7 +89,9 @@ export function findDates(plain: string): Found<DateFound>[] {
   for (const match of rest.matchAll(NUMERIC)) add(match, numeric(match));
   if (!MONTH_HINT.test(rest)) return found.sort((a, b) => a.start - b.start);
   for (const pattern of WORDED)
-    for (const match of rest.matchAll(pattern)) add(match, worded(match.groups ?? {}));
+    for (const match of rest.matchAll(pattern))
+      // "Students in grades 9 through 12 may audition" names no day of May.
+      if (!/(?:^|\d\s)may(?:\s|$)/u.test(match[0])) add(match, worded(match.groups ?? {}));
   for (const match of rest.matchAll(VAGUE)) add(match, { date: null, doubt: 'not-a-day', candidates: [] });
   return found.sort((a, b) => a.start - b.start);
 }

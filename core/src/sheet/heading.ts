@@ -149,7 +149,7 @@ function calmInstrument(printed: string): string {
     .replace(/(?<=^[A-Ga-g])(?:♭|b(?=\s))/u, '-flat');
   const one = name.replace(/(?<!bas|bras|ani)s$/iu, '').replace(/(?<=mallet|drum)$/iu, '');
   const letters = one.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
-  return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(one.toLowerCase()) : one;
+  return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(one.toLowerCase()) : name;
 }
 
 /** Whether a line is nothing but the name of one or several instruments. */

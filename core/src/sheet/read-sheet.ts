@@ -4,6 +4,7 @@ import { sheetQuestions } from './assemble/questions.js';
 import { withScores } from './assemble/scores.js';
 import { claimsOf, type Claims } from './claims/statements.js';
 import { readHeading } from './heading.js';
+import { instrumentKey } from './scope.js';
 import type { StructuredSheet } from './model.js';
 import type { SheetMark, SheetReading } from './reading.js';
 import { outlineOf } from './structure/outline.js';
@@ -28,7 +29,7 @@ export function readSheet(raw: string, newId: () => string = countedIds()): Shee
   const outline = withAlternates(outlineOf(text, newId), newId);
   const claims = claimsOf(outline);
   const bare = assembleParts(outline.seeds, claims);
-  const choices = choicesOf(bare, claims, outline.choices);
+  const choices = choicesOf(bare, claims, outline);
   const parts = withScores(bare, claims, choices);
   const { body, year, instruments } = headingOf(outline, text);
   const sheet: StructuredSheet = {
@@ -59,11 +60,11 @@ function countedIds(): () => string {
 function headingOf(outline: Outline, text: string): Pick<StructuredSheet, 'body' | 'year' | 'instruments'> {
   const top = outline.head.length > 0 ? outline.head : outline.statements.slice(0, 3).map(({ piece }) => piece);
   const { body, year, instruments } = readHeading(top, text);
-  const all = [...outline.instruments, ...(outline.instruments.length > 0 ? [] : instruments)];
+  const all = [...instruments, ...outline.instruments];
   return {
     body: outline.keyed.body ?? body,
     year: outline.keyed.year ?? year,
-    instruments: all.filter((name, n) => all.findIndex((other) => other.toLowerCase() === name.toLowerCase()) === n),
+    instruments: all.filter((name, n) => all.findIndex((other) => instrumentKey(other) === instrumentKey(name)) === n),
   };
 }
 

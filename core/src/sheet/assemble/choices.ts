@@ -2,7 +2,7 @@ import { groupBy } from '../../base/index.js';
 import type { Claims } from '../claims/statements.js';
 import { labelKey } from '../labels.js';
 import type { Choice, SheetPart } from '../model.js';
-import type { OpenChoice } from '../structure/place.js';
+import type { Outline } from '../structure/place.js';
 import type { AssembledPart } from './assemble.js';
 
 type Ref = string | readonly string[];
@@ -14,9 +14,10 @@ type Ref = string | readonly string[];
 export function choicesOf(
   assembled: readonly AssembledPart[],
   claims: Claims,
-  open: readonly OpenChoice[],
+  { choices: open, choosesLists, items }: Pick<Outline, 'choices' | 'choosesLists' | 'items'>,
 ): Choice[] {
-  const maker = new ChoiceMaker(assembled);
+  const maker = new ChoiceMaker(assembled, items);
+  if (choosesLists) maker.addLists();
   for (const { rule, n, of, isApart } of open) maker.add({ rule, n, of: isApart === true ? of : bundled(of, assembled) });
   for (const { read } of claims.choices) {
     if (read.choice.rule === 'oneFromEach') maker.addLists();
@@ -37,7 +38,10 @@ class ChoiceMaker {
   readonly choices: Choice[] = [];
   private readonly chosen = new Set<string>();
 
-  constructor(private readonly assembled: readonly AssembledPart[]) {}
+  constructor(
+    private readonly assembled: readonly AssembledPart[],
+    private readonly items: ReadonlyMap<string, string>,
+  ) {}
 
   add(choice: Choice): void {
     const of = choice.of.filter((one) => (typeof one === 'string' ? this.has(one) : one.length > 0));
@@ -75,6 +79,8 @@ class ChoiceMaker {
     const key = labelKey(name);
     const byOption = this.assembled.filter(({ seed }) => seed.place.scope.options.some((option) => labelKey(option) === key));
     if (byOption.length > 0) return byOption.map(({ part }) => part.id);
+    const bySplit = this.assembled.filter(({ seed }) => seed.group !== null && labelKey(this.items.get(seed.group) ?? '') === key);
+    if (bySplit.length > 0) return bySplit.map(({ part }) => part.id);
     const byInstrument = this.assembled.filter(({ seed }) => seed.place.scope.instruments.some((one) => labelKey(one) === key));
     const own = this.assembled.filter(({ seed, part }) => labelKey(seed.label) === key || labelKey(part.label) === key);
     if (own.length > 0) return own.length === 1 ? (own[0]?.part.id ?? null) : own.map(({ part }) => part.id);

@@ -21,6 +21,7 @@ export function sheetQuestions(
     ...claims.questions,
     ...assembled.flatMap(({ questions }) => questions),
     ...missingTempos(assembled),
+    ...missingMeasures(assembled),
     ...countQuestions(assembled, text),
     ...elsewhere(assembled, text),
     ...programQuestions(claims, text),
@@ -44,6 +45,13 @@ function missingTempos(assembled: readonly AssembledPart[]): SheetQuestion[] {
       ask: `${part.label} has no tempo, as the others have. Which one is asked?`,
       candidates: [],
     }));
+}
+
+/** What stands in place of a piece of which measures are asked. */
+function missingMeasures(assembled: readonly AssembledPart[]): SheetQuestion[] {
+  return assembled
+    .filter(({ part, seed }) => seed.isAlternate === true && part.measures.length === 0)
+    .map(({ part }) => ({ partId: part.id, about: `${part.label}/measures`, ask: `Which measures of ${part.label} are played?`, candidates: [] }));
 }
 
 /** "Six scales" over seven. */

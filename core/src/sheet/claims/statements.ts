@@ -233,7 +233,7 @@ function readScores(claims: Claims, { piece, place }: Statement): boolean {
   const total = findPoints(piece.plain).find(({ value }) => value.isTotal);
   if (total) claims.total = total.value.points;
   const lead = SCORING.exec(piece.plain);
-  if (!lead && place.section?.topic !== 'scoring') return total !== undefined && use(claims, piece, 'points');
+  if (!lead && place.section?.topic !== 'scoring') return total !== undefined && !isUniversal(piece.plain) && use(claims, piece, 'points');
   const own = piece.plain.slice(lead?.[0].length ?? 0);
   for (const line of own.split(own.includes(';') ? /;/u : /,|\band\b/u)) {
     const match = /^\s*(?:and\s+)?(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|\bfor\b)?\s+(?<points>\d{1,3}|ten|fifteen|twenty|thirty|forty|fifty)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?\s*[.]?\s*$/iu.exec(line);

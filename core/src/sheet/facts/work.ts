@@ -32,6 +32,8 @@ const WORD_NUMBER = new RegExp(`^(?:[eé]tude|study|caprice|piece|vocalise)\\s+(
 const NUMBER_FROM = new RegExp(`^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>(?![A-Ga-g](?:[b#]|[- ](?:flat|sharp))?\\s+(?:major|minor))\\S.*)$`, 'iu');
 const NUMBER_KEY = new RegExp(`^(?:[eé]tude|study|caprice)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+in\\s`, 'iu');
 const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
+const BOOK_ALONE = /^(?:book|volume|vol\.?|bk\.?)\s*(?:\d+|[IVX]+)$/iu;
+const FROM_WITHIN = /^(?<title>\p{Lu}.*?)\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u;
 const FROM = /^from\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
 const BY = /(?<![\p{L}])by\s+(?<name>(?:\p{Lu}[\p{L}.'-]*\s*){1,4})/u;
 const MOVEMENT =
@@ -67,6 +69,8 @@ export function readWork(
     work.composer = trimmed(line.printed.slice(at, at + by.groups.name.length));
     line.cover({ start: by.index, end: by.index + by[0].trimEnd().length });
   }
+  const kindWord = /^[\s:.,-]*(?:solo|[eé]tude|study|excerpt|piece|scale)\s*(?:-{1,2}|:)\s+/iu.exec(line.plain);
+  if (isHead && kindWord) line.cover({ start: 0, end: kindWord[0].length });
   const counted = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu.exec(line.plain);
   if (counted) line.cover({ start: 0, end: counted[0].length });
   if (isHead && CHOICE.test(line.plain)) {
@@ -86,7 +90,7 @@ function takeChoice(line: CoverableText, work: WorkRead): void {
       rest,
     )?.index ?? rest.length;
   const title = trimmed(line.printed.slice(start, start + end).replace(/\s*\($/u, ''));
-  if (title.length < 4 || !/\p{L}/u.test(title)) return;
+  if (title.length < 4 || !/\p{L}/u.test(title) || /^of\s/iu.test(title)) return;
   work.title = title;
   line.cover({ start, end: start + end });
 }
@@ -146,6 +150,7 @@ function assemble(
 ): void {
   const print = (start: number, end: number): string => trimmed(line.printed.slice(start, end));
   let named: { start: number; end: number; isQuoted: boolean; hasNumberBefore: boolean } | null = null;
+  let namedAt = -1;
   const take = ({ start, end }: { readonly start: number; readonly end: number }): void => line.cover({ start, end });
   segments.forEach((segment, n) => {
     const { plain, start, end } = segment;
@@ -156,7 +161,7 @@ function assemble(
     if (bare || counted) {
       const value = (bare ?? counted)?.[1] ?? '';
       if (work.number === null) work.number = value;
-      if (bare && named && kind === 'etude' && work.book === null && !named.hasNumberBefore) work.book = print(named.start, named.end);
+      if (bare && named && namedAt === n - 1 && start - named.end <= 3 && kind === 'etude' && work.book === null && !named.hasNumberBefore) work.book = print(named.start, named.end);
       else if (bare && named && kind !== 'etude' && !segment.isBracketed) {
         named = { ...named, end };
         work.number = null;
@@ -168,6 +173,9 @@ function assemble(
       take(segment);
     } else if (numberFrom && SAME_BOOK.test(plain)) {
       work.number ??= numberFrom[1] ?? null;
+      take(segment);
+    } else if (BOOK_ALONE.test(plain)) {
+      work.book ??= print(start, end);
       take(segment);
     } else if (from?.groups?.book) {
       const { book } = from.groups;
@@ -188,10 +196,14 @@ function assemble(
       const quoted = /^(?:(?:from|in)\s+)?"([^"]+)"?$/u.exec(plain);
       const behind = kind === 'etude' ? NUMBER_BEHIND.exec(plain) : null;
       named = { start, end, isQuoted: quoted !== null, hasNumberBefore: work.number !== null };
+      namedAt = n;
       if (behind && !quoted) {
         work.number = behind[2] ?? null;
         named = { ...named, hasNumberBefore: true };
       }
+      take(segment);
+    } else if (named?.isQuoted && kind === 'etude' && work.book === null && !segment.isBracketed && isTitleCase(plain) && BARE_NUMBER.test(segments[n + 1]?.plain ?? '')) {
+      work.book = print(start, end);
       take(segment);
     } else if (named && work.book === null && segment.isBracketed && isTitleCase(plain) && /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu.test(plain)) {
       work.book = print(start, end);
@@ -208,7 +220,11 @@ function assemble(
     return;
   }
   if (/^\uE000+/u.test(line.plain) && kind === 'etude' && isPlural && work.book === null) work.book = name;
-  else work.title = name;
+  else {
+    const within = name !== null && work.book === null ? FROM_WITHIN.exec(name) : null;
+    work.title = within?.groups?.title ?? name;
+    if (within?.groups?.book) work.book = within.groups.book;
+  }
 }
 
 function isQuotedOnly(plain: string): boolean {

@@ -65,6 +65,8 @@ function endsOf({ plain, gap }: Line): number[] {
   const ends = [plain.length];
   for (const match of plain.matchAll(/:(?=\s|$)|[.?](?=\s)|\s-{1,2}\s/gu)) ends.push(match.index);
   if (gap > 0) ends.push(gap);
+  const opening = plain.indexOf(' (');
+  if (opening > 0) ends.push(opening);
   const paren = /\)(?=\s+\p{Lu})/u.exec(plain);
   if (paren) ends.push(paren.index + 1);
   return [...new Set(ends)].filter((end) => end <= 90).sort((a, b) => a - b);
@@ -84,7 +86,9 @@ export function headingOf(line: Line): Heading | null {
 
 /** What follows a heading: brackets of the heading itself, and the words behind it. */
 function restOf(line: Line, end: number): Piece {
-  const bracket = /[[(][^\])]*[\])]/u.exec(line.plain.slice(0, end));
+  const bracket =
+    /[[(][^\])]*[\])]/u.exec(line.plain.slice(0, end)) ??
+    /(?<=\s)\d{1,3}\s*(?:points?|pts|marks?)(?:\s+(?:each|for\s+both|in\s+all|altogether))?$/iu.exec(line.plain.slice(0, end));
   const from = bracket ? bracket.index : /^[:.?\s–—-]*/u.exec(line.plain.slice(end))?.[0].length ?? 0;
   return slice(line, bracket ? from : end + from);
 }

@@ -6,7 +6,7 @@ import { readDeadlines } from '../read-deadlines.js';
 import { instrumentKey, WHOLE_SCOPE, type PartScope } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
 import { isPersonName } from '../work-line.js';
-import { NO_PIECE, slice, type Piece } from '../text/piece.js';
+import { chained, NO_PIECE, slice, type Piece } from '../text/piece.js';
 import { instrumentNames } from '../heading.js';
 import { readBlocks } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
@@ -21,7 +21,7 @@ import {
   type Seed,
   type Statement,
 } from './place.js';
-import { chosenItem, isUniversal, isWorkLine } from './prose.js';
+import { chosenItem, isAlternate, isUniversal, isWorkLine } from './prose.js';
 import { roleOfWord } from './role-words.js';
 import { scaleClauses, type ScalePart } from './scale-clauses.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
@@ -65,13 +65,15 @@ class Builder {
   private openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private isHead = true;
   private asked: Piece | null = null;
+  private choosesLists = false;
+  private readonly items = new Map<string, string>();
 
   constructor(private readonly newId: () => string) {}
 
   done(): Outline {
     const { head, statements, choices, instruments, divisions, keyed } = this;
     const { narrowed, seeds } = withoutWholes(withoutParents(this.seeds));
-    return { head, seeds, statements: statements.map((one) => ({ ...one, place: narrowed(one.place), seed: seeds.find(({ id }) => id === one.seed?.id) ?? one.seed })), choices: choices.filter(({ of }) => of.length > 0), instruments, divisions, keyed };
+    return { head, seeds, statements: statements.map((one) => ({ ...one, place: narrowed(one.place), seed: seeds.find(({ id }) => id === one.seed?.id) ?? one.seed })), choices: choices.filter(({ of }) => of.length > 0), choosesLists: this.choosesLists, items: this.items, instruments, divisions, keyed };
   }
 
   private get place(): Place {
@@ -80,6 +82,11 @@ class Builder {
 
   addTable(rows: Parameters<typeof partsOfTable>[0]): void {
     this.isHead = false;
+    const lines = rows.map((row) => chained(row.filter((cell) => cell !== null), ': '));
+    if (lines.filter(({ plain, text }) => readDeadlines(plain, text).length > 0).length * 2 >= lines.length) {
+      for (const piece of lines) this.statements.push({ piece, place: this.place, seed: null, asked: null });
+      return;
+    }
     this.retireSectionSeed();
     const found = partsOfTable(rows, { place: this.place, text: [...this.head, ...this.statements.map(({ piece }) => piece)] });
     for (const name of found.instruments) this.addInstruments([name]);
@@ -117,7 +124,8 @@ class Builder {
       line.bullet !== null ||
       readDeadlines(line.plain, line.text).some(({ deadline, question }) => deadline.date !== null || question?.candidates.length !== 0) ||
       readChoice(line.plain, line.text) !== null ||
-      (/[.!]$/u.test(line.plain) && line.plain.length > 60);
+      (/[.!]$/u.test(line.plain) && line.plain.length > 60) ||
+      /^[^:]{3,40}\s+(?:due|by)\s*:|^(?:deadline|results|notification)/iu.test(line.plain);
     if (isOver) return false;
     const heading = headingOf(line);
     if (heading?.type === 'instrument' && heading.rest.text === '' && this.head.length > 0) {
@@ -221,6 +229,7 @@ class Builder {
         this.scope = { ...this.scope, options: [heading.name] };
         return this.openPlace(null, slice(line, line.text.length), line);
       case 'list':
+        if (/\bone\b/iu.test(heading.rest.plain)) this.choosesLists = true;
         return this.openPlace(this.newSection({ kind: 'solo', label: heading.name, isPlural: true, mode: null, list: heading.name, topic: null }), heading.rest, line);
       case 'section':
         return this.openSection(heading, line);
@@ -262,6 +271,10 @@ class Builder {
     if (this.isSectionOuter && this.section !== null && this.scope.instruments.length > 0)
       this.scope = { ...this.scope, instruments: [] };
     const { kind, label, isPlural, mode, rest } = heading;
+    if (/^\d{1,3}\s*(?:points?|pts|marks?)\s+each\.?$/iu.test(rest.plain)) {
+      this.statements.push({ piece: line, place: { ...this.place, section: null }, seed: null, asked: null });
+      return true;
+    }
     this.section = this.newSection({ kind, label, isPlural, mode, list: null, topic: null });
     this.isSectionOuter = this.scope.instruments.length === 0;
     this.seed = null;
@@ -332,6 +345,7 @@ class Builder {
     const isDates = readDeadlines(piece.plain, piece.text).length > 0 || this.section?.topic === 'dates';
     const isRule = findDivisions(piece.plain, piece.text).some(({ value }) => value.ageMin !== null || value.ageMax !== null) && !/[="]/u.test(piece.plain);
     if (isRule) return state(null);
+    if (isAlternate(piece.plain)) return state(this.seed);
     const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
     const isTopic = isScores || (this.section?.topic != null && this.section.topic !== 'notes');
     if (isDates || isTopic) {
@@ -414,7 +428,14 @@ class Builder {
   private say(piece: Piece, { isHead }: { readonly isHead: boolean }): void {
     const { seed } = this;
     if (!seed || piece.text === '') return;
-    if (seed.kind === 'other' && seed.evidence.length === 0) seed.kind = kindOf(piece.plain) ?? (isWorkLine(piece.plain) ? 'solo' : 'other');
+    const told = seed.evidence.every(({ role }) => role === 'label') ? kindOf(piece.plain) : null;
+    if (seed.kind === 'other') seed.kind = told ?? (isWorkLine(piece.plain) ? 'solo' : 'other');
+    // "PART B: BALLAD (30 points)": what stands in capitals names the part, not its music.
+    const loud = /^(?<name>[\p{Lu}\s-]{4,40}?)(?=\s*[[(]|$)/u.exec(piece.text)?.groups?.name ?? '';
+    if (isHead && loud !== '' && /^(?:part|item|requirement|section)\b/iu.test(seed.label)) {
+      seed.evidence.push({ piece: slice(piece, 0, loud.length), role: 'label', strength: STRENGTH.own, isHead: false });
+      return this.say(slice(piece, loud.length), { isHead: false });
+    }
     if (seed.kind !== 'scale') {
       seed.evidence.push({ piece, role: 'text', strength: STRENGTH.own, isHead });
       return;
@@ -433,6 +454,7 @@ class Builder {
       return;
     }
     for (const part of split.parts) {
+      this.items.set(seed.id, seed.label);
       const own = this.openSeed({ label: part.label, kind: part.kind, after: 0, isNumbered: true }, { scope: seed.place.scope, indent: this.seedIndent, group: seed.id });
       own.evidence.push(...evidenceOf(part));
     }

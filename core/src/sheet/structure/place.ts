@@ -46,6 +46,8 @@ export interface Seed {
   readonly evidence: Evidence[];
   /** The item that it was split from: points and choices of the item hold for all of its parts. */
   readonly group: string | null;
+  /** Whether it stands in place of another: what the sheet does not say of it is asked. */
+  readonly isAlternate?: boolean;
 }
 
 /** A sentence that belongs to no one part. */
@@ -73,6 +75,10 @@ export interface Outline {
   readonly seeds: readonly Seed[];
   readonly statements: readonly Statement[];
   readonly choices: readonly OpenChoice[];
+  /** Whether the headings of lists say that one piece of each is chosen. */
+  readonly choosesLists: boolean;
+  /** Names of the items that were split into several parts. Shape: by the identifier of the item */
+  readonly items: ReadonlyMap<string, string>;
   readonly instruments: readonly string[];
   readonly divisions: readonly Division[];
   readonly keyed: { readonly body: string | null; readonly year: string | null };

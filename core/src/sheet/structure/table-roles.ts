@@ -57,8 +57,11 @@ export function rolesOf(table: readonly Row[]): TableRoles {
 /** The first column that holds names of parts is the label; a second one of the kind is the title. */
 function withLabel(columns: readonly Column[]): Column[] {
   const label = columns.findIndex(({ role }) => role === 'label');
+  const composer = columns.findIndex(({ role }) => role === 'composer');
   return columns.map((column, n) =>
-    column.role === 'label' && n !== label ? { ...column, role: 'text' as const } : column,
+    (column.role === 'label' && n !== label) || (column.role === 'composer' && n !== composer)
+      ? { ...column, role: 'text' as const }
+      : column,
   );
 }
 

@@ -19,7 +19,7 @@ const OPEN_END =
   /(?:[,(&=+/–]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|nos|without|least|than|through|not|nor|p|pp|mm?|bars?|measures?|No|major|minor|each|either|is|are|as|must|may)\.?)$/u;
 const LABELLED = /^(?!\p{Ll})[\p{L}][\p{L}\d .'’#&/()-]{0,38}?\s*(?::|\s[–—]\s|\t)/u;
 const PART_START =
-  /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo|two-mallet|snare drum)\s+)*(?:[eé]tudes?|stud(?:y|ies)|excerpts?|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|bundle|section|list|group|set|selection|requirement|item|[A-D]\d{1,2}|registration|auditions?|deadline|results|issued|dated|posted|updated|revised|note|erratum|errata|marks|points|entries|q\.|a\.)(?![\p{L}])/iu;
+  /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo|two-mallet|snare drum)\s+)*(?:[eé]tudes?|stud(?:y|ies)|excerpts?|et\.|exc\.|chrom\b|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|bundle|section|list|group|set|selection|requirement|item|[A-D]\d{1,2}|registration|auditions?|deadline|results|issued|dated|posted|updated|revised|note|erratum|errata|marks|points|entries|q\.|a\.)(?![\p{L}])/iu;
 
 /** Whether a printed line begins with a bullet, a number or a letter that counts items. */
 export function bulletOf(text: string): string | null {
