@@ -40,7 +40,7 @@ const RULES: readonly (readonly [
   ],
   [
     new RegExp(
-      `(?<![\\w])(?:under|below|younger\\s+than)\\s+(?:the\\s+age\\s+of\\s+)?${AGE}(?!\\d)(?!\\s*(?:min|sec|point))(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`,
+      `(?<![\\w])(?<!\\bmay\\s+be\\s+|\\bnobody\\s+(?:is\\s+)?)(?:under|below|younger\\s+than)\\s+(?:the\\s+age\\s+of\\s+)?${AGE}(?!\\d)(?!\\s*(?:min|sec|point))(?:\\s+years(?:\\s+(?:old|of\\s+age))?)?`,
       'giu',
     ),
     ({ age }) => ({ ageMax: Number(age) - 1 }),

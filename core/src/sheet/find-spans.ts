@@ -151,7 +151,7 @@ function lone(
       hasMarkWord: a.hasMarkWord,
     };
   }
-  if (OPEN_START.test(plain.slice(0, start))) return null;
+  if (OPEN_START.test(plain.slice(0, start)) || /\bin\s+$/iu.test(plain.slice(0, start))) return null;
   const isMeasure = isNamed && /\d/u.test(String(a.point)) && !NO_MEASURES.test(plain.slice(a.end));
   if (!isMeasure && !(isNamed && a.hasMarkWord && hasFrom)) return null;
   const anchorText = a.isNumbered ? null : printed.slice(start, a.end);

@@ -15,7 +15,7 @@ export interface AssembledPart {
 }
 
 const WORK_ONLY: ReadonlySet<FactField> = new Set(['repeats', 'accompaniment', 'book', 'composer', 'edition', 'maxSeconds', 'minSeconds']);
-const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
+const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo', 'improvisation']);
 
 /** Parts out of seeds: of each field the strongest claim holds. */
 export function assembleParts(seeds: readonly Seed[], claims: Claims): AssembledPart[] {

@@ -28,7 +28,7 @@ function offered(seed: Seed, newId: () => string, choices: OpenChoice[]): Seed[]
   if (!evidence) return [seed];
   const cuts = [...evidence.piece.plain.matchAll(OFFER)];
   const lead = slice(evidence.piece, 0, cuts[0]?.index ?? 0);
-  const rest = [...seed.evidence.slice(0, at), { ...evidence, piece: lead }, ...seed.evidence.slice(at + 1)].filter(
+  const rest = [...seed.evidence.slice(0, at), { ...evidence, piece: lead, isHead: true }, ...seed.evidence.slice(at + 1)].filter(
     ({ piece }) => !isAlternate(piece.plain),
   );
   const parts = cuts.map((cut, n): Seed => {

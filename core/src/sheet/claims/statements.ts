@@ -9,7 +9,7 @@ import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { clausesOf } from '../sentences.js';
 import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Outline, type Place, type Seed, type Statement } from '../structure/place.js';
-import { isUniversal } from '../structure/prose.js';
+import { isProgram, isUniversal } from '../structure/prose.js';
 import { slice, type Piece } from '../text/piece.js';
 import { dateByWeekday } from './years.js';
 
@@ -48,7 +48,6 @@ export interface Claims {
   readonly unread: Piece[];
 }
 
-const WHOLE = /\b(?:whole|entire|complete|total)\s+(?:recording|programme|program|audition|performance|set)|\b(?:recording|programme|program|audition)\s+(?:as\s+a\s+whole|in\s+all)|^(?:the\s+)?(?:programme|program)\s+(?:must|should|lasts|may)/iu;
 const SCORING = /^(?:scoring|marks|points|marking|weighting)\s*[:.-]\s*/iu;
 /** Fields that a sentence about several parts may give. */
 const SHARED: ReadonlySet<string> = new Set([
@@ -220,7 +219,7 @@ function addDivision({ divisions }: Claims, next: Division): void {
 }
 
 function readProgram(claims: Claims, piece: Piece): boolean {
-  if (!WHOLE.test(piece.plain)) return false;
+  if (!isProgram(piece.plain)) return false;
   const found = findDurations(piece.plain);
   for (const { value } of found) claims.program.push(value);
   if (found.length === 0) return false;
@@ -297,6 +296,7 @@ function sharedFacts(
   const isBook = /\b(?:from|in|book|by)\b/iu.test(clause.plain);
   return facts.flatMap((fact): Fact[] => {
     const hasComposer = facts.some(({ field }) => field === 'composer');
+    if (fact.field === 'title' && /^(?:[eé]tudes|studies|all|every|both)\b/iu.test(String(fact.value)) && !/["“]/u.test(String(fact.value))) return [];
     if (fact.field === 'title') return isNamed || (kind === 'etude' && hasComposer && !/["“]/u.test(clause.text)) ? [{ ...fact, field: 'book' }] : isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }] : [];
     if (fact.field === 'number' || fact.field === 'page' || fact.field === 'measures') return [];
     if (fact.field === 'tempo' && kind !== 'scale' && !isDefault) return [];

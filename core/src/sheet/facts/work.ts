@@ -32,9 +32,11 @@ const WORD_NUMBER = new RegExp(`^(?:[eé]tude|study|caprice|piece|vocalise)\\s+(
 const NUMBER_FROM = new RegExp(`^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>(?![A-Ga-g](?:[b#]|[- ](?:flat|sharp))?\\s+(?:major|minor))\\S.*)$`, 'iu');
 const NUMBER_KEY = new RegExp(`^(?:[eé]tude|study|caprice)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+in\\s`, 'iu');
 const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
+/** "Twenty Ladders" is a collection, whoever wrote it. */
+const NUMBER_NAME = /^(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|sixteen|eighteen|twenty|thirty|forty|fifty|sixty|hundred)\b/iu;
 const BOOK_ALONE = /^(?:book|volume|vol\.?|bk\.?)\s*(?:\d+|[IVX]+)$/iu;
 const FROM_WITHIN = /^(?<title>\p{Lu}.*?)\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u;
-const FROM = /^from\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
+const FROM = /^[Ff]rom\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
 const BY = /(?<![\p{L}])by\s+(?<name>(?:\p{Lu}[\p{L}.'-]*\s*){1,4})/u;
 const MOVEMENT =
   /^(?:(?:\d(?:st|nd|rd|th)|first|second|third|fourth|fifth|last|final|slow|opening)\s+(?:movement|movt\.?|mvt\.?|mvmt\.?)|finale|op(?:us|\.)\s*\d.*)$/iu;
@@ -151,6 +153,7 @@ function assemble(
   const print = (start: number, end: number): string => trimmed(line.printed.slice(start, end));
   let named: { start: number; end: number; isQuoted: boolean; hasNumberBefore: boolean } | null = null;
   let namedAt = -1;
+  let isFromPerson = false;
   const take = ({ start, end }: { readonly start: number; readonly end: number }): void => line.cover({ start, end });
   segments.forEach((segment, n) => {
     const { plain, start, end } = segment;
@@ -179,7 +182,10 @@ function assemble(
       take(segment);
     } else if (from?.groups?.book) {
       const { book } = from.groups;
-      if (isPersonName(book)) work.composer ??= print(end - book.length, end);
+      if (isPersonName(book) && !NUMBER_NAME.test(book) && isTitleCase(segments[n + 1]?.plain ?? '')) {
+        work.composer ??= print(end - book.length, end);
+        isFromPerson = true;
+      }
       else work.book ??= print(end - book.length, end).replace(/^["“]|["”]$/gu, '');
       take(segment);
     } else if (isComposer(segment, segments.slice(n + 1), { work, isHead, hasName: named !== null })) {
@@ -219,7 +225,8 @@ function assemble(
     work.book = name;
     return;
   }
-  if (/^\uE000+/u.test(line.plain) && kind === 'etude' && isPlural && work.book === null) work.book = name;
+  const isBook = kind === 'etude' && work.book === null && (isFromPerson || (/^\uE000+/u.test(line.plain) && isPlural));
+  if (isBook) work.book = name;
   else {
     const within = name !== null && work.book === null ? FROM_WITHIN.exec(name) : null;
     work.title = within?.groups?.title ?? name;
@@ -266,7 +273,7 @@ function isComposer(
 function isWork({ plain, isBracketed }: Segment, { isHead, kind }: { readonly isHead: boolean; readonly kind: PartKind }): boolean {
   if (SAME_BOOK.test(plain)) return false;
   if (isBracketed) return /^"[^"]{2,90}"?$/u.test(plain);
-  if (/^(?:from\s+)?"[^"]{2,90}"?$/u.test(plain) || /\p{L}\s+"[^"]{2,80}"$/u.test(plain)) return !/^on\b/iu.test(plain);
+  if (/^(?:from\s+)?"[^"]{2,90}"?$/u.test(plain) || /\p{L}\s+"[^"]{2,80}"$/u.test(plain)) return !/^(?:on|[Ss]ing|[Pp]lay)\b/u.test(plain);
   if (!isHead || NO_WORK.test(plain)) return false;
   if (kind === 'scale' || kind === 'chromatic' || kind === 'sight-reading' || kind === 'aural' || kind === 'rudiments') return false;
   return plain.length >= 3 && plain.length <= 90 && isTitleCase(plain);

@@ -137,8 +137,9 @@ function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
 /** "DIVISION I (GRADES 6 AND 7)", "Junior – grades 7–8", "SENIOR DIVISION". */
 function divisionOf(line: Line, printed: string): Division | null {
   if (line.plain.length > 90) return null;
-  const own = line.plain.slice(0, printed.length);
-  const found = findDivisions(own, printed);
+  const bracket = /^\s*[[(][^\])]*[\])]/u.exec(line.plain.slice(printed.length))?.[0].length ?? 0;
+  const own = line.plain.slice(0, printed.length + bracket);
+  const found = findDivisions(own, line.text.slice(0, own.length));
   const [first] = found;
   if (found.length !== 1 || !first?.value.name) return null;
   const around = `${own.slice(0, first.start)}${own.slice(first.end)}`.replace(

@@ -21,7 +21,7 @@ import {
   type Seed,
   type Statement,
 } from './place.js';
-import { chosenItem, isAlternate, isUniversal, isWorkLine } from './prose.js';
+import { chosenItem, isAlternate, isProgram, isUniversal, isWorkLine } from './prose.js';
 import { roleOfWord } from './role-words.js';
 import { scaleClauses, type ScalePart } from './scale-clauses.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
@@ -33,6 +33,8 @@ const SINGLE: ReadonlySet<PartKind> = new Set(['sight-reading', 'aural', 'improv
 const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
 const KEYED = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*[:\t]\s*(?<value>\S.*)$/u;
 const MOST_HEAD_LINES = 9;
+/** Players that a set work is for, in front of it. */
+const GROUP_LEAD = /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|keyboards?|guitars?|any\s+(?:ensemble|instrument))\s*:\s*/iu;
 
 /**
  * The structure of a document: its parts with the words that speak of each, and the sentences that speak of several.
@@ -65,6 +67,7 @@ class Builder {
   private openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private isHead = true;
   private asked: Piece | null = null;
+  private sectionBullet: string | null = null;
   private choosesLists = false;
   private readonly items = new Map<string, string>();
 
@@ -107,6 +110,10 @@ class Builder {
   addLine(line: Line): void {
     if (this.isHead && !/^books?\s*:/iu.test(line.plain) && this.addHeadLine(line)) return;
     this.isHead = false;
+    if (this.sectionBullet !== null && line.bullet !== null && bulletSort(line.bullet) === this.sectionBullet) {
+      this.openPlace(null, NO_PIECE, line);
+      this.sectionBullet = null;
+    }
     if (this.openChoice && line.bullet === null && line.indent <= this.openChoice.indent) this.openChoice = null;
     if (this.addKeyed(line) || this.addAnswer(line)) return;
     if (this.addFootnote(line)) return;
@@ -166,6 +173,7 @@ class Builder {
       return true;
     }
     if (!match || !this.seed || role === null || role === 'label' || role === 'text') return false;
+    if (role === 'points' && !/^\d{1,4}\b/u.test(match.groups?.value ?? '')) return false;
     if (line.indent < this.seedIndent || (line.bullet !== null && line.indent <= this.seedIndent)) return false;
     if (role === 'instrument' || role === 'division') return false;
     const value = slice(line, line.plain.length - (match.groups?.value ?? '').length);
@@ -262,7 +270,7 @@ class Builder {
     this.seed = null;
     this.sectionSeed = null;
     this.openChoice = null;
-    if (rest.text !== '') this.addSentences(rest, line);
+    if (rest.text !== '') this.addSentences(rest, { ...line, bullet: null });
     return true;
   }
 
@@ -283,7 +291,8 @@ class Builder {
       this.sectionSeed = this.openSeed({ label, kind, after: 0, isNumbered: false }, { scope: this.scope, indent: line.indent, group: null });
       this.seedIndent = line.indent;
     }
-    if (rest.text !== '') this.addSentences(rest, line);
+    this.sectionBullet = line.bullet === null ? null : bulletSort(line.bullet);
+    if (rest.text !== '') this.addSentences(rest, { ...line, bullet: null });
     return true;
   }
 
@@ -346,6 +355,7 @@ class Builder {
     const isRule = findDivisions(piece.plain, piece.text).some(({ value }) => value.ageMin !== null || value.ageMax !== null) && !/[="]/u.test(piece.plain);
     if (isRule) return state(null);
     if (isAlternate(piece.plain)) return state(this.seed);
+    if (isProgram(piece.plain)) return state(null);
     const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
     const isTopic = isScores || (this.section?.topic != null && this.section.topic !== 'notes');
     if (isDates || isTopic) {
@@ -360,9 +370,12 @@ class Builder {
     const isOfSeed = this.seed !== null && this.seed.kind === 'etude' && line.bullet === null && line.indent > this.seedIndent && /^(?:study|[eé]tude)\s+(?:no\.?|number|#)/iu.test(piece.plain);
     if (isOfSeed) return this.say(piece, { isHead: true });
     const heads = byMentions(piece);
-    const own = isFirst || this.seed === null ? (itemHead(piece, bullet) ?? heads[0]?.head) : heads[0]?.head;
+    const isCounted = /^(?:a|an|one|two|three|four)\s/iu.test(piece.plain) && !/^[^.;]{3,40}:/u.test(piece.plain);
+    const first = isFirst || this.seed === null ? (itemHead(piece, bullet) ?? heads[0]?.head) : heads[0]?.head;
+    const isLater = !isFirst && this.seed !== null && first?.isNumbered === false && first.kind === this.seed.kind && piece.plain[first.after] !== ':';
+    const own = first?.isNumbered !== true && (isCounted || isLater) ? null : first;
     if (isUniversal(piece.plain) && !own?.isNumbered) return state(this.seed);
-    if (own || heads.some(({ head }) => head !== null)) return this.addItems(own ? withHead(heads, own, piece) : heads, line, bullet);
+    if (own || heads.some(({ head }) => head?.isNumbered === true || (head !== null && heads[0]?.head !== head) || (head !== null && !isCounted && !isLater))) return this.addItems(own ? withHead(heads, own, piece) : heads, line, bullet);
     this.addBare(piece, line, { bullet, isFirst });
   }
 
@@ -416,7 +429,8 @@ class Builder {
   /** "(Senior only)", "Strings: …": for whom an item is, where it says so first. */
   private scopeSaid(rest: Piece): PartScope {
     const only = /^[[(](?<who>[^\])]{3,40}?)s?\s+only[\])]/iu.exec(rest.plain)?.groups?.who ?? null;
-    const group = /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|keyboards?|guitars?)\s*:/iu.exec(rest.plain)?.groups?.who ?? null;
+    const lead = GROUP_LEAD.exec(rest.plain)?.groups?.who ?? null;
+    const group = lead === null || /^any\s/iu.test(lead) ? null : lead;
     const who = only ?? group;
     if (who === null) return this.scope;
     const names = instrumentNames(who);
@@ -471,12 +485,12 @@ class Builder {
     const isDeeper = this.seed !== null && line.indent > this.seedIndent && bullet === null;
     if (kind === 'scale' && this.sectionSeed === null && (isFirst || !this.seed) && !isDeeper) return this.addScaleLine(piece, line, bullet);
     const isItem = isFirst && !isDeeper && (bullet !== null ? kind !== null || /["=]/u.test(piece.plain) || kindOf(piece.plain) !== null : kind !== null && WORKS.has(kind) && this.section?.isPlural === true && isWorkLine(piece.plain));
-    if (isItem) {
+    const chosen = chosenItem(piece);
+    if (isItem && !(chosen && this.section === null && bullet !== null)) {
       const label = this.itemLabel(piece, bullet);
       this.openItem({ label, kind: kind ?? kindOf(piece.plain.replace(/"[^"]*"/gu, '')), after: 0, isNumbered: true }, piece, { line, bullet });
-      return this.say(piece, { isHead: true });
+      return this.say(slice(piece, GROUP_LEAD.exec(piece.plain)?.[0].length ?? 0), { isHead: true });
     }
-    const chosen = chosenItem(piece);
     if (chosen && (this.seed === null || (this.seed === this.sectionSeed && this.seed.evidence.length > 0 && this.seed.kind === chosen.kind))) {
       for (const one of chosen.parts) {
         this.openItem({ label: one.label, kind: one.kind, after: 0, isNumbered: false }, one.piece, { line, bullet: null });
@@ -578,6 +592,14 @@ function marksIn(text: string): string[] {
 function withoutLead(piece: Piece): Piece {
   const lead = /^(?:this|these|the)\s+(?:one\s+)?[\p{L}]+\s+(?:is|are|comes?)\s+(?:in|from)\s+/iu.exec(piece.plain);
   return lead ? slice(piece, lead[0].length) : piece;
+}
+
+/** What sort of bullet it is: roman numerals, capitals, letters, numbers, or a sign. */
+function bulletSort(bullet: string): string {
+  const own = bullet.replace(/[().†*]/gu, '');
+  if (/^\d/u.test(own)) return 'number';
+  if (/^[IVX]+$/u.test(own)) return 'roman';
+  return /^\p{Lu}/u.test(own) ? 'capital' : /^\p{Ll}/u.test(own) ? 'letter' : own;
 }
 
 function withHead(

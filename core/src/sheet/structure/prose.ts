@@ -20,6 +20,11 @@ export function isAlternate(plain: string): boolean {
   return /\bmay\s+(?:instead\s+)?(?:play|replace|substitute|choose|prepare)\b/iu.test(plain) && /\b(?:no\.?|number|#)\s*\d/iu.test(plain);
 }
 
+/** Whether a sentence speaks of everything that is played together. */
+export function isProgram(plain: string): boolean {
+  return /\b(?:whole|entire|complete|total)\s+(?:recording|programme|program|audition|performance|set)|\b(?:recording|programme|program|audition)\s+(?:as\s+a\s+whole|in\s+all)|^(?:the\s+)?(?:programme|program)\s+(?:must|should|lasts|may)/iu.test(plain);
+}
+
 /** A line that begins with a composer and a title, in either order. */
 export function isWorkLine(plain: string): boolean {
   return (

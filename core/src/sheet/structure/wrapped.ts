@@ -63,6 +63,7 @@ function goesOn(
   if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
   if (/\d$/u.test(last.text) && /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{Ll}*\b/iu.test(line.text))
     return true;
+  if (/“[^”]*$/u.test(last.text)) return true;
   if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
   const isDeeper = line.indent > first.indent;
   if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;
