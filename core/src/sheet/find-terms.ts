@@ -19,11 +19,11 @@ function findRules<Value>(plain: string, hint: RegExp, rules: readonly Rule<Valu
 
 const MEMORY: readonly Rule<boolean>[] = [
   [
-    /\bmemor(?:y|i[sz]ation)\s+(?:is\s+)?(?:not\s+(?:required|necessary|needed)|optional)|\b(?:need|does|do|must|should|may)\s+not\s+(?:need\s+to\s+|have\s+to\s+)?be\s+(?:memori[sz]ed|(?:played\s+|performed\s+)?from\s+memory)|\bnot\s+(?:from\s+memory|memori[sz]ed)|\bno\s+memori[sz]ation|\b(?:the\s+)?music\s+(?:may|can)\s+be\s+used|\bmay\s+use\s+(?:the\s+)?music|\bwith\s+music\b|\bmemory:\s*(?:no|optional)\b/giu,
+    /\bmemor(?:y|i[sz]ation)\s+(?:is\s+)?(?:not\s+(?:required|necessary|needed)|optional)|\b(?:need|does|do|must|should|may)\s+not\s+(?:need\s+to\s+|have\s+to\s+)?be\s+(?:memori[sz]ed|(?:played\s+|performed\s+)?from\s+memory)|\bnot\s+(?:from\s+memory|memori[sz]ed)|\bno\s+memori[sz]ation|\b(?:the\s+)?music\s+(?:may|can)\s+be\s+used|\bmay\s+use\s+(?:the\s+)?music|\bwith\s+music\b|\bread\s+from\s+the\s+music\b|\bmemory:\s*(?:no|optional)\b/giu,
     false,
   ],
   [
-    /\b(?:(?:played|performed|all)\s+)?(?:from|by)\s+memory\b|\bmemori[sz]ed\b|\bby\s+heart\b|\bmemory\s+(?:is\s+)?required\b|\bmemory:\s*(?:yes|required)\b/giu,
+    /\b(?:(?:played|performed|all)\s+)?(?:from|by)\s+memory\b|\bmemori[sz]ed\b|\bby\s+heart\b|\bwithout\s+(?:the\s+)?music\b|\bmemory\s+(?:is\s+)?required\b|\bmemory:\s*(?:yes|required)\b/giu,
     true,
   ],
 ];

@@ -27,7 +27,7 @@ export const SHEET_TEXT_LIMIT = 400_000;
 export function readSheet(raw: string, newId: () => string = countedIds()): SheetReading {
   const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
   const outline = withAlternates(outlineOf(text, newId), newId);
-  const claims = claimsOf(outline);
+  const claims = claimsOf(outline, text);
   const bare = assembleParts(outline.seeds, claims);
   const choices = choicesOf(bare, claims, outline);
   const parts = withScores(bare, claims, choices);

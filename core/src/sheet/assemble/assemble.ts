@@ -5,6 +5,7 @@ import { factsOf, type Fact, type FactField } from '../facts/facts-of.js';
 import { isBackwards } from '../find-spans.js';
 import { blankPart, NO_TEMPO, type PartKind, type SheetPart, type SheetQuestion, type SheetSpan } from '../model.js';
 import type { Seed } from '../structure/place.js';
+import { placeIn } from '../text/piece.js';
 
 /** A part with what it was read from, and what only a person can say of it. */
 export interface AssembledPart {
@@ -29,12 +30,12 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
     const nth = (seen.get(name) ?? 0) + 1;
     seen.set(name, nth);
     const label = (counts.get(name) ?? 0) > 1 ? `${name} (${nth})` : name;
-    const facts = factsOfSeed(seed, claims.scopes, { book, tempo });
+    const facts = factsOfSeed(seed, claims.scopes, { book, tempo, books: claims.books });
     const ownTempo = facts.filter(({ field }) => field === 'tempo');
     if (ownTempo.length > 0) tempo = ownTempo;
     const own = facts.filter(({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4);
     if (own.some(({ field }) => field === 'book')) book = own;
-    const assembler = new Assembler(label, seed, facts);
+    const assembler = new Assembler(label, seed, facts, claims);
     const part = assembler.part();
     return { part, seed, facts, questions: assembler.questions };
   });
@@ -52,9 +53,9 @@ function fullName(seed: Seed, seeds: readonly Seed[]): string {
 function factsOfSeed(
   seed: Seed,
   scopes: readonly ScopeClaim[],
-  { book, tempo }: { readonly book: readonly Fact[]; readonly tempo: readonly Fact[] },
+  { book, tempo, books }: { readonly book: readonly Fact[]; readonly tempo: readonly Fact[]; readonly books: Claims['books'] },
 ): Fact[] {
-  const own = seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind));
+  const own = [...seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind)), ...abbreviated(seed, books)];
   const shared = scopes
     .filter((claim) => reaches(claim, seed))
     .flatMap(({ facts }) => facts)
@@ -66,6 +67,20 @@ function factsOfSeed(
   return facts;
 }
 
+/** "S, no. 3" where the sheet says which book S stands for. */
+function abbreviated({ evidence }: Seed, books: Claims['books']): Fact[] {
+  return evidence.flatMap(({ piece, strength }) => {
+    const name = /^(?<name>[A-Z]{1,4})(?=,|\s+no\b)/u.exec(piece.plain)?.groups?.name;
+    const book = books.find((one) => one.name === name);
+    if (!book) return [];
+    const place = { ...placeIn(piece, 0, 1), strength };
+    return [
+      { ...place, field: 'book' as const, value: book.book },
+      ...(book.composer === null ? [] : [{ ...place, field: 'composer' as const, value: book.composer }]),
+    ];
+  });
+}
+
 class Assembler {
   readonly questions: SheetQuestion[] = [];
 
@@ -73,6 +88,7 @@ class Assembler {
     private readonly label: string,
     private readonly seed: Seed,
     private readonly facts: readonly Fact[],
+    private readonly claims: Pick<Claims, 'mode' | 'beat'>,
   ) {}
 
   part(): SheetPart {
@@ -140,7 +156,8 @@ class Assembler {
   private key(): string | null {
     const key = this.first<string>('key');
     if (key === null || / /u.test(key)) return key;
-    return this.seed.place.section?.mode ? `${key} ${this.seed.place.section.mode}` : key;
+    const mode = this.seed.place.section?.mode ?? this.claims.mode;
+    return mode === null ? key : `${key} ${mode}`;
   }
 
   private octaves(): number | null {
@@ -160,7 +177,8 @@ class Assembler {
       this.ask('tempo', `The sheet gives ${marks.length} tempos for ${this.label}. Which one holds?`, marks);
       return words === null ? NO_TEMPO : { ...NO_TEMPO, bound: 'words', words };
     }
-    const [mark] = marks;
+    const [found] = marks;
+    const mark = found?.beatUnit === null && this.claims.beat !== null ? { ...found, beatUnit: this.claims.beat } : found;
     if (mark) {
       const question = questionOfMark(mark, String(mark.bpmMin ?? mark.bpmMax));
       if (question) this.ask(mark.beatUnit === null ? 'tempo.beatUnit' : 'tempo', question.question, question.candidates);

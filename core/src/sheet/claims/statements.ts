@@ -1,9 +1,13 @@
+import { plainSigns } from '../../base/index.js';
+import { scanTempos, type BeatUnit } from '../../music/index.js';
 import { readChoice, type ChoiceRead } from '../choices.js';
 import { factsOf, type Fact } from '../facts/facts-of.js';
 import { findDivisions } from '../find-divisions.js';
 import { findDurations, findPoints } from '../find-terms.js';
 import { kindOf } from '../labels.js';
 import type { Deadline, Division, PartKind, SheetNote, SheetQuestion } from '../model.js';
+import { instrumentNames } from '../heading.js';
+import { instrumentKey } from '../scope.js';
 import { isRule, noteKindOf } from '../notes.js';
 import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { clausesOf } from '../sentences.js';
@@ -44,6 +48,11 @@ export interface Claims {
   total: number | null;
   /** Points that several parts share. */
   readonly shared: number[];
+  /** What scales are where only their letters are printed, and which note gets the beat where only numbers are. */
+  mode: string | null;
+  beat: BeatUnit | null;
+  /** Letters that stand for books. */
+  readonly books: { readonly name: string; readonly book: string; readonly composer: string | null }[];
   readonly used: { readonly piece: Piece; readonly about: string }[];
   readonly unread: Piece[];
 }
@@ -79,6 +88,9 @@ function noClaims(): Claims {
     program: [],
     total: null,
     shared: [],
+    mode: null,
+    beat: null,
+    books: [],
     used: [],
     unread: [],
   };
@@ -88,9 +100,10 @@ function noClaims(): Claims {
 export const NO_CLAIMS: Claims = Object.freeze(noClaims());
 
 /** Reads the sentences that belong to no one part. */
-export function claimsOf(outline: Outline): Claims {
+export function claimsOf(outline: Outline, text: string): Claims {
   const claims = noClaims();
-  claims.divisions.push(...outline.divisions);
+  readConventions(claims, plainSigns(text).replace(/\s+/gu, ' '));
+  for (const division of outline.divisions) addDivision(claims, division);
   for (const statement of outline.statements) readStatement(claims, statement);
   dateByWeekday(claims, outline);
   for (const { piece, role } of outline.seeds.flatMap(({ evidence }) => evidence)) {
@@ -98,6 +111,17 @@ export function claimsOf(outline: Outline): Claims {
     if (kind !== null && !/=/u.test(piece.plain)) claims.notes.push({ kind, text: piece.text });
   }
   return claims;
+}
+
+/** What holds wherever less is printed: the mode of scales, the note of the beat, letters for books. */
+function readConventions(claims: Claims, plain: string): void {
+  const modes = new Set([...plain.matchAll(/\b(major|minor)\s+scales\b/giu)].map(([, mode]) => mode?.toLowerCase() ?? ''));
+  if (modes.size === 1) claims.mode = [...modes][0] ?? null;
+  const beat = /\b(?<unit>(?:dotted[- ])?(?:quarter|eighth|half|crotchet|quaver|minim))(?:[- ]note)?\s+gets\s+the\s+beat\b/iu.exec(plain)?.groups?.unit;
+  const [mark] = beat === undefined ? [] : scanTempos(`${beat} = 60`);
+  claims.beat = mark?.mark.beatUnit ?? null;
+  for (const { groups } of plain.matchAll(/(?<![\p{L}])(?<name>[A-Z]{1,4})\s*=\s*"(?<book>[^"]+?)[,.]?"(?:\s+by\s+(?<composer>(?:\p{Lu}[\p{L}.'-]*\s*){1,4}))?/gu))
+    claims.books.push({ name: groups?.name ?? '', book: groups?.book ?? '', composer: groups?.composer?.trim() ?? null });
 }
 
 function readStatement(claims: Claims, statement: Statement): void {
@@ -260,6 +284,12 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
     const facts = sharedFacts(clause, kinds, { before, isNamed: /^books?\b/iu.test(piece.plain) });
     const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
     if (facts.length === 0) continue;
+    const scoped = byInstrument(clause, { kinds, place });
+    if (scoped.length > 0) {
+      claims.scopes.push(...scoped);
+      isAny = true;
+      continue;
+    }
     claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts: mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote })), piece: clause });
     before = facts;
     isAny = true;
@@ -267,6 +297,20 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
   if (isAny) use(claims, piece, 'parts');
   if (isAny && noteKindOf(piece.plain)) keepNote(claims, piece);
   return isAny;
+}
+
+/** "… from Quillan, “Reed Etudes” (oboe, bassoon) and Osterhagen, “Hand in the Bell” (horn)": each for its own. */
+function byInstrument(clause: Piece, { kinds, place }: { readonly kinds: ReadonlySet<PartKind> | null; readonly place: Place }): ScopeClaim[] {
+  const ends = [...clause.plain.matchAll(/"\s*\((?<who>[^)]+)\)(?:\s*(?:,|;|and)\s+)*/gu)].filter(({ groups }) => instrumentNames(groups?.who ?? '').length > 0);
+  if (ends.length < 2) return [];
+  let from = 0;
+  return ends.map((end): ScopeClaim => {
+    const to = end.index + 1;
+    const piece = slice(clause, from, to);
+    from = end.index + end[0].length;
+    const scope = { ...place.scope, instruments: instrumentNames(end.groups?.who ?? '') };
+    return { kinds, place: { ...place, scope }, isLocal: false, mark: null, facts: sharedFacts(piece, kinds, { before: [], isNamed: true }), piece };
+  });
 }
 
 /** "Scales carry 20 points and each etude carries 40": two clauses. */
@@ -287,7 +331,8 @@ function sharedFacts(
   const kind = kinds?.has('scale') ? 'scale' : ([...(kinds ?? [])][0] ?? 'etude');
   const isDefault = /\bunless\b|\botherwise\b/iu.test(clause.plain);
   const strength = isDefault ? STRENGTH.document : STRENGTH.section;
-  const evidence: Evidence = { piece: clause, role: 'text', strength, isHead: true };
+  const lead = /^(?:(?:all|every|each|both|the)\s+)?(?:[eé]tudes?|studies|excerpts|pieces)\s+(?:is|are)\s+(?:taken\s+)?(?=(?:from|by|in)\s)/iu.exec(clause.plain)?.[0].length ?? 0;
+  const evidence: Evidence = { piece: slice(clause, lead), role: 'text', strength, isHead: true };
   // "Movements need not be from memory; the scales do."
   const [only] = before;
   if (/^(?:the\s+)?\p{L}+\s+(?:do|must|are|is|should)\.?$/iu.test(clause.plain) && only && typeof only.value === 'boolean')
@@ -332,7 +377,7 @@ export function reaches({ kinds, place, isLocal, mark, facts }: ScopeClaim, seed
   const { instruments, divisions, options } = place.scope;
   const own = seed.place.scope;
   const within = (names: readonly string[], ownNames: readonly string[]): boolean =>
-    names.length === 0 || names.some((name) => ownNames.includes(name));
+    names.length === 0 || names.some((name) => ownNames.some((one) => one === name || instrumentKey(one) === instrumentKey(name)));
   if (!within(instruments, own.instruments) || !within(divisions, own.divisions) || !within(options, own.options)) return false;
   if (mark !== null && !seed.evidence.some(({ piece }) => piece.text.includes(mark))) return false;
   if (isLocal && seed.place.section?.id !== place.section?.id) return false;

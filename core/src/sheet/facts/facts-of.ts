@@ -171,6 +171,7 @@ function generalFacts({ piece, strength, isHead }: Evidence, kind: PartKind): Fa
   else if (!WITHOUT_MUSIC.has(kind)) {
     tempoFacts(line, add);
     take('measures', (plain) => {
+      if (/\bcut\s+from\b/iu.test(plain)) return [];
       const found = findSpans(plain, line.printed);
       return found.length > 0 ? found : findEndsOnly(plain, line.printed);
     });

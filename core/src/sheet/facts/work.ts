@@ -75,12 +75,25 @@ export function readWork(
   if (isHead && kindWord) line.cover({ start: 0, end: kindWord[0].length });
   const counted = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu.exec(line.plain);
   if (counted) line.cover({ start: 0, end: counted[0].length });
+  if (isHead) takePossessive(line, work);
   if (isHead && CHOICE.test(line.plain)) {
     takeChoice(line, work);
     return work;
   }
   assemble(line, segmentsOf(line.plain), { work, kind, isHead, isPlural: counted !== null });
   return work;
+}
+
+/** "The slow movement of Ansel Threlkeld's Marsh Symphony". */
+function takePossessive(line: CoverableText, work: WorkRead): void {
+  const match = /(?:(?<movement>(?:slow|first|second|third|last|final)\s+movement)\s+(?:of|from)\s+)?(?<name>(?:\p{Lu}[\p{L}.-]*\s+){0,3}\p{Lu}[\p{L}-]+)'s\s+(?:(?:overture|suite|symphony|sonata|concerto)\s+)?(?<title>"[^"]+"|(?:\p{Lu}[\p{L}'-]*\s?(?:of\s+|and\s+|the\s+)?){1,6})/u.exec(line.plain);
+  if (!match?.groups?.name || !match.groups.title || work.composer !== null) return;
+  const at = match.index + match[0].length - match.groups.title.length;
+  const name = match.index + match[0].indexOf(match.groups.name);
+  work.composer = line.printed.slice(name, name + match.groups.name.length);
+  const title = unquoted(trimmed(line.printed.slice(at, at + match.groups.title.length)));
+  work.title = match.groups.movement === undefined ? title : `${title}, ${match.groups.movement}`;
+  line.cover({ start: match.index, end: match.index + match[0].length });
 }
 
 /** "A sonatina movement, of the candidate's own choice": the words of the choice are the title. */
@@ -227,7 +240,7 @@ function assemble(
   }
   const isBook = kind === 'etude' && work.book === null && (isFromPerson || (/^\uE000+/u.test(line.plain) && isPlural));
   if (isBook) work.book = name;
-  else {
+  else if (work.title === null) {
     const within = name !== null && work.book === null ? FROM_WITHIN.exec(name) : null;
     work.title = within?.groups?.title ?? name;
     if (within?.groups?.book) work.book = within.groups.book;

@@ -37,7 +37,20 @@ export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
       after: generic[0].length,
       isNumbered: true,
     };
-  return named(piece, bullet);
+  return ordinal(piece) ?? named(piece, bullet);
+}
+
+/** "The first excerpt is from …", "The second is …", "For the scale, play …". */
+function ordinal({ plain }: Piece): ItemHead | null {
+  const counted = /^(?:the\s+)?(?<label>(?<nth>first|second|third|fourth)(?:\s+(?<what>excerpt|[eé]tude|study|piece|solo|scale))?)\s+(?:is|comes)\s+/iu.exec(plain);
+  if (counted?.groups?.label) {
+    const { label, what } = counted.groups;
+    return { label: label.charAt(0).toUpperCase() + label.slice(1), kind: what === undefined ? null : kindOf(what), after: counted[0].length, isNumbered: true };
+  }
+  const asked = /^(?:for|as)\s+(?:the|your|a)\s+(?<label>scale|solo|chromatic scale|[eé]tude|excerpt|sight-reading)\s*,\s*(?:please\s+)?(?:play|prepare|perform)\s+/iu.exec(plain);
+  if (!asked?.groups?.label) return null;
+  const { label } = asked.groups;
+  return { label: label.charAt(0).toUpperCase() + label.slice(1), kind: kindOf(label), after: asked[0].length, isNumbered: true };
 }
 
 function named(piece: Piece, bullet: string | null): ItemHead | null {

@@ -1,4 +1,5 @@
 import { readChoice } from '../choices.js';
+import { findKeys } from '../find-scale.js';
 import { findDivisions } from '../find-divisions.js';
 import { kindOf, labelKey } from '../labels.js';
 import type { Division, PartKind } from '../model.js';
@@ -41,7 +42,7 @@ const GROUP_LEAD = /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|key
  * Shape:  nothing is read of fields here
  */
 export function outlineOf(text: string, newId: () => string): Outline {
-  const builder = new Builder(newId);
+  const builder = new Builder(newId, text);
   for (const block of readBlocks(text)) {
     if ('table' in block) builder.addTable(block.table.rows);
     else builder.addLine(block.line);
@@ -71,7 +72,10 @@ class Builder {
   private choosesLists = false;
   private readonly items = new Map<string, string>();
 
-  constructor(private readonly newId: () => string) {}
+  constructor(
+    private readonly newId: () => string,
+    private readonly text: string,
+  ) {}
 
   done(): Outline {
     const { head, statements, choices, instruments, divisions, keyed } = this;
@@ -91,7 +95,7 @@ class Builder {
       return;
     }
     this.retireSectionSeed();
-    const found = partsOfTable(rows, { place: this.place, text: [...this.head, ...this.statements.map(({ piece }) => piece)] });
+    const found = partsOfTable(rows, { place: this.place, text: this.text });
     for (const name of found.instruments) this.addInstruments([name]);
     this.divisions.push(...found.divisions);
     for (const part of found.parts) this.addTablePart(part);
@@ -103,6 +107,8 @@ class Builder {
     if (list !== null && this.section?.list !== list)
       this.section = this.newSection({ kind: 'solo', label: list, isPlural: true, mode: null, list, topic: null });
     const seed = this.openSeed({ label, kind, after: 0, isNumbered: true }, { scope, indent: 0, group: null });
+    const [key] = seed.kind === 'scale' && !cells.some(({ role }) => role === 'key') ? cells.flatMap(({ piece }) => findKeys(piece.plain).map(({ value }) => ({ piece, value: value.keys[0] }))) : [];
+    if (key) seed.evidence.push({ ...key, role: 'key', strength: STRENGTH.cell, isHead: false });
     for (const { piece, role } of cells)
       seed.evidence.push({ piece, role, strength: STRENGTH.cell, isHead: role === 'text' || role === 'title' });
   }
@@ -404,6 +410,11 @@ class Builder {
         this.statements.push({ piece, place: this.place, seed: this.seed, asked: null });
         continue;
       }
+      const isHeading = !head.isNumbered && /s$/iu.test(head.label) && /^[.\s]*$/u.test(piece.plain.slice(head.after)) && bullet === null && kindOf(head.label) === 'scale';
+      if (isHeading) {
+        this.statements.push({ piece, place: this.place, seed: null, asked: null });
+        continue;
+      }
       const rest = slice(piece, head.after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head.after))?.[0].length ?? 0));
       const known = this.known(head.label);
       const isKnown = known !== null && (head.isNumbered || known === this.sectionSeed || bullet === null);
@@ -422,7 +433,9 @@ class Builder {
     const code = /^[a-z\d]{1,2}$/iu.exec((bullet ?? '').replace(/[().†*]/gu, ''))?.[0];
     const list = this.section?.list;
     const label = list && code ? `${list.slice(-1)}${code}` : head.label;
-    const kind = head.kind ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
+    // "The second" of what the first was.
+    const before = /^(?:second|third|fourth)$/iu.test(head.label) ? (this.seeds.at(-1)?.kind ?? null) : null;
+    const kind = head.kind ?? before ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
     this.openSeed({ ...head, label, kind }, { scope: this.scopeSaid(rest), indent: line.indent, group: null });
   }
 
@@ -485,7 +498,13 @@ class Builder {
     const isDeeper = this.seed !== null && line.indent > this.seedIndent && bullet === null;
     if (kind === 'scale' && this.sectionSeed === null && (isFirst || !this.seed) && !isDeeper) return this.addScaleLine(piece, line, bullet);
     const isItem = isFirst && !isDeeper && (bullet !== null ? kind !== null || /["=]/u.test(piece.plain) || kindOf(piece.plain) !== null : kind !== null && WORKS.has(kind) && this.section?.isPlural === true && isWorkLine(piece.plain));
+    if (isFirst && kind === null && !isDeeper && findKeys(piece.plain).length > 0 && /\bscales?\b/iu.test(piece.plain)) return this.addScaleLine(piece, line, bullet);
     const chosen = chosenItem(piece);
+    const isNumberLine = isFirst && kind === null && bullet === null && !isDeeper && /\bno\.?\s*\d/iu.test(piece.plain) && /\bp\.?\s*\d|=|\bmm?\.\s*\d/iu.test(piece.plain);
+    if (isNumberLine) {
+      this.openItem({ label: 'Etude', kind: 'etude', after: 0, isNumbered: true }, piece, { line, bullet: null });
+      return this.say(piece, { isHead: true });
+    }
     if (isItem && !(chosen && this.section === null && bullet !== null)) {
       const label = this.itemLabel(piece, bullet);
       this.openItem({ label, kind: kind ?? kindOf(piece.plain.replace(/"[^"]*"/gu, '')), after: 0, isNumbered: true }, piece, { line, bullet });

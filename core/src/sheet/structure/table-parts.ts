@@ -1,3 +1,4 @@
+import { plainSigns } from '../../base/index.js';
 import { findDivisions } from '../find-divisions.js';
 import { instrumentNames, isInstrumentHeading } from '../heading.js';
 import { kindOf } from '../labels.js';
@@ -30,8 +31,8 @@ export interface TableParts {
 
 interface Surroundings {
   readonly place: Place;
-  /** What stands above the table: it says which turn of a rotation is in force. */
-  readonly text: readonly Piece[];
+  /** The whole text: it says which turn of a rotation is in force. */
+  readonly text: string;
 }
 
 /** Reads a table: a part a row, or a part for every row and instrument. */
@@ -128,7 +129,7 @@ class TableReader {
   ): void {
     const { list } = this;
     const code = label.plain.replace(/[().†*‡\s]/gu, '');
-    const isCode = /^(?:\d{1,2}|[a-h])$/iu.test(code);
+    const isCode = /^(?:\d{1,2}|[a-h])$/iu.test(code) && cells.every(({ role }) => role !== 'key');
     const head = this.roles.columns.find(({ role }) => role === 'label')?.name?.text ?? null;
     const word = head !== null && kindOf(head) !== null ? calm(head.replace(/s$/iu, '')) : 'Item';
     const said = this.kindOfCells(cells);
@@ -170,13 +171,14 @@ class TableReader {
 }
 
 /** Which columns of a rotation are in force. Shape: null where the columns are no rotation */
-function columnsInForce({ columns, names }: TableRoles, text: readonly Piece[]): ReadonlySet<number> | null {
+function columnsInForce({ columns, names }: TableRoles, text: string): ReadonlySet<number> | null {
   const isRotation = (plain: string): boolean => /^(?:set|year|cycle|list)\s+\S+$|^20\d\d/iu.test(plain);
   if (!names.some((row) => row.some((cell) => cell && isRotation(cell.plain)))) return null;
-  const all = text.map(({ plain }) => plain).join(' \n ');
+  const all = plainSigns(text).replace(/\s+/gu, ' ');
+  const said = /(?:list\s+for|in\s+force\s+for|applies\s+(?:to|in)|current(?:ly)?)\s+(?:the\s+)?(20\d\d[^ ]*)/iu.exec(all)?.[1] ?? null;
   const set = /\b(set|cycle|list|year)\s+(\d|[A-D])\b(?:\s+of\s+\d)?\s*(?:is|are|,)?\s*(?:the\s+one\s+)?(?:in\s+force|applies|is\s+used|current)/iu.exec(all);
   const wanted = set ? `${set[1]} ${set[2]}`.toLowerCase() : null;
-  const year = normalYear(all);
+  const year = normalYear(said ?? all.slice(0, 300).replace(/[A-Z][a-z]+ \d{1,2}, 20\d\d/gu, ' '));
   const matches = (n: number): boolean =>
     names.some((row) => {
       const cell = row[n];
