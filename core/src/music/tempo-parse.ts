@@ -64,6 +64,12 @@ function readMarks(
     return ask('tempo-empty', 'No tempo came; write one such as "quarter note = 96" or "Allegro".');
   const plain = plainSigns(phrase);
   const found = scanTempos(plain);
+  const open = unusedNumber(phrase, plain, found);
+  if (open) return open;
+  const none = /^(?:tempo\s*[:=]\s*)?(?:none|no tempo)(?:\s+(?:given|stated|marked))?\.?$/iu.test(plain);
+  if (none) return { mark: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'none', words: null } };
+  if (AS_MARKED.test(plain) && found.length === 0)
+    return { mark: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words: 'as marked' } };
   const marks = found.map(({ mark }) => mark);
   const [first = bareNumber(plain)] = distinctTempos(marks);
   if (first === undefined || first === null) return wordsOnly(phrase, plain);
@@ -85,7 +91,49 @@ function readMarks(
       `The range runs from ${low} down to ${high}; write the slower number first.`,
       [{ ...first, bpmMin: high, bpmMax: low }],
     );
-  return { mark: { ...first, words: scanTempoWords(plain)[0]?.words ?? null } };
+  return { mark: { ...first, words: scanTempoWords(plain)[0]?.words ?? character(plain) } };
+}
+
+const AS_MARKED = /^(?:play(?:ed)?\s+)?as\s+(?:marked|written|printed|indicated)\.?$/iu;
+
+/** "Ballad (♩ = 60)": what heads a mark in brackets. */
+function character(plain: string): string | null {
+  return /^(?<words>\p{Lu}\p{Ll}+(?:\s+\p{Ll}+){0,2})\s*\([^)]*=[^)]*\)$/u.exec(plain)?.groups?.words ?? null;
+}
+
+/** A number, or a word that changes one, that no mark holds: never left out, always asked about. */
+function unusedNumber(
+  phrase: string,
+  plain: string,
+  found: ReturnType<typeof scanTempos>,
+): (TempoQuestion & { readonly code: TempoCode }) | null {
+  const marks = found.map(({ mark }) => mark);
+  if (/\d[Oo](?!\p{L})|\d[lI]\d/u.test(plain))
+    return ask(
+      'tempo-two-readings',
+      `"${phrase}" has a letter among its figures. Which number is meant?`,
+      scanTempos(plain.replace(/(?<=\d)[Oo](?!\p{L})/gu, '0')).map(({ mark }) => mark),
+    );
+  if (/\b(?:clicks?|notches)\b/iu.test(plain) && found.length > 0)
+    return ask(
+      'tempo-two-readings',
+      `"${phrase}": is a click one beat a minute or one step of a metronome?`,
+      marks,
+    );
+  if (/\b(?:in\s+(?:two|one|four)|cut time|alla breve)\b/iu.test(plain) && found.length > 0)
+    return ask(
+      'tempo-two-readings',
+      `"${phrase}" is felt in another beat than it is marked in. Which note gets the number?`,
+      [...marks, ...marks.map((mark): TempoMark => ({ ...mark, beatUnit: 'half' }))],
+    );
+  const behind = found.find(({ end }) => /^\s+\d{2,3}(?!\d|\s*(?:points|pts|%))/u.test(plain.slice(end)));
+  if (behind)
+    return ask(
+      'tempo-two-readings',
+      `"${phrase}" has two numbers with nothing between them. Is it a range?`,
+      marks,
+    );
+  return null;
 }
 
 function ask<Code extends TempoCode>(
@@ -152,7 +200,10 @@ function wordsOnly(phrase: string, plain: string): ReturnType<typeof readMarks> 
     !/\bas (?:marked|written|printed)\b/iu.test(plain) &&
     !/=/u.test(plain)
   ) {
-    const words = phrase.replace(/^\(|\)$|[.;,]$/gu, '').replace(/^tempo\s*[:=]\s*/iu, '');
+    const words = phrase
+      .replace(/\s*[(;,]\s*no\s+(?:metronome\s+)?(?:marking|tempo|mark)(?:\s+given)?\)?\.?$/iu, '')
+      .replace(/^\(|\)$|[.;,]$/gu, '')
+      .replace(/^tempo\s*[:=]\s*/iu, '');
     return { mark: { beatUnit: null, bpmMin: null, bpmMax: null, bound: 'words', words } };
   }
   return ask(

@@ -78,8 +78,8 @@ const wordUnit = (dots: string, value: string): string =>
 const WORD = wordUnit('dots', 'value');
 const UNIT = `(?:${GLYPH}|${WORD}|${SHORT}(?=\\s*(?:=|equals\\b)))`;
 
-const NUMBER = '\\d{1,4}(?:\\.\\d+)?(?![\\d:/])';
-const RANGE = `(?<low>${NUMBER})(?:\\s*(?:-|\\bto\\b|\\band\\b|\\bthrough\\b)\\s*(?:=\\s*)?(?<high>${NUMBER})(?!\\s*(?:points|pts|measures|bars|octaves|minutes)))?`;
+const NUMBER = '\\d{1,4}(?:\\.\\d+)?(?![\\d:/]|[Oo](?![\\p{L}]))';
+const RANGE = `(?<low>${NUMBER})(?:\\s*(?:-|\\bto\\b|\\band\\b|\\bthrough\\b)\\s*(?:=\\s*)?(?<high>${NUMBER})(?!\\s*(?:points|pts|measures|bars|octaves|minutes))|\\s*(?:±|\\+\\/-|plus or minus)\\s*(?<spread>\\d{1,2})(?!\\d|\\s*(?:clicks?|notches)))?`;
 const ABOUT = '(?:ca?\\b\\.?|circa|about|approx(?:\\.|imately)?|around|roughly|~|≈)';
 const AT_LEAST =
   '(?:at least|(?:no|not) (?:slower|less) than|(?:at )?a? ?minimum(?: (?:tempo|speed))?(?: of)?|min\\b\\.?(?: of)?|>=?|≥|not below|at or above|faster than)';
@@ -93,6 +93,16 @@ const PER_MINUTE = '(?:\\s*(?:bpm\\b|b\\.p\\.m\\.|(?:beats\\s+)?(?:per|a) minute
 const HINT = new RegExp(
   `(?:[=\u2669\u266a\\uE1D0-\\uE1E0\\uECA0-\\uECB0\u{1D15D}-\u{1D165}]|bpm|b\\.p\\.m|minute|tempo|metronome|M\\.?\\s?M\\b|${VALUE_WORD})`,
   'iu',
+);
+/** Two marks of one note with the words of a range between: "between ♩ = 100 and ♩ = 108". */
+const TWICE = new RegExp(
+  `(?:\\b(?:between|from)\\s+)${UNIT}\\s*(?:=|at)\\s*(?<low>${NUMBER})\\s*(?:-|and|to)\\s*${UNIT.replace(/\?<(\w+)>/gu, '?<$1Again>')}\\s*(?:=|at)\\s*(?<high>${NUMBER})`,
+  'giu',
+);
+/** "M.M. = 132 (quarter note)", "72 BPM (quarter)": the note behind its number. */
+const UNIT_BEHIND = new RegExp(
+  `(?:\\bM\\.?\\s?M\\.?\\s*=?|=|\\bat)\\s*${RANGE}\\s*(?:bpm|beats per minute)?\\s*\\(\\s*(?:${GLYPH}|${WORD})\\s*(?:gets the beat)?\\)`,
+  'giu',
 );
 const UNIT_FIRST = new RegExp(`${UNIT}${BETWEEN}${RANGE}${PER_MINUTE}`, 'giu');
 const NUMBER_FIRST = new RegExp(
@@ -110,6 +120,8 @@ const ONLY_BPM = new RegExp(
 
 /** Each way of writing a tempo, with what a text must hold for it to be there at all. */
 const PATTERNS: readonly (readonly [RegExp, RegExp])[] = [
+  [TWICE, /between|from/iu],
+  [UNIT_BEHIND, /\(/u],
   [UNIT_FIRST, HINT],
   [NUMBER_FIRST, /\d\s*(?:bpm|beats|to\s|per\s|=|for\s)|minute/iu],
   [NO_UNIT, /[=]|metronome|tempo|M\.?\s?M\b/iu],
@@ -122,7 +134,7 @@ const BEFORE = new RegExp(
   'iu',
 );
 const AFTER =
-  /^\s*[,;]?\s*\(?\s*(?:(?<min>(?:or|and)\s+(?:faster|above|more|higher|quicker|up)\b|(?:is |as |at )?(?:the |a )?min(?:imum)?\b\.?|at (?:the )?(?:very )?least\b|\+)|(?<max>or\s+(?:slower|below|less|under)\b|(?:is |as |at )?(?:the |a )?max(?:imum)?\b\.?|at (?:the )?most\b)|(?<about>or\s+(?:a\s+)?(?:little|bit|shade)\s+(?:under|over|less|more|slower|faster|below|above)|or\s+thereabouts|approx(?:\.|imately)?|more or less|ca?\.(?!\w)|circa))\s*\)?/iu;
+  /^\s*[,;]?\s*\(?\s*(?:(?<min>,?\s*no\s+slower\b(?!\s+than\s+\d)|(?:or|and)\s+(?:faster|above|more|higher|quicker|up)\b|(?:is |as |at )?(?:the |a )?min(?:imum)?\b\.?|at (?:the )?(?:very )?least\b|\+)|(?<max>,?\s*no\s+faster\b(?!\s+than\s+\d)|or\s+(?:slower|below|less|under)\b|(?:is |as |at )?(?:the |a )?max(?:imum)?\b\.?|at (?:the )?most\b)|(?<about>or\s+(?:a\s+)?(?:little|bit|shade)\s+(?:under|over|less|more|slower|faster|below|above)|or\s+thereabouts|approx(?:\.|imately)?|more or less|ca?\.(?!\w)|circa))\s*\)?/iu;
 
 /**
  * Finds every tempo in a text, in the order they stand.
@@ -148,8 +160,13 @@ export function scanTempos(text: string): TempoFound[] {
 
 function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
   const groups = match.groups ?? {};
-  const low = Number(groups.low);
-  const high = groups.high === undefined ? null : Number(groups.high);
+  const spread = Number(groups.spread ?? 0);
+  const low = Number(groups.low) - spread;
+  const high =
+    spread > 0 ? Number(groups.low) + spread : groups.high === undefined ? null : Number(groups.high);
+  // Two notes that differ make no range.
+  if (groups.valueAgain !== undefined && valueNamed(groups.valueAgain) !== valueNamed(groups.value))
+    return null;
   const isBare = groups.value !== undefined && BARE.test(match[0].slice(unitText(match[0]).length));
   // "quarter notes 2 octaves" names a note value; a number that only stands beside a note must be a likely tempo.
   if (isBare && low < 30) return null;
@@ -234,10 +251,14 @@ export function scanTempoWords(
       .some((word) => FIRST_WORDS.has(word))
   )
     return [];
-  return [...text.matchAll(HEADING)]
-    .filter(([words]) => !isPrinted || /^\p{Lu}/u.test(words))
-    .map((match) => {
-      const words = match[0].replace(/(?:,?\s+(?:and|with|but|e|ed|ma|not|tempo|very))+$/iu, '');
-      return { words, start: match.index, end: match.index + words.length };
-    });
+  return (
+    [...text.matchAll(HEADING)]
+      .filter(([words]) => !isPrinted || /^\p{Lu}/u.test(words))
+      .map((match) => {
+        const words = match[0].replace(/(?:,?\s+(?:and|with|but|e|ed|ma|not|tempo|very))+$/iu, '');
+        return { words, start: match.index, end: match.index + words.length };
+      })
+      // "At a tempo of" heads nothing.
+      .filter(({ words }) => words.length > 1)
+  );
 }

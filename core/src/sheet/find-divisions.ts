@@ -21,7 +21,10 @@ const RULES: readonly (readonly [
     ({ low, high }) => ({ ageMin: Number(low), ageMax: Number(high) }),
   ],
   [
-    new RegExp(`(?<![\\w])(?:no\\s+\\p{L}+|nobody|no\\s+one|none)\\s+(?:may\\s+be\\s+|is\\s+)?(?:younger\\s+than|under|below)\\s+${AGE}(?!\\d)(?:\\s+(?:or|and|nor)\\s+(?:older\\s+than|over|above)\\s+(?<high>\\d{1,2}))?`, 'giu'),
+    new RegExp(
+      `(?<![\\w])(?:no\\s+\\p{L}+|nobody|no\\s+one|none)\\s+(?:may\\s+be\\s+|is\\s+)?(?:younger\\s+than|under|below)\\s+${AGE}(?!\\d)(?:\\s+(?:or|and|nor)\\s+(?:older\\s+than|over|above)\\s+(?<high>\\d{1,2}))?`,
+      'giu',
+    ),
     ({ age, high }) => ({ ageMin: Number(age), ...(high === undefined ? {} : { ageMax: Number(high) }) }),
   ],
   [

@@ -7,7 +7,8 @@ const anyCase = (words: string): string =>
   words.replace(/[a-z]/gu, (letter) => `[${letter}${letter.toUpperCase()}]`);
 const FORM = anyCase('natural|harmonic|melodic');
 const MODE = `(?:(?<kind>${FORM})\\s+)?(?<mode>${anyCase('majors?|minors?')}|[Mm]aj\\b\\.?|[Mm]in\\b\\.?(?!\\s*(?:\\d|of|imum)))(?:\\s*[,(]?\\s*(?<kindAfter>${FORM})(?:\\s+(?:[Ff]orm|[Mm]inor))?\\s*\\)?)?`;
-const NOTE = '[A-Ga-g](?:\\s?-?\\s?(?:[Ff]lat|[Ss]harp|[Nn]atural|FLAT|SHARP)\\b|[b#](?![A-Za-z]))?';
+const NOTE =
+  '[A-Ga-g](?:\\s?-?\\s?(?:[Ff]lat|[Ss]harp|[Nn]atural(?!\\s+minor)|FLAT|SHARP)\\b|[b#](?![A-Za-z]))?';
 const KEYS = new RegExp(
   `(?<![\\p{L}#'])(?<concert>[Cc]oncert\\s+)?(?<notes>${NOTE}(?:\\s*(?:,|,?\\s+(?:and|AND)\\s+|&|/|,?\\s+or\\s+)\\s*(?:[Cc]oncert\\s+)?${NOTE}(?![\\p{L}])){0,14})\\s*-?\\s*(?:,\\s*)?${MODE}(?![\\p{L}])`,
   'gu',
@@ -82,7 +83,7 @@ export function noteName(text: string): string {
 
 const OCTAVE_COUNT = '(?:one|two|three|four|an|single|\\d(?:\\.5)?|\\d\\s?1/2|\\d?\\s?½)';
 const OCTAVES = new RegExp(
-  `(?<![\\w.])(?<count>${OCTAVE_COUNT})(?<half>[- ]and[- ]a[- ]half)?(?:(?:\\s*(?:-|to|or)\\s*)(?<other>${OCTAVE_COUNT}))?[- ]*(?:octaves?\\b|oct\\b\\.?)|(?<twelfth>\\b(?:an?\\s+|one\\s+)?(?:octave\\s+and\\s+a\\s+fifth|twelfth)s?\\b)`,
+  `(?<![\\w.])(?<count>${OCTAVE_COUNT})(?<half>[- ]and[- ]a[- ]half)?(?:(?:\\s*(?:-|to|or)\\s*)(?<other>${OCTAVE_COUNT}))?[- ]*(?:octaves?\\b|oct\\b\\.?|8ves?\\b|8vas?\\b)|(?<twelfth>\\b(?:an?\\s+|one\\s+)?(?:octave\\s+and\\s+a\\s+fifth|twelfth)s?\\b)`,
   'giu',
 );
 
@@ -93,7 +94,7 @@ const OCTAVES = new RegExp(
  * Source: common practice: a twelfth is an octave and a fifth, counted 1.5
  */
 export function findOctaves(plain: string): Found<readonly number[]>[] {
-  if (!/oct|twelfth/iu.test(plain)) return [];
+  if (!/oct|twelfth|8v/iu.test(plain)) return [];
   return [...plain.matchAll(OCTAVES)].map((match) => {
     const { count, other, half, twelfth } = match.groups ?? {};
     const one = twelfth === undefined ? octaveCount(count ?? '') + (half === undefined ? 0 : 0.5) : 1.5;
@@ -111,7 +112,7 @@ function octaveCount(text: string): number {
 
 const VALUES: readonly (readonly [RegExp, ScaleNoteValue])[] = [
   [
-    /(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:(?:eighth|8th|quaver)[- ]?(?:notes?)?[- ]triplets?|triplet[- ](?:eighths?|8ths?|quavers?)(?:[- ]notes?)?|(?:in\s+)triplets)(?![\p{L}])/giu,
+    /(?<![\p{L}-])(?:(?:even|straight)\s+)?(?:(?:eighth|8th|quaver)[- ]?(?:notes?)?[- ]triplets?|triplet[- ](?:eighths?|8ths?|quavers?)(?:[- ]notes?)?|(?:in\s+)?triplets)(?![\p{L}])/giu,
     'eighth-triplet',
   ],
   [
@@ -184,11 +185,15 @@ export function findRanges(plain: string, printed: string): Found<PrintedRange>[
     const value = {
       low: printed
         .slice(lowAt, lowAt + low.length)
-        .replace(/^the\s+/iu, '')
+        .replace(/^(?:the|written)\s+/iu, '')
+        .replace(/♯/gu, '#')
+        .replace(/♭/gu, 'b')
         .trim(),
       high: printed
         .slice(highAt, highAt + high.length)
-        .replace(/^the\s+/iu, '')
+        .replace(/^(?:the|written)\s+/iu, '')
+        .replace(/♯/gu, '#')
+        .replace(/♭/gu, 'b')
         .trim(),
     };
     return [{ value, start: match.index, end: match.index + match[0].length }];
@@ -199,7 +204,7 @@ const BOWED =
   '(?:one|two|three|four|six|eight|\\d+)\\s+(?:notes?\\s+)?(?:to\\s+(?:a|the|each)|per|in\\s+(?:a|one|each))\\s+(?:bow|slur)';
 const STROKE = `(?:${BOWED}|slur(?:red|s|ring)?|tongu(?:ed?|ing)|legato(?:[- ]tongued?)?|staccato|detached|d[eé]tach[eé]|separate\\s+bows?|tenuto|marcato|spiccato|martel[eé]|articulated|(?:single|double|triple)[- ]tongued?)`;
 const WAY_OF_IT = `(?:\\s+(?:${BOWED}|up|down|ascending|descending|throughout|(?:by|in)\\s+(?:twos|threes|fours|pairs|two|three|four)|two|three|four|on\\s+the\\s+way\\s+(?:up|down)|going\\s+(?:up|down)|(?:the\\s+)?way\\s+(?:up|down)|style|bows?|bowing|notes))*`;
-const BEFORE_STROKE = '(?:(?:both|all|lightly|slightly|half|first|even(?:ly)?)\\s+)*';
+const BEFORE_STROKE = '(?:(?:both|lightly|slightly|half|first|even(?:ly)?)\\s+)*';
 const ARTICULATION = new RegExp(
   `(?<![\\p{L}])${BEFORE_STROKE}${STROKE}(?![\\p{L}])${WAY_OF_IT}(?:(?:\\s*[,/&]\\s*(?:and\\s+|then\\s+)?|\\s+(?:and\\s+|or\\s+|then\\s+)?)${BEFORE_STROKE}${STROKE}(?![\\p{L}])${WAY_OF_IT})*`,
   'giu',
@@ -218,7 +223,8 @@ export function findArticulations(plain: string, printed: string): Found<string>
   return [...plain.matchAll(ARTICULATION)]
     .filter(
       ({ index, 0: text }) =>
-        !/^(?:tongued?|slurs?|ties?)$/iu.test(text) || /[,;]\s*$|^\s*$/u.test(plain.slice(0, index)),
+        !/^(?:tongued?|slurs?|ties?)$/iu.test(text) ||
+        /(?:[,;]|\ball)\s*$|^\s*$/iu.test(plain.slice(0, index)),
     )
     .map(({ index, 0: text }) => ({
       value: printed.slice(index, index + text.length).trim(),

@@ -10,7 +10,7 @@ const EXCLUSIVE =
 const BETWEEN =
   /\s*(?:--?|(?:up\s+)?(?:to|through|thru|until|till)\b(?:\s+and\s+including\b)?|,?\s*(?:and\s+)?(?:ending|ends?|stop|stopping|finishing)\s+(?:on|at|with|after)\b)\s*/iy;
 const LIST_GOES_ON =
-  /\s*(?:,\s*(?:and\s+|then\s+|&\s*)?|\s(?:and|then|&|plus|\+)\s+|;\s*(?:and|then)\s+)(?:then\s+)?(?:(?:skip|jump|cut|from)\s+(?:to\s+)?)?/iy;
+  /\s*(?:[,;]\s*(?:and\s+|then\s+|&\s*)?|\s(?:and|then|&|plus|\+)\s+|;\s*(?:and|then)\s+)(?:then\s+)?(?:(?:skip|jump|cut|from)\s+(?:to\s+)?)?/iy;
 const ONWARDS = /\s*(?:onwards?|on(?![\w\s]*\w)|and\s+following|ff\.?)(?!\w)/iy;
 const NO_MEASURES =
   /^\s*(?:-?\s?(?:octaves?|minutes?|mins?|points?|pts|seconds?|marks|notes?\b|bpm|beats?)|[.:/]\d|'|%)/iu;
@@ -19,7 +19,7 @@ const FROM = /from\s+/iy;
 const UP_TO = /(?:up\s+to(?:\s+and\s+including)?|through|until|to)\s+/iy;
 const EDGE_RUN = /(?:the\s+)?(first|last|opening|final)\s+(\w+)\s+(?:measures|bars)\b/iy;
 const WHOLE =
-  /(?<![\w])(?:in\s+(?:its|their)\s+entirety|complete(?:ly)?(?!\s+(?:the|a|an)\b)|(?:the\s+)?entire(?:ly)?(?:\s+(?:etude|étude|study|piece|movement|work|excerpt|solo|page))?|(?:the\s+)?whole(?:\s+(?:etude|étude|study|piece|movement|work|solo))|all\s+(?:of\s+it|measures|bars)|(?<=(?:^|[,;|]\s*))all(?=\s*(?:[,;.|]|$))|(?:from\s+)?(?:the\s+)?(?:beginning|start)\s+to\s+(?:the\s+)?(?:end|finish))(?!\w)/giu;
+  /(?<![\w])(?:(?<=^)(?:play\s+)?(?:all|everything)(?=\s*\.?$)|in\s+(?:its|their)\s+entirety|complete(?:ly)?(?!\s+(?:the|a|an)\b)|(?:the\s+)?entire(?:ly)?(?:\s+(?:etude|étude|study|piece|movement|work|excerpt|solo|page))?|(?:the\s+)?whole(?:\s+(?:etude|étude|study|piece|movement|work|solo))|all\s+(?:of\s+it|measures|bars)|(?<=(?:^|[,;|]\s*))all(?=\s*(?:[,;.|]|$))|(?:from\s+)?(?:the\s+)?(?:beginning|start)\s+to\s+(?:the\s+)?(?:end|finish))(?!\w)/giu;
 
 function at(pattern: RegExp, text: string, place: number): RegExpExecArray | null {
   pattern.lastIndex = place;
@@ -80,9 +80,19 @@ function readRuns(
     const joint = at(LIST_GOES_ON, plain, end);
     const next = joint && readRun(plain, printed, { start: end + joint[0].length, isLoose: true });
     // A lone number goes on with a list only among lone measures: "mm. 5, 9 and 12".
+    // An inserted measure may stand alone among runs: "1-15, 15A, 16-38".
+    const isInserted = next && !next.isRun && /^\d+[A-Z]$/u.test(String(next.span.from));
     const isLone = next && !next.isRun && typeof next.span.from === 'number' && first.isRun;
-    if (!next || isLone || (!next.isRun && typeof next.span.from !== 'number')) break;
-    spans.push(next.span);
+    if (!next || isLone || (!next.isRun && typeof next.span.from !== 'number' && !isInserted)) break;
+    const last = spans.at(-1);
+    const isNext =
+      /&/u.test(joint[0]) &&
+      typeof last?.from === 'number' &&
+      last.from === last.to &&
+      next.span.from === last.from + 1 &&
+      next.span.from === next.span.to;
+    if (isNext && last) spans[spans.length - 1] = { ...last, to: next.span.to };
+    else spans.push(next.span);
     end = next.end;
   }
   return { value: spans, start, end };
@@ -212,7 +222,9 @@ export function readSpanPhrase(text: string): SpanReading {
   const printed = text.replace(/\s+/gu, ' ').trim();
   const plain = plainSigns(printed);
   if (printed === '') return { question: 'No measures came; write some such as "mm. 9–12".', candidates: [] };
-  const either = /^(.+?)\s+or\s+(.+)$/iu.exec(plain);
+  const doubt = doubtOf(printed, plain);
+  if (doubt) return doubt;
+  const either = /^(.+?)\s+\(?or\s+(.+?)\)?$/iu.exec(plain);
   if (either) return twoReadings(printed, [either[1] ?? '', either[2] ?? '']);
   const spans = spansOf(plain, printed);
   if (spans.length === 0)
@@ -227,6 +239,23 @@ export function readSpanPhrase(text: string): SpanReading {
     question: `"${printed}" runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`,
     candidates: [turned],
   };
+}
+
+/** Figures that cannot be read for certain: a letter among them, or two dashes in one run. */
+function doubtOf(printed: string, plain: string): SpanReading | null {
+  if (/\d[Oo](?!\w)|(?<!\w)[Oo]\d/u.test(plain)) {
+    const mended = plain.replace(/(?<=\d)[Oo](?!\w)/gu, '0').replace(/(?<!\w)[Oo](?=\d)/gu, '0');
+    return {
+      question: `"${printed}" has a letter among its figures. Which measures are meant?`,
+      candidates: [spansOf(mended, mended)],
+    };
+  }
+  if (/\d\s*-\s*\d+\s*-\s*\d/u.test(plain))
+    return {
+      question: `"${printed}" has three numbers with two dashes. Which measures are meant?`,
+      candidates: [],
+    };
+  return null;
 }
 
 /** Whether a run of printed numbers ends before it begins. */

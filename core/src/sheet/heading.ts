@@ -119,7 +119,11 @@ function yearInText(text: string): string | null {
   const plain = plainSigns(text).replace(/\s+/gu, ' ');
   const season = /(?<![\d/.-])(20\d\d)\s*(?:-|\/)\s*(?:20)?(\d\d)(?![\d-])/u.exec(plain);
   if (season && Number(season[2]) === (Number(season[1]) + 1) % 100) return `${season[1]}-${season[2]}`;
-  return /\b(20\d\d)\s+(?:season|auditions?|school year|syllabus|competition|festival|requirements|list)\b/iu.exec(plain)?.[1] ?? null;
+  return (
+    /\b(20\d\d)\s+(?:season|auditions?|school year|syllabus|competition|festival|requirements|list)\b/iu.exec(
+      plain,
+    )?.[1] ?? null
+  );
 }
 
 function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text: string): string[] {

@@ -103,7 +103,8 @@ export interface SheetSpan {
 /** Lowest and highest note as printed. */
 export interface PrintedRange {
   readonly low: string;
-  readonly high: string;
+  /** Null where only the lowest note is named. */
+  readonly high: string | null;
 }
 
 /** One item of a sheet. Shape: known by its `id`; the label is only what is printed. Units: seconds, octaves, points. */

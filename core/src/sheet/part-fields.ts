@@ -120,7 +120,7 @@ export function writeField({ type }: PartField, value: unknown): string {
     case 'tempo':
       return markPhrase(value as TempoMark);
     case 'range':
-      return `${(value as PrintedRange).low} to ${(value as PrintedRange).high}`;
+      return rangeText(value as PrintedRange);
     case 'scope':
       return scopeNames(value as PartScope).join('; ');
     case 'yes-no':
@@ -206,7 +206,13 @@ function readNumber(
   return { value };
 }
 
+function rangeText({ low, high }: PrintedRange): string {
+  return high === null ? `from ${low}` : `${low} to ${high}`;
+}
+
 function readRange(plain: string): FieldRead {
+  const lowest = /^from\s+(\S.*?)$/iu.exec(plain)?.[1];
+  if (lowest !== undefined && !/\sto\s/iu.test(lowest)) return { value: { low: lowest, high: null } };
   const [low, high, ...more] = plain.split(/\s+to\s+|\s*[–—]\s*/u);
   if (low !== undefined && high !== undefined && more.length === 0) return { value: { low, high } };
   return { issue: `"${plain}" is no range; write the lowest and the highest note, such as "F3 to C6".` };

@@ -11,7 +11,10 @@ const KINDS: readonly (readonly [RegExp, DeadlineKind])[] = [
     /\bresults?\b|\bnotif\w*|\bannounce\w*|\bacceptance|\bplacements?\b|\b(?:list|lists|rosters?)\b.*\bposted/iu,
     'results',
   ],
-  [/\brecord(?:ings?|ed)\b|\bupload\w*|\bvideos?\b|\bsubmi\w+|\bpre-?screening|\baudio\b|\beverything\b/iu, 'recording'],
+  [
+    /\brecord(?:ings?|ed)\b|\bupload\w*|\bvideos?\b|\bsubmi\w+|\bpre-?screening|\baudio\b|\beverything\b/iu,
+    'recording',
+  ],
   [
     /\bregist\w*|\bappl(?:y|ications?)\b|\bentr(?:y|ies)\b|\benter\b|\bsign(?:ing)?[- ]?ups?\b|\bslots?\b|\bpostmarked\b|\benrol\w*|\bforms?\b|\bclosing\s+dates?\b/iu,
     'registration',

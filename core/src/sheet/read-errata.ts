@@ -1,4 +1,7 @@
+import { scanTempos, type BeatUnit, type TempoMark } from '../music/index.js';
 import { findMentions, kindOf, labelKey } from './labels.js';
+import { fieldOf, PART_FIELDS } from './part-fields.js';
+import { readPoint } from './span-reader.js';
 import { partSaid } from './assemble/one-part.js';
 import { wrapped, type Line } from './structure/wrapped.js';
 import { cleanText, readRawLines } from './text/raw-lines.js';
@@ -10,8 +13,10 @@ import type {
   SheetNote,
   SheetPart,
   SheetQuestion,
+  SheetSpan,
   StructuredSheet,
 } from './model.js';
+import { readHeading } from './heading.js';
 import { noteKindOf } from './notes.js';
 import { partName } from './identity.js';
 import { scopeNames, WHOLE_SCOPE } from './scope.js';
@@ -20,7 +25,7 @@ import { clausesOf, sentencesOf } from './sentences.js';
 import { isRule } from './notes.js';
 
 const UNCHANGED =
-  /\b(?:remains?|is|are|stays?)\s+(?:unchanged|the\s+same|as\s+(?:printed|published|before))|\b(?:no|not)\s+changes?\b|\b(?:has|have)\s+not\s+(?:been\s+)?changed|\bunchanged\b|\ball\s+other\b/iu;
+  /\bstill\s+(?:starts?|begins?|ends?|holds?)\b|\bstays?\s+(?:where|as)\b|\b(?:is|are)\s+(?:correct|right)\s+as\s+printed\b|\b(?:remains?|is|are|stays?)\s+(?:unchanged|the\s+same|as\s+(?:printed|published|before))|\b(?:no|not)\s+changes?\b|\b(?:has|have)\s+not\s+(?:been\s+)?changed|\bunchanged\b|\ball\s+other\b/iu;
 const OLD_BEHIND =
   /\s*,?\s*\(?\s*(?:instead\s+of|rather\s+than|in\s+place\s+of|replac(?:es|ing)|not(?!\s+(?:to\s+exceed|faster|slower|less|more|from|required|including))|was|previously|formerly|and\s+not)\s*:?\s+(?<old>.+)$/iu;
 const FROM_TO =
@@ -106,17 +111,37 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
       subject = named ?? subject;
       const stated = dates.length > 0 ? dates : subject === null ? [] : partChanges(plain, printed, subject);
       for (const one of stated) addChange(changes, one, base);
-      if (stated.length > 0) continue;
+      if (stated.length > 0) {
+        notes.push({ kind: 'erratum', text: printed });
+        continue;
+      }
       const kind = noteKindOf(plain);
       if (subject === null && isHead(line, lines) && TITLE.test(plain)) continue;
       if (kind !== null) {
-        notes.push({ kind, text: printed });
+        notes.push({ kind: 'erratum', text: printed });
         if (subject !== null) changes.push(noteChange(subject, printed));
       } else if (named === null && isHead(line, lines)) continue;
-      else if (isRule(plain)) notes.push({ kind: 'other', text: printed });
+      else if (isRule(plain) || /^new rule\b|\beverybody\b|\beveryone\b/iu.test(plain))
+        notes.push({ kind: 'erratum', text: printed });
       else if (!/^[\p{P}\s]*$/u.test(plain)) unread.push(printed);
     }
   }
+  const stranger = otherSheet(lines, base);
+  if (stranger !== null)
+    return {
+      amends: stranger,
+      changes: [],
+      notes: [],
+      questions: [
+        {
+          partId: null,
+          about: 'amends',
+          ask: `This notice is for “${stranger}”, not for this sheet; nothing was changed. Paste it where it belongs.`,
+          candidates: [],
+        },
+      ],
+      unread: [],
+    };
   return { amends: amendsOf(lines, base), changes, notes, questions, unread };
 }
 
@@ -127,6 +152,21 @@ function noteChange({ label, part }: Subject, text: string): SheetChangeNotice {
 
 function isHead(line: Line, lines: readonly Line[]): boolean {
   return lines.indexOf(line) < 3 || /^(?:erratum|errata|correction|notice|changes?)/iu.test(line.plain);
+}
+
+/** The body that a notice names, where it is another than the sheet's. Shape: null where it is the same or not said */
+function otherSheet(lines: readonly Line[], base: StructuredSheet | null): string | null {
+  const { body } = readHeading(lines.slice(0, 5), '');
+  if (!base?.body || body === null) return null;
+  const words = (text: string): Set<string> => new Set(text.toLowerCase().match(/\p{L}{4,}/gu) ?? []);
+  const own = words(base.body);
+  const whole = words(
+    lines
+      .slice(0, 8)
+      .map(({ text }) => text)
+      .join(' '),
+  );
+  return own.size >= 2 && [...own].filter((word) => whole.has(word)).length === 0 ? body : null;
 }
 
 /** The sheet that a notice names in its first lines: "Errata to the 2027 clarinet requirements". */
@@ -157,10 +197,20 @@ function subjectsOf(plain: string, printed: string, base: StructuredSheet | null
   const parts = base?.parts ?? [];
   const known = (found: readonly SheetPart[]): Subject[] =>
     found.map((part) => ({ label: part.label, part }));
+  // "Etude 1 (Study No. 14)": by the number in its book.
+  const number = /\b(?:study|[eé]tude|no\.?)\s*(?:no\.?\s*)?(?<n>\d{1,3}[a-z]?)\)/iu.exec(plain)?.groups?.n;
+  const byNumber = parts.filter(({ source }) => number !== undefined && source.number === number);
+  if (byNumber.length > 0) return known(byNumber);
   const mention = findMentions(plain, printed)[0] ?? null;
   if (mention) {
     const named = parts.filter(({ label }) => labelKey(label) === labelKey(mention.label));
     if (named.length > 0) return known(named);
+    // "Etude 2" of a sheet that names its etudes otherwise is the second of them.
+    const nth = Number(/\s(\d{1,2})$/u.exec(mention.label)?.[1] ?? Number.NaN);
+    const ofKind = parts.filter(({ kind }) => kind === kindOf(mention.label));
+    const counted = ofKind[nth - 1];
+    if (counted && new Set(ofKind.map(({ scope }) => JSON.stringify(scope))).size === 1)
+      return known([counted]);
     if (mention.isNumbered || base === null)
       return [{ label: mention.label.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase()), part: null }];
   }
@@ -236,9 +286,15 @@ function dateChanges(plain: string, printed: string, base: StructuredSheet | nul
     part: `deadlines[${kind}]`,
     field,
     old: before?.[field] ?? stood?.[field] ?? null,
-    now: last[field],
+    now: field === 'date' ? inYearOf(last.date, before?.date ?? null) : last[field],
     printed,
   }));
+}
+
+/** A day without its year is in the year of the day that it takes the place of. */
+function inYearOf(date: string | null, before: string | null): string | null {
+  const year = /^\d{4}/u.exec(before ?? '')?.[0];
+  return date?.startsWith('--') && year !== undefined ? date.replace(/^--/u, `${year}-`) : date;
 }
 
 /** What a sentence says stands now, and what it says stood before. */
@@ -272,6 +328,94 @@ function measureRuns(plain: string): { readonly now: string; readonly old: strin
   return null;
 }
 
+type Change = Pick<Statement, 'field' | 'old' | 'now'>;
+
+/** "For “A” read “B”", "change “A” to “B”": what the two say differently. */
+function quoted(plain: string, printed: string, { label, part }: Subject): Change[] | null {
+  const match =
+    /(?:\bfor|\bchange|\breplace|\binstead\s+of)\s+"(?<old>[^"]+)"\s*,?\s*(?:please\s+)?(?:read|to|with|by|put|play)\s+"(?<now>[^"]+)"/iu.exec(
+      plain,
+    );
+  if (!match?.groups?.old || !match.groups.now) return null;
+  const at = (text: string): string => {
+    const start = plain.indexOf(text, match.index);
+    return printed.slice(start, start + text.length).replace(/[.,]$/u, '');
+  };
+  const kind = part?.kind ?? kindOf(label) ?? 'other';
+  const [before, after] = [
+    partSaid(at(match.groups.old), kind, true),
+    partSaid(at(match.groups.now), kind, true),
+  ];
+  const fields = PART_FIELDS.map(({ name }) => name).filter(
+    (name) => JSON.stringify(fieldOf(before, name)) !== JSON.stringify(fieldOf(after, name)),
+  );
+  return fields.map((name) => {
+    const stood = part ? fieldOf(part, name) : fieldOf(before, name);
+    const now =
+      name === 'measures'
+        ? movedSpans(part?.measures ?? [], before.measures, after.measures)
+        : fieldOf(after, name);
+    return { field: name, old: stood, now: name === 'tempo' ? withWords(now as TempoMark, part) : now };
+  });
+}
+
+/** Runs of which only the end moved keep their beginning. */
+function movedSpans(
+  stood: readonly SheetSpan[],
+  before: readonly SheetSpan[],
+  after: readonly SheetSpan[],
+): readonly SheetSpan[] {
+  if (stood.length === 0 || before.length !== 1 || after.length !== 1) return after;
+  const [old, now] = [before[0], after[0]];
+  return stood.map((span) =>
+    String(span.to) === String(old?.to) && now
+      ? {
+          ...span,
+          to: now.to,
+          from: String(span.from) === String(old?.from) ? now.from : span.from,
+          anchorText: now.anchorText,
+        }
+      : span,
+  );
+}
+
+/** A number for a heading of words: the words stay. */
+function withWords(mark: TempoMark, part: SheetPart | null): TempoMark {
+  return { ...mark, words: mark.words ?? part?.tempo.words ?? null };
+}
+
+/** "Should end on the downbeat of Q", "now starts at m. 5": one end of a run. */
+function edges(plain: string, part: SheetPart | null): Change[] | null {
+  const match =
+    /\b(?:should|must|now|will|to)\s+(?:now\s+)?(?<way>end|stop|finish|start|begin)s?\s+(?:on|at|with|in)\s+/iu.exec(
+      plain,
+    );
+  if (!match || !part || part.measures.length === 0) return null;
+  const point = readPoint(plain, match.index + match[0].length);
+  if (!point) return null;
+  const isEnd = /^(?:end|stop|finish)/iu.test(match.groups?.way ?? '');
+  const last = part.measures.length - 1;
+  const now = part.measures.map((span, n) => {
+    if (isEnd ? n !== last : n !== 0) return span;
+    return isEnd ? { ...span, to: point.point } : { ...span, from: point.point };
+  });
+  return [{ field: 'measures', old: part.measures, now }];
+}
+
+/** "It is the quarter note, not the half note, that goes at 88." */
+function otherNote(plain: string, part: SheetPart | null): Change[] | null {
+  const match =
+    /\bthe\s+(?<now>(?:dotted\s+)?\p{L}+)(?:\s+note)?,?\s+(?:and\s+)?not\s+the\s+(?<old>(?:dotted\s+)?\p{L}+)/iu.exec(
+      plain,
+    );
+  if (!match?.groups || !part) return null;
+  const unit = (text: string | undefined): BeatUnit | null =>
+    scanTempos(`${text ?? ''} = 60`)[0]?.mark.beatUnit ?? null;
+  const [now, old] = [unit(match.groups.now), unit(match.groups.old)];
+  if (now === null || old === null) return null;
+  return [{ field: 'tempo', old: part.tempo, now: { ...part.tempo, beatUnit: now } }];
+}
+
 const SOURCE_FIELDS = ['page', 'edition', 'number', 'book', 'composer'] as const;
 
 function partChanges(plain: string, printed: string, { label, part }: Subject): Statement[] {
@@ -279,6 +423,8 @@ function partChanges(plain: string, printed: string, { label, part }: Subject): 
   const partId = part?.id ?? null;
   const isMusic = noteKindOf(plain) === 'erratum' && !/=|\bpoints?\b/iu.test(plain);
   if (isMusic) return [];
+  const special = quoted(plain, printed, { label, part }) ?? edges(plain, part) ?? otherNote(plain, part);
+  if (special) return special.map((one) => ({ ...one, partId, part: label }));
   const { now, old } = halves(plain);
   const read = (text: string): SheetPart => {
     const own = text === plain ? printed : text;
@@ -295,7 +441,7 @@ function partChanges(plain: string, printed: string, { label, part }: Subject): 
     part: label,
     field,
     old: part?.[field] ?? (before && isStated(before[field]) ? before[field] : null),
-    now: after[field],
+    now: field === 'tempo' ? withWords(after.tempo, part) : after[field],
   }));
   const ofTheSource = SOURCE_FIELDS.filter((field) => after.source[field] !== null).map(
     (field): Statement => ({
@@ -360,7 +506,10 @@ export function amendSheet(sheet: StructuredSheet, errata: ErrataReading): Struc
     ...sheet,
     parts,
     deadlines,
-    notes: [...sheet.notes, ...errata.notes],
+    notes: [
+      ...sheet.notes,
+      ...errata.notes.filter(({ text }) => !sheet.notes.some((known) => known.text === text)),
+    ],
     questions: [...sheet.questions.filter((question) => !isAnswered(question)), ...errata.questions],
     amends: errata.amends,
     changes: errata.changes,

@@ -58,13 +58,16 @@ function countedIds(): () => string {
 }
 
 function headingOf(outline: Outline, text: string): Pick<StructuredSheet, 'body' | 'year' | 'instruments'> {
-  const top = outline.head.length > 0 ? outline.head : outline.statements.slice(0, 3).map(({ piece }) => piece);
+  const top =
+    outline.head.length > 0 ? outline.head : outline.statements.slice(0, 3).map(({ piece }) => piece);
   const { body, year, instruments } = readHeading(top, text);
   const all = [...instruments, ...outline.instruments];
   return {
     body: outline.keyed.body ?? body,
     year: outline.keyed.year ?? year,
-    instruments: all.filter((name, n) => all.findIndex((other) => instrumentKey(other) === instrumentKey(name)) === n),
+    instruments: all.filter(
+      (name, n) => all.findIndex((other) => instrumentKey(other) === instrumentKey(name)) === n,
+    ),
   };
 }
 
@@ -74,7 +77,9 @@ function distinct(questions: StructuredSheet['questions']): StructuredSheet['que
 
 /** What became of which words, by place. */
 function marksOf(parts: readonly AssembledPart[], claims: Claims): SheetMark[] {
-  const ofParts = parts.flatMap(({ facts }, n) => facts.map(({ field, start, end }) => ({ start, end, about: `parts[${n}]/${field}` })));
+  const ofParts = parts.flatMap(({ facts }, n) =>
+    facts.map(({ field, start, end }) => ({ start, end, about: `parts[${n}]/${field}` })),
+  );
   const ofSheet = claims.used.map(({ piece, about }) => ({ ...placeIn(piece, 0, piece.text.length), about }));
   return [...ofParts, ...ofSheet]
     .filter(({ start, end }) => end > start)

@@ -35,6 +35,7 @@ export function readScalePhrase(text: string): ScaleReading {
   const marks = takeTempos(line);
   const tempos = distinctTempos(marks);
   const ranges = line.take((plain) => findRanges(plain, printed));
+  const lowest = ranges.length === 0 ? lowestOf(line.plain) : null;
   const keys = [...new Set(line.take(findKeys).flatMap(({ value }) => value.keys))];
   const octaves = line.take(findOctaves).flatMap(({ value }) => value);
   const values = line.take(findNoteValues).map(({ value }) => value);
@@ -45,16 +46,20 @@ export function readScalePhrase(text: string): ScaleReading {
     (tempos.length > 1 && several(printed, 'tempo', tempos)) ||
     (tempo && questionOfMark(tempo, printed)) ||
     (new Set(octaves).size > 1 && several(printed, 'number of octaves', [...new Set(octaves)])) ||
-    (new Set(values).size > 1 && several(printed, 'note value', [...new Set(values)]));
+    (new Set(values).size > 1 &&
+      !/\band\b/iu.test(printed) &&
+      several(printed, 'note value', [...new Set(values)])) ||
+    openKey(printed);
   if (asked) return { question: asked.question, candidates: asked.candidates };
   if (/\bor\b/iu.test(printed) && keys.length > 1) return several(printed, 'key', keys);
   const fields: ScaleFields = {
     ...(keys.length === 1 && { key: present(keys[0]) }),
     ...(keys.length > 1 && { keys }),
     ...(octaves[0] !== undefined && { octaves: octaves[0] }),
-    ...(values[0] !== undefined && { noteValue: values[0] }),
+    ...(values[0] !== undefined && { noteValue: [...new Set(values)].join(', ') as ScaleNoteValue }),
     ...(tempo && { tempo }),
     ...(ranges[0] && { range: ranges[0].value }),
+    ...(lowest !== null && { range: { low: lowest, high: null } }),
     ...(articulation !== undefined && { articulation }),
     ...(memory !== undefined && { memory }),
   };
@@ -80,6 +85,37 @@ export function takeTempos(line: CoverableText): TempoMark[] {
   if (!bare) return [];
   const bpm = Number(bare[1]);
   return [{ beatUnit: null, bpmMin: bpm, bpmMax: bpm, bound: 'exact', words: null }];
+}
+
+/** "Chromatic scale from A", "on B♭": where it begins. */
+function lowestOf(plain: string): string | null {
+  if (!/chrom/iu.test(plain)) return null;
+  const match =
+    /\b(?:starting\s+on|beginning\s+on|from|on)\s+(?<low>(?:(?:low|middle|concert)\s+)?[A-G](?:[b#]|[- ](?:flat|sharp))?\d?)(?![\p{L}\d])/iu.exec(
+      plain,
+    );
+  return match?.groups?.low ?? null;
+}
+
+/** A key that is left to the player, or one in two modes or forms. */
+function openKey(
+  printed: string,
+): { readonly question: string; readonly candidates: readonly unknown[] } | null {
+  if (/\bany\s+(?:major|minor)\b/iu.test(printed))
+    return {
+      question: `"${printed.slice(0, 80)}" leaves the key to the player. Which one is played?`,
+      candidates: [],
+    };
+  if (
+    /\bmajor\s+or\s+minor\b|\b(?:harmonic|melodic|natural)\s*(?:\/|or)\s*(?:harmonic|melodic|natural)\b/iu.test(
+      printed,
+    )
+  )
+    return {
+      question: `"${printed.slice(0, 80)}" names more than one form of the scale. Which one is asked?`,
+      candidates: [],
+    };
+  return null;
 }
 
 function several(

@@ -37,8 +37,13 @@ function cutAt(plain: string, pattern: RegExp): Stretch[] {
   let start = 0;
   for (const match of plain.matchAll(pattern)) {
     const end = match.index + match[0].length;
-    const isTrailing = /\d\s+(?:ca|circa|approx)\.$/iu.test(plain.slice(0, match.index + 1));
-    const isAbbreviation = !isTrailing && match[0] === '.' && ABBREVIATION.test(plain.slice(start, match.index + 1));
+    // "Ends on the downbeat of Q. It still starts at N."
+    const isLetter =
+      /\s\p{Lu}\.$/u.test(plain.slice(0, match.index + 1)) &&
+      /^["')\]]?\s+(?:It|The|This|That|These|Then|Play|Please|All|No|You|We|In)\b/u.test(plain.slice(end));
+    const isTrailing = isLetter || /\d\s+(?:ca|circa|approx)\.$/iu.test(plain.slice(0, match.index + 1));
+    const isAbbreviation =
+      !isTrailing && match[0] === '.' && ABBREVIATION.test(plain.slice(start, match.index + 1));
     const isHalfDay = /[ap]\.?m\.$/iu.test(plain.slice(0, end)) && ZONED.test(plain.slice(end));
     if (isAbbreviation || isHalfDay) continue;
     found.push({ start, end });

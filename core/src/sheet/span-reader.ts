@@ -41,19 +41,21 @@ const NTH = new RegExp(
   'iy',
 );
 const MEASURE_WORD = /(?:mm?(?![A-Za-z])\.?|measures?\b|meas\.|ms\.|bars?\b(?!\s*line)|bb?\.)\s*/iy;
-const NUMBER = /(\d{1,4})([A-Za-z]?)(?![\w:/]|\.\d)/y;
+const NUMBER = /(\d{1,4})(?![Oo](?!\w))([A-Za-z]?)(?![\w:/]|\.\d)/y;
 const MARK_WORD =
   /(?:rehearsal\s+(?:letter|mark|figure|number)|rehearsal|reh\.?|letter|figure|fig\.|cue)\s*/iy;
 const MARK = /\[?\s*(?:([A-Z]{1,2})(?![\w]|\.(?=\w)|'s)|(\d{1,3})(?!\w))\s*\]?/y;
 const BRACKETED = /\[\s*(?:([A-Z]{1,2})|(\d{1,3}))\s*\]/y;
 const LETTER = /([A-Z]{1,2})(?![\w'&]|\.(?=\w))/y;
 const START = /(?:the\s+)?(?:very\s+)?(?:beginning|start|opening|top)(?!\w)/iy;
-const DOUBLE_BAR = /(?:the\s+)?double\s+bar(?:\s*lines?)?(?!\w)/iy;
+const DOUBLE_BAR =
+  /(?:the\s+)?double\s+bar(?:\s*lines?)?(?!\w)(?!\s+(?:at|in|of)\s+(?:mm?|bb?|bars?|measures?)\.?\s*\d)/iy;
 const END =
   /(?:the\s+)?(?:final|last)\s+(?:double\s+)?bar(?:\s*line)?(?!\w)|(?:the\s+)?last\s+measure(?!\w)|(?:the\s+)?(?:very\s+)?(?:end|finish|fine)(?!\w)(?!\s+of\s+(?!the\s+(?:piece|etude|study|movement|excerpt|work|page|solo)))(?:\s+of\s+the\s+(?:piece|etude|study|movement|excerpt|work|solo))?/iy;
 const LEAD =
-  /(?:(?:the\s+)?(?:downbeat|first\s+beat|first\s+note|last\s+note|last\s+beat|end|beginning|start|middle)\s+of\s+|(?:on\s+)?beat\s+\d\s+of\s+|(?:(?:with\s+)?(?:the\s+|a\s+)?)(?:pick-?\s?ups?|up-?beats?|anacrus[ie]s)(?:\s+notes?)?\s+(?:to|into|of|before)\s+)/iy;
-const BEAT_TAIL = /\s*,?\s*\(?(?:on\s+)?beats?\s+\d(?:\.\d)?\)?/iy;
+  /(?:(?:the\s+)?double\s+bar\s+(?:at|in|of)\s+|(?:the\s+)?(?:downbeat|first\s+beat|first\s+note|last\s+note|last\s+beat|end|beginning|start|middle)\s+of\s+|(?:on\s+)?beat\s+\d\s+of\s+|(?:(?:with\s+)?(?:the\s+|a\s+)?)(?:pick-?\s?ups?|up-?beats?|anacrus[ie]s)(?:\s+notes?)?\s+(?:to|into|of|before)\s+)/iy;
+const BEAT_TAIL =
+  /\s*,?\s*\(?(?:on\s+)?(?:beats?\s+\d(?:\.\d)?|with\s+(?:the\s+|its\s+)?pick-?up)\)?,?(?=\s|$|[).;-])/iy;
 const WAY = /(?:measures?|bars?|mm?\.)?\s*(before|after)\s+/iy;
 
 /**

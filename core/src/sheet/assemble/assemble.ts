@@ -3,7 +3,14 @@ import { distinctTempos, questionOfMark, type TempoMark } from '../../music/inde
 import { reaches, type Claims, type ScopeClaim } from '../claims/statements.js';
 import { factsOf, type Fact, type FactField } from '../facts/facts-of.js';
 import { isBackwards } from '../find-spans.js';
-import { blankPart, NO_TEMPO, type PartKind, type SheetPart, type SheetQuestion, type SheetSpan } from '../model.js';
+import {
+  blankPart,
+  NO_TEMPO,
+  type PartKind,
+  type SheetPart,
+  type SheetQuestion,
+  type SheetSpan,
+} from '../model.js';
 import type { Seed } from '../structure/place.js';
 import { placeIn } from '../text/piece.js';
 
@@ -15,7 +22,15 @@ export interface AssembledPart {
   readonly questions: readonly SheetQuestion[];
 }
 
-const WORK_ONLY: ReadonlySet<FactField> = new Set(['repeats', 'accompaniment', 'book', 'composer', 'edition', 'maxSeconds', 'minSeconds']);
+const WORK_ONLY: ReadonlySet<FactField> = new Set([
+  'repeats',
+  'accompaniment',
+  'book',
+  'composer',
+  'edition',
+  'maxSeconds',
+  'minSeconds',
+]);
 const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo', 'improvisation']);
 
 /** Parts out of seeds: of each field the strongest claim holds. */
@@ -33,7 +48,9 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
     const facts = factsOfSeed(seed, claims.scopes, { book, tempo, books: claims.books });
     const ownTempo = facts.filter(({ field }) => field === 'tempo');
     if (ownTempo.length > 0) tempo = ownTempo;
-    const own = facts.filter(({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4);
+    const own = facts.filter(
+      ({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4,
+    );
     if (own.some(({ field }) => field === 'book')) book = own;
     const assembler = new Assembler(label, seed, facts, claims);
     const part = assembler.part();
@@ -53,9 +70,16 @@ function fullName(seed: Seed, seeds: readonly Seed[]): string {
 function factsOfSeed(
   seed: Seed,
   scopes: readonly ScopeClaim[],
-  { book, tempo, books }: { readonly book: readonly Fact[]; readonly tempo: readonly Fact[]; readonly books: Claims['books'] },
+  {
+    book,
+    tempo,
+    books,
+  }: { readonly book: readonly Fact[]; readonly tempo: readonly Fact[]; readonly books: Claims['books'] },
 ): Fact[] {
-  const own = [...seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind)), ...abbreviated(seed, books)];
+  const own = [
+    ...seed.evidence.flatMap((evidence) => factsOf(evidence, seed.kind)),
+    ...abbreviated(seed, books),
+  ];
   const shared = scopes
     .filter((claim) => reaches(claim, seed))
     .flatMap(({ facts }) => facts)
@@ -137,7 +161,11 @@ class Assembler {
   private one<Value>(field: FactField): Value | null {
     const values = distinct(this.strongest(field).map(({ value }) => value));
     if (values.length <= 1) return (values[0] as Value | undefined) ?? null;
-    this.ask(field, `The sheet gives ${values.length} answers for ${field} of ${this.label}: ${values.map(String).join(', ')}. Which one holds?`, values);
+    this.ask(
+      field,
+      `The sheet gives ${values.length} answers for ${field} of ${this.label}: ${values.map(String).join(', ')}. Which one holds?`,
+      values,
+    );
     return null;
   }
 
@@ -163,7 +191,11 @@ class Assembler {
   private octaves(): number | null {
     const counts = distinct(this.strongest('octaves').flatMap(({ value }) => value as readonly number[]));
     if (counts.length <= 1) return counts[0] ?? null;
-    this.ask('octaves', `${this.label} is asked over ${counts.join(' and ')} octaves. Which one holds?`, counts);
+    this.ask(
+      'octaves',
+      `${this.label} is asked over ${counts.join(' and ')} octaves. Which one holds?`,
+      counts,
+    );
     return null;
   }
 
@@ -172,23 +204,30 @@ class Assembler {
     const words = all.map(({ value }) => (value as TempoMark).words).find((own) => own !== null) ?? null;
     const numbered = all.filter(({ value }) => (value as TempoMark).bound !== 'words');
     const most = Math.max(...numbered.map(({ strength }) => strength), 0);
-    const marks = distinctTempos(numbered.filter(({ strength }) => strength === most).map(({ value }) => value as TempoMark));
+    const marks = distinctTempos(
+      numbered.filter(({ strength }) => strength === most).map(({ value }) => value as TempoMark),
+    );
     if (marks.length > 1) {
       this.ask('tempo', `The sheet gives ${marks.length} tempos for ${this.label}. Which one holds?`, marks);
       return words === null ? NO_TEMPO : { ...NO_TEMPO, bound: 'words', words };
     }
     const [found] = marks;
-    const mark = found?.beatUnit === null && this.claims.beat !== null ? { ...found, beatUnit: this.claims.beat } : found;
+    const mark =
+      found?.beatUnit === null && this.claims.beat !== null
+        ? { ...found, beatUnit: this.claims.beat }
+        : found;
     if (mark) {
       const question = questionOfMark(mark, String(mark.bpmMin ?? mark.bpmMax));
-      if (question) this.ask(mark.beatUnit === null ? 'tempo.beatUnit' : 'tempo', question.question, question.candidates);
+      if (question)
+        this.ask(mark.beatUnit === null ? 'tempo.beatUnit' : 'tempo', question.question, question.candidates);
       return { ...mark, words: mark.words ?? words };
     }
     if (words !== null) {
       this.ask('tempo', `"${words}" has no number. What is the target tempo of ${this.label}?`, []);
       return { ...NO_TEMPO, bound: 'words', words };
     }
-    if (this.first('asMarked') !== null) this.ask('tempo', `${this.label} is to be played as marked. What tempo does the score give?`, []);
+    if (this.first('asMarked') !== null)
+      this.ask('tempo', `${this.label} is to be played as marked. What tempo does the score give?`, []);
     return NO_TEMPO;
   }
 
@@ -202,13 +241,22 @@ class Assembler {
     }
     const spans = runs[0] ?? lists[0] ?? [];
     const backwards = spans.find(({ from, to }) => isBackwards(from, to));
-    if (backwards) this.ask('measures', `${this.label} runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`, []);
+    if (backwards)
+      this.ask(
+        'measures',
+        `${this.label} runs backwards, from ${backwards.from} to ${backwards.to}. Which measures are meant?`,
+        [],
+      );
     return spans;
   }
 
   private askDuration({ minSeconds, maxSeconds }: SheetPart): void {
     if (minSeconds !== null && maxSeconds !== null && minSeconds > maxSeconds)
-      this.ask('maxSeconds', `${this.label} must last at least ${minSeconds} s and at most ${maxSeconds} s. Which one holds?`, [minSeconds, maxSeconds]);
+      this.ask(
+        'maxSeconds',
+        `${this.label} must last at least ${minSeconds} s and at most ${maxSeconds} s. Which one holds?`,
+        [minSeconds, maxSeconds],
+      );
   }
 }
 

@@ -18,7 +18,8 @@ export function choicesOf(
 ): Choice[] {
   const maker = new ChoiceMaker(assembled, items);
   if (choosesLists) maker.addLists();
-  for (const { rule, n, of, isApart } of open) maker.add({ rule, n, of: isApart === true ? of : bundled(of, assembled) });
+  for (const { rule, n, of, isApart } of open)
+    maker.add({ rule, n, of: isApart === true ? of : bundled(of, assembled) });
   for (const { read } of claims.choices) {
     if (read.choice.rule === 'oneFromEach') maker.addLists();
     else if (read.choice.rule !== 'all') maker.addNamed(read.choice);
@@ -61,7 +62,11 @@ class ChoiceMaker {
       ({ seed }) => seed.place.section?.list ?? '',
     );
     if (lists.size < 2 || this.choices.some(({ rule }) => rule === 'oneFromEach')) return;
-    this.add({ rule: 'oneFromEach', n: lists.size, of: [...lists.values()].map((own) => own.map(({ part }) => part.id)) });
+    this.add({
+      rule: 'oneFromEach',
+      n: lists.size,
+      of: [...lists.values()].map((own) => own.map(({ part }) => part.id)),
+    });
   }
 
   /** Parts that a sentence names by their labels; an option stands for all of its parts. */
@@ -77,12 +82,20 @@ class ChoiceMaker {
 
   private refOf(name: string): Ref | null {
     const key = labelKey(name);
-    const byOption = this.assembled.filter(({ seed }) => seed.place.scope.options.some((option) => labelKey(option) === key));
+    const byOption = this.assembled.filter(({ seed }) =>
+      seed.place.scope.options.some((option) => labelKey(option) === key),
+    );
     if (byOption.length > 0) return byOption.map(({ part }) => part.id);
-    const bySplit = this.assembled.filter(({ seed }) => seed.group !== null && labelKey(this.items.get(seed.group) ?? '') === key);
+    const bySplit = this.assembled.filter(
+      ({ seed }) => seed.group !== null && labelKey(this.items.get(seed.group) ?? '') === key,
+    );
     if (bySplit.length > 0) return bySplit.map(({ part }) => part.id);
-    const byInstrument = this.assembled.filter(({ seed }) => seed.place.scope.instruments.some((one) => labelKey(one) === key));
-    const own = this.assembled.filter(({ seed, part }) => labelKey(seed.label) === key || labelKey(part.label) === key);
+    const byInstrument = this.assembled.filter(({ seed }) =>
+      seed.place.scope.instruments.some((one) => labelKey(one) === key),
+    );
+    const own = this.assembled.filter(
+      ({ seed, part }) => labelKey(seed.label) === key || labelKey(part.label) === key,
+    );
     if (own.length > 0) return own.length === 1 ? (own[0]?.part.id ?? null) : own.map(({ part }) => part.id);
     return byInstrument.length > 0 ? byInstrument.map(({ part }) => part.id) : null;
   }
@@ -90,7 +103,9 @@ class ChoiceMaker {
   /** Headings of options offer all of their parts against each other. */
   addOptions(): void {
     const options = groupBy(
-      this.assembled.filter(({ seed, part }) => seed.place.scope.options.length > 0 && !this.chosen.has(part.id)),
+      this.assembled.filter(
+        ({ seed, part }) => seed.place.scope.options.length > 0 && !this.chosen.has(part.id),
+      ),
       ({ seed }) => seed.place.scope.options[0] ?? '',
     );
     if (options.size < 2) return;
@@ -99,7 +114,9 @@ class ChoiceMaker {
 
   /** What nobody may leave out: for each instrument and division, with what is for everybody. */
   addRest(): void {
-    const rest = this.assembled.filter((one) => !this.chosen.has(one.part.id) && !isConditional(one)).map(({ part }) => part);
+    const rest = this.assembled
+      .filter((one) => !this.chosen.has(one.part.id) && !isConditional(one))
+      .map(({ part }) => part);
     const whole = rest.filter((part) => scopeKey(part) === '[[],[]]');
     const scoped = groupBy(
       rest.filter((part) => scopeKey(part) !== '[[],[]]'),
@@ -116,7 +133,11 @@ class ChoiceMaker {
 
 /** "Only if you are trying for the senior orchestra", "heard at the final round only": not for everybody. */
 function isConditional({ seed }: AssembledPart): boolean {
-  return seed.kind !== 'solo' && seed.evidence.some(({ piece }) => /^only\b|\bonly\.?$|\boptional\b/iu.test(piece.plain)) && /sight|aural|improv/u.test(seed.kind);
+  return (
+    seed.kind !== 'solo' &&
+    seed.evidence.some(({ piece }) => /^only\b|\bonly\.?$|\boptional\b/iu.test(piece.plain)) &&
+    /sight|aural|improv/u.test(seed.kind)
+  );
 }
 
 function scopeKey({ scope }: SheetPart): string {

@@ -11,8 +11,16 @@ export function partSaid(text: string, kind: PartKind, isHead = false): SheetPar
   const piece = joined([{ text, start: 0 }]);
   const evidence: Evidence[] = [{ piece, role: 'text', strength: STRENGTH.own, isHead }];
   const [key] = kind === 'scale' ? findKeys(piece.plain).flatMap(({ value }) => value.keys) : [];
-  if (key !== undefined) evidence.push({ piece, role: 'key', strength: STRENGTH.own, isHead: false, value: key });
-  const seed: Seed = { id: '', label: '', kind, place: { scope: WHOLE_SCOPE, section: null }, evidence, group: null };
+  if (key !== undefined)
+    evidence.push({ piece, role: 'key', strength: STRENGTH.own, isHead: false, value: key });
+  const seed: Seed = {
+    id: '',
+    label: '',
+    kind,
+    place: { scope: WHOLE_SCOPE, section: null },
+    evidence,
+    group: null,
+  };
   const [one] = assembleParts([seed], NO_CLAIMS);
   if (!one) throw new Error('a seed gives a part');
   return one.part;

@@ -9,7 +9,11 @@ import type { AssembledPart } from './assemble.js';
  * none of them.
  * Shape:  the parts with their points; what is shared goes to the claims
  */
-export function withScores(assembled: readonly AssembledPart[], claims: Claims, choices: readonly Choice[]): AssembledPart[] {
+export function withScores(
+  assembled: readonly AssembledPart[],
+  claims: Claims,
+  choices: readonly Choice[],
+): AssembledPart[] {
   let parts = [...assembled];
   for (const score of claims.scores) {
     const named = partsNamed(parts, score);
@@ -18,7 +22,11 @@ export function withScores(assembled: readonly AssembledPart[], claims: Claims, 
     if (isShared) claims.shared.push(score.points);
     else {
       const ids = new Set(named.map(({ part }) => part.id));
-      parts = parts.map((one) => (ids.has(one.part.id) && one.part.points === null ? { ...one, part: { ...one.part, points: score.points } } : one));
+      parts = parts.map((one) =>
+        ids.has(one.part.id) && one.part.points === null
+          ? { ...one, part: { ...one.part, points: score.points } }
+          : one,
+      );
     }
   }
   return parts;
@@ -45,10 +53,14 @@ function partsNamed(parts: readonly AssembledPart[], { name }: ScoreLine): Assem
 
 /** Whether one player plays several of some parts. */
 function sharing(named: readonly AssembledPart[], choices: readonly Choice[]): boolean {
-  const players = groupBy(named, ({ part }) => JSON.stringify([part.scope.instruments, part.scope.divisions]));
+  const players = groupBy(named, ({ part }) =>
+    JSON.stringify([part.scope.instruments, part.scope.divisions]),
+  );
   return [...players.values()].some((own) => {
     const ids = own.map(({ part }) => part.id);
-    const isChoice = choices.some(({ rule, of }) => rule === 'oneOf' && ids.every((id) => of.flat().includes(id)));
+    const isChoice = choices.some(
+      ({ rule, of }) => rule === 'oneOf' && ids.every((id) => of.flat().includes(id)),
+    );
     return own.length > 1 && !isChoice;
   });
 }

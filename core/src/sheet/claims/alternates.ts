@@ -1,6 +1,13 @@
 import { labelKey } from '../labels.js';
 import type { PartKind } from '../model.js';
-import { STRENGTH, type Evidence, type OpenChoice, type Outline, type Seed, type Statement } from '../structure/place.js';
+import {
+  STRENGTH,
+  type Evidence,
+  type OpenChoice,
+  type Outline,
+  type Seed,
+  type Statement,
+} from '../structure/place.js';
 import { isAlternate } from '../structure/prose.js';
 import { slice, type Piece } from '../text/piece.js';
 
@@ -16,23 +23,33 @@ const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'solo', 'excerpt']);
 export function withAlternates(outline: Outline, newId: () => string): Outline {
   const choices: OpenChoice[] = [...outline.choices];
   const seeds = outline.seeds.flatMap((seed) => offered(seed, newId, choices));
-  const statements = outline.statements.filter((statement) => !addAlternate(statement, { seeds, choices, newId }));
+  const statements = outline.statements.filter(
+    (statement) => !addAlternate(statement, { seeds, choices, newId }),
+  );
   return { ...outline, seeds, statements, choices };
 }
 
 /** "Either no. 7, p. 28, or no. 9, p. 34". */
 function offered(seed: Seed, newId: () => string, choices: OpenChoice[]): Seed[] {
   if (!WORKS.has(seed.kind)) return [seed];
-  const at = seed.evidence.findIndex(({ piece }) => /\beither\b/iu.test(piece.plain) && [...piece.plain.matchAll(OFFER)].length >= 2);
+  const at = seed.evidence.findIndex(
+    ({ piece }) => /\beither\b/iu.test(piece.plain) && [...piece.plain.matchAll(OFFER)].length >= 2,
+  );
   const evidence = seed.evidence[at];
   if (!evidence) return [seed];
   const cuts = [...evidence.piece.plain.matchAll(OFFER)];
   const lead = slice(evidence.piece, 0, cuts[0]?.index ?? 0);
-  const rest = [...seed.evidence.slice(0, at), { ...evidence, piece: lead, isHead: true }, ...seed.evidence.slice(at + 1)].filter(
-    ({ piece }) => !isAlternate(piece.plain),
-  );
+  const rest = [
+    ...seed.evidence.slice(0, at),
+    { ...evidence, piece: lead, isHead: true },
+    ...seed.evidence.slice(at + 1),
+  ].filter(({ piece }) => !isAlternate(piece.plain));
   const parts = cuts.map((cut, n): Seed => {
-    const own = slice(evidence.piece, cut.index + cut[0].length, cuts[n + 1]?.index ?? evidence.piece.text.length);
+    const own = slice(
+      evidence.piece,
+      cut.index + cut[0].length,
+      cuts[n + 1]?.index ?? evidence.piece.text.length,
+    );
     return {
       ...seed,
       id: n === 0 ? seed.id : newId(),
@@ -63,14 +80,23 @@ function addAlternate({ piece, seed }: Statement, { seeds, choices, newId }: Kno
   const own = new RegExp(`\\b${NUMBER}(?![^.;]*\\bwith\\s+(?:no\\.?|number|#))`, 'iu').exec(piece.plain);
   if (!own) return false;
   const base =
-    seeds.find(({ label }) => new RegExp(`(?<![\\p{L}\\d])${escaped(labelKey(label))}(?![\\p{L}\\d])`, 'iu').test(labelKey(piece.plain))) ??
-    seeds.find(({ label, evidence }) => stands !== null && evidence.some((one) => numbered(one.piece, stands.groups?.number)) && label !== '') ??
+    seeds.find(({ label }) =>
+      new RegExp(`(?<![\\p{L}\\d])${escaped(labelKey(label))}(?![\\p{L}\\d])`, 'iu').test(
+        labelKey(piece.plain),
+      ),
+    ) ??
+    seeds.find(
+      ({ label, evidence }) =>
+        stands !== null && evidence.some((one) => numbered(one.piece, stands.groups?.number)) && label !== '',
+    ) ??
     seed;
   const known = seeds.find(({ id }) => id === base?.id);
   if (!known) return false;
   const said = slice(piece, own.index, stands?.index ?? piece.text.length);
   const isSame = /\b(?:timed|tempo|speed)\b[^.;]*\bsame\b|\bsame\s+(?:tempo|speed)\b/iu.test(piece.plain);
-  const shared = known.evidence.filter(({ strength, piece: one }) => strength === STRENGTH.group || (isSame && /=/u.test(one.plain)));
+  const shared = known.evidence.filter(
+    ({ strength, piece: one }) => strength === STRENGTH.group || (isSame && /=/u.test(one.plain)),
+  );
   const alternate: Seed = {
     ...known,
     id: newId(),
@@ -96,7 +122,9 @@ function tempoOnly(evidence: Evidence): Evidence {
 }
 
 function numbered({ plain }: Piece, number: string | undefined): boolean {
-  return number !== undefined && new RegExp(`\\b(?:no\\.?|number|#)\\s*${number}(?![\\da-z])`, 'iu').test(plain);
+  return (
+    number !== undefined && new RegExp(`\\b(?:no\\.?|number|#)\\s*${number}(?![\\da-z])`, 'iu').test(plain)
+  );
 }
 
 function escaped(text: string): string {

@@ -12,7 +12,14 @@ import { isRule, noteKindOf } from '../notes.js';
 import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { clausesOf } from '../sentences.js';
 import { countOf } from '../span-reader.js';
-import { STRENGTH, type Evidence, type Outline, type Place, type Seed, type Statement } from '../structure/place.js';
+import {
+  STRENGTH,
+  type Evidence,
+  type Outline,
+  type Place,
+  type Seed,
+  type Statement,
+} from '../structure/place.js';
 import { isProgram, isUniversal } from '../structure/prose.js';
 import { slice, type Piece } from '../text/piece.js';
 import { dateByWeekday } from './years.js';
@@ -115,13 +122,24 @@ export function claimsOf(outline: Outline, text: string): Claims {
 
 /** What holds wherever less is printed: the mode of scales, the note of the beat, letters for books. */
 function readConventions(claims: Claims, plain: string): void {
-  const modes = new Set([...plain.matchAll(/\b(major|minor)\s+scales\b/giu)].map(([, mode]) => mode?.toLowerCase() ?? ''));
+  const modes = new Set(
+    [...plain.matchAll(/\b(major|minor)\s+scales\b/giu)].map(([, mode]) => mode?.toLowerCase() ?? ''),
+  );
   if (modes.size === 1) claims.mode = [...modes][0] ?? null;
-  const beat = /\b(?<unit>(?:dotted[- ])?(?:quarter|eighth|half|crotchet|quaver|minim))(?:[- ]note)?\s+gets\s+the\s+beat\b/iu.exec(plain)?.groups?.unit;
+  const beat =
+    /\b(?<unit>(?:dotted[- ])?(?:quarter|eighth|half|crotchet|quaver|minim))(?:[- ]note)?\s+gets\s+the\s+beat\b/iu.exec(
+      plain,
+    )?.groups?.unit;
   const [mark] = beat === undefined ? [] : scanTempos(`${beat} = 60`);
   claims.beat = mark?.mark.beatUnit ?? null;
-  for (const { groups } of plain.matchAll(/(?<![\p{L}])(?<name>[A-Z]{1,4})\s*=\s*"(?<book>[^"]+?)[,.]?"(?:\s+by\s+(?<composer>(?:\p{Lu}[\p{L}.'-]*\s*){1,4}))?/gu))
-    claims.books.push({ name: groups?.name ?? '', book: groups?.book ?? '', composer: groups?.composer?.trim() ?? null });
+  for (const { groups } of plain.matchAll(
+    /(?<![\p{L}])(?<name>[A-Z]{1,4})\s*=\s*"(?<book>[^"]+?)[,.]?"(?:\s+by\s+(?<composer>(?:\p{Lu}[\p{L}.'-]*\s*){1,4}))?/gu,
+  ))
+    claims.books.push({
+      name: groups?.name ?? '',
+      book: groups?.book ?? '',
+      composer: groups?.composer?.trim() ?? null,
+    });
 }
 
 function readStatement(claims: Claims, statement: Statement): void {
@@ -164,8 +182,11 @@ function keepNote(claims: Claims, piece: Piece): void {
 function readAges(claims: Claims, statement: Statement): boolean {
   const { piece } = statement;
   if (statement.place.section?.topic === 'divisions') return readDivisionsOf(claims, statement);
-  const found = findDivisions(piece.plain, piece.text).filter(({ value }) => value.ageMin !== null || value.ageMax !== null);
-  const isRule = found.length > 0 && /\b(?:old|age|aged|ages|under|over|not yet|younger|older)\b/iu.test(piece.plain);
+  const found = findDivisions(piece.plain, piece.text).filter(
+    ({ value }) => value.ageMin !== null || value.ageMax !== null,
+  );
+  const isRule =
+    found.length > 0 && /\b(?:old|age|aged|ages|under|over|not yet|younger|older)\b/iu.test(piece.plain);
   if (!isRule) return false;
   for (const { value } of found) addDivision(claims, value);
   return use(claims, piece, 'division');
@@ -176,7 +197,11 @@ function readZone(claims: Claims, piece: Piece): boolean {
   const zone = /^all\s+times\s+(?:are|in)\s+(?:in\s+)?(?<zone>.+?)\.?$/iu.exec(piece.text)?.groups?.zone;
   if (zone === undefined) return false;
   const named = /^local$/iu.test(zone) ? 'local time' : zone;
-  claims.deadlines.splice(0, claims.deadlines.length, ...claims.deadlines.map((one) => ({ ...one, zone: one.zone ?? named })));
+  claims.deadlines.splice(
+    0,
+    claims.deadlines.length,
+    ...claims.deadlines.map((one) => ({ ...one, zone: one.zone ?? named })),
+  );
   return use(claims, piece, 'deadlines');
 }
 
@@ -185,7 +210,8 @@ function readDates(claims: Claims, piece: Piece, asked: Piece | null): boolean {
   for (const { deadline: read, question: day, timeQuestion: hour } of found) {
     const what = asked ? (whatOf(asked.plain) ?? read.what) : read.what;
     const deadline = { ...read, what };
-    const about = (one: SheetQuestion | null): SheetQuestion | null => one && { ...one, about: one.about.replace(/\[[^\]]*\]/u, `[${what}]`) };
+    const about = (one: SheetQuestion | null): SheetQuestion | null =>
+      one && { ...one, about: one.about.replace(/\[[^\]]*\]/u, `[${what}]`) };
     const [question, timeQuestion] = [about(day), about(hour)];
     claims.deadlines.push(deadline);
     if (question) claims.questions.push(question);
@@ -204,7 +230,9 @@ function readAnswer(claims: Claims, { piece, seed, asked, place }: Statement): b
     return true;
   }
   const kinds = kindsNamed(`${asked.plain} ${piece.plain}`);
-  const facts = factsOf(evidence, 'etude').filter(({ field }) => field === 'repeats' || field === 'memory' || field === 'accompaniment');
+  const facts = factsOf(evidence, 'etude').filter(
+    ({ field }) => field === 'repeats' || field === 'memory' || field === 'accompaniment',
+  );
   if (facts.length > 0) claims.scopes.push({ kinds, place, isLocal: false, mark: null, facts, piece });
   keepNote(claims, piece);
   return true;
@@ -212,9 +240,16 @@ function readAnswer(claims: Claims, { piece, seed, asked, place }: Statement): b
 
 function readDivisionsOf(claims: Claims, { piece, place }: Statement): boolean {
   const found = findDivisions(piece.plain, piece.text).filter(
-    ({ value }) => place.section?.topic === 'divisions' || value.gradeMin !== null || value.ageMin !== null || value.ageMax !== null,
+    ({ value }) =>
+      place.section?.topic === 'divisions' ||
+      value.gradeMin !== null ||
+      value.ageMin !== null ||
+      value.ageMax !== null,
   );
-  const lead = place.section?.topic === 'divisions' ? (/^(?<name>\p{Lu}[\p{L} ]{2,24}?)\s*(?:-|:|\()/u.exec(piece.plain)?.groups?.name ?? null) : null;
+  const lead =
+    place.section?.topic === 'divisions'
+      ? (/^(?<name>\p{Lu}[\p{L} ]{2,24}?)\s*(?:-|:|\()/u.exec(piece.plain)?.groups?.name ?? null)
+      : null;
   for (const { value } of found) addDivision(claims, { ...value, name: value.name ?? lead });
   if (found.length > 0) use(claims, piece, 'division');
   return found.length > 0;
@@ -225,7 +260,10 @@ function addDivision({ divisions }: Claims, next: Division): void {
   const isAlone = divisions.length === 1 && (next.name === null || divisions[0]?.name === null);
   const at = isAlone ? 0 : divisions.findIndex(({ name }) => name === next.name);
   const known = divisions[at];
-  const isSaid = divisions.some(({ gradeMin, gradeMax }) => next.gradeMin !== null && gradeMin === next.gradeMin && gradeMax === next.gradeMax);
+  const isSaid = divisions.some(
+    ({ gradeMin, gradeMax }) =>
+      next.gradeMin !== null && gradeMin === next.gradeMin && gradeMax === next.gradeMax,
+  );
   if (!known && next.name === null && isSaid) return;
   if (!known) {
     divisions.push(next);
@@ -256,10 +294,14 @@ function readScores(claims: Claims, { piece, place }: Statement): boolean {
   const total = findPoints(piece.plain).find(({ value }) => value.isTotal);
   if (total) claims.total = total.value.points;
   const lead = SCORING.exec(piece.plain);
-  if (!lead && place.section?.topic !== 'scoring') return total !== undefined && !isUniversal(piece.plain) && use(claims, piece, 'points');
+  if (!lead && place.section?.topic !== 'scoring')
+    return total !== undefined && !isUniversal(piece.plain) && use(claims, piece, 'points');
   const own = piece.plain.slice(lead?.[0].length ?? 0);
   for (const line of own.split(own.includes(';') ? /;/u : /,|\band\b/u)) {
-    const match = /^\s*(?:and\s+)?(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|\bfor\b)?\s+(?<points>\d{1,3}|ten|fifteen|twenty|thirty|forty|fifty)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?\s*[.]?\s*$/iu.exec(line);
+    const match =
+      /^\s*(?:and\s+)?(?<name>\p{L}[\p{L}\d -]*?)\s*(?:,|:|=|-|\bfor\b)?\s+(?<points>\d{1,3}|ten|fifteen|twenty|thirty|forty|fifty)(?:\s*(?:marks?|points?|pts|%))?(?<each>\s+each)?\s*[.]?\s*$/iu.exec(
+        line,
+      );
     const { name = '', points = '', each } = match?.groups ?? {};
     if (!match) continue;
     const number = /\d/u.test(points) ? Number(points) : (WORDS[points.toLowerCase()] ?? countOf(points));
@@ -273,16 +315,26 @@ const WORDS: Readonly<Record<string, number>> = { thirty: 30, forty: 40, fifty: 
 
 /** A sentence about all parts of a kind, or about all under its heading. */
 function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
-  const universal = isUniversal(piece.plain) || /^(?:no\s+)?(?:by\s+heart|from\s+memory|by\s+memory)\.?$/iu.test(piece.plain);
+  const universal =
+    isUniversal(piece.plain) || /^(?:no\s+)?(?:by\s+heart|from\s+memory|by\s+memory)\.?$/iu.test(piece.plain);
   const isLocal = place.section?.kind != null && !/\bunless\b|\bthroughout\b/iu.test(piece.plain);
   if (!universal && (!isLocal || seed !== null)) return false;
   let before: readonly Fact[] = [];
   let isAny = false;
-  for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length }).flatMap((one) => byEach(piece.plain, one))) {
-    const clause = slice(piece, start + (/^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0), end);
-    const kinds = (/^books?\b/iu.test(piece.plain) ? new Set<PartKind>(['etude']) : kindsNamed(clause.plain)) ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
+  for (const { start, end } of clausesOf(piece.plain, { start: 0, end: piece.plain.length }).flatMap((one) =>
+    byEach(piece.plain, one),
+  )) {
+    const clause = slice(
+      piece,
+      start + (/^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0),
+      end,
+    );
+    const kinds =
+      (/^books?\b/iu.test(piece.plain) ? new Set<PartKind>(['etude']) : kindsNamed(clause.plain)) ??
+      (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
     const facts = sharedFacts(clause, kinds, { before, isNamed: /^books?\b/iu.test(piece.plain) });
-    const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
+    const mark =
+      /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
     if (facts.length === 0) continue;
     const scoped = byInstrument(clause, { kinds, place });
     if (scoped.length > 0) {
@@ -290,7 +342,14 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
       isAny = true;
       continue;
     }
-    claims.scopes.push({ kinds, place, isLocal: isLocal && kindsNamed(clause.plain) === null, mark, facts: mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote })), piece: clause });
+    claims.scopes.push({
+      kinds,
+      place,
+      isLocal: isLocal && kindsNamed(clause.plain) === null,
+      mark,
+      facts: mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote })),
+      piece: clause,
+    });
     before = facts;
     isAny = true;
   }
@@ -300,8 +359,13 @@ function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
 }
 
 /** "… from Quillan, “Reed Etudes” (oboe, bassoon) and Osterhagen, “Hand in the Bell” (horn)": each for its own. */
-function byInstrument(clause: Piece, { kinds, place }: { readonly kinds: ReadonlySet<PartKind> | null; readonly place: Place }): ScopeClaim[] {
-  const ends = [...clause.plain.matchAll(/"\s*\((?<who>[^)]+)\)(?:\s*(?:,|;|and)\s+)*/gu)].filter(({ groups }) => instrumentNames(groups?.who ?? '').length > 0);
+function byInstrument(
+  clause: Piece,
+  { kinds, place }: { readonly kinds: ReadonlySet<PartKind> | null; readonly place: Place },
+): ScopeClaim[] {
+  const ends = [...clause.plain.matchAll(/"\s*\((?<who>[^)]+)\)(?:\s*(?:,|;|and)\s+)*/gu)].filter(
+    ({ groups }) => instrumentNames(groups?.who ?? '').length > 0,
+  );
   if (ends.length < 2) return [];
   let from = 0;
   return ends.map((end): ScopeClaim => {
@@ -309,13 +373,25 @@ function byInstrument(clause: Piece, { kinds, place }: { readonly kinds: Readonl
     const piece = slice(clause, from, to);
     from = end.index + end[0].length;
     const scope = { ...place.scope, instruments: instrumentNames(end.groups?.who ?? '') };
-    return { kinds, place: { ...place, scope }, isLocal: false, mark: null, facts: sharedFacts(piece, kinds, { before: [], isNamed: true }), piece };
+    return {
+      kinds,
+      place: { ...place, scope },
+      isLocal: false,
+      mark: null,
+      facts: sharedFacts(piece, kinds, { before: [], isNamed: true }),
+      piece,
+    };
   });
 }
 
 /** "Scales carry 20 points and each etude carries 40": two clauses. */
-function byEach(plain: string, { start, end }: { readonly start: number; readonly end: number }): { readonly start: number; readonly end: number }[] {
-  const joint = /\s+and\s+(?=(?:each|every|all)\s+\p{L}+\s+(?:carr|is|are|must|count))/iu.exec(plain.slice(start, end));
+function byEach(
+  plain: string,
+  { start, end }: { readonly start: number; readonly end: number },
+): { readonly start: number; readonly end: number }[] {
+  const joint = /\s+and\s+(?=(?:each|every|all)\s+\p{L}+\s+(?:carr|is|are|must|count))/iu.exec(
+    plain.slice(start, end),
+  );
   if (!joint) return [{ start, end }];
   return [
     { start, end: start + joint.index },
@@ -331,18 +407,35 @@ function sharedFacts(
   const kind = kinds?.has('scale') ? 'scale' : ([...(kinds ?? [])][0] ?? 'etude');
   const isDefault = /\bunless\b|\botherwise\b/iu.test(clause.plain);
   const strength = isDefault ? STRENGTH.document : STRENGTH.section;
-  const lead = /^(?:(?:all|every|each|both|the)\s+)?(?:[eé]tudes?|studies|excerpts|pieces)\s+(?:is|are)\s+(?:taken\s+)?(?=(?:from|by|in)\s)/iu.exec(clause.plain)?.[0].length ?? 0;
+  const lead =
+    /^(?:(?:all|every|each|both|the)\s+)?(?:[eé]tudes?|studies|excerpts|pieces)\s+(?:is|are)\s+(?:taken\s+)?(?=(?:from|by|in)\s)/iu.exec(
+      clause.plain,
+    )?.[0].length ?? 0;
   const evidence: Evidence = { piece: slice(clause, lead), role: 'text', strength, isHead: true };
   // "Movements need not be from memory; the scales do."
   const [only] = before;
-  if (/^(?:the\s+)?\p{L}+\s+(?:do|must|are|is|should)\.?$/iu.test(clause.plain) && only && typeof only.value === 'boolean')
+  if (
+    /^(?:the\s+)?\p{L}+\s+(?:do|must|are|is|should)\.?$/iu.test(clause.plain) &&
+    only &&
+    typeof only.value === 'boolean'
+  )
     return [{ ...only, value: !only.value }];
   const facts = factsOf(evidence, kind);
   const isBook = /\b(?:from|in|book|by)\b/iu.test(clause.plain);
   return facts.flatMap((fact): Fact[] => {
     const hasComposer = facts.some(({ field }) => field === 'composer');
-    if (fact.field === 'title' && /^(?:[eé]tudes|studies|all|every|both)\b/iu.test(String(fact.value)) && !/["“]/u.test(String(fact.value))) return [];
-    if (fact.field === 'title') return isNamed || (kind === 'etude' && hasComposer && !/["“]/u.test(clause.text)) ? [{ ...fact, field: 'book' }] : isBook && /["“]|book/iu.test(clause.text) ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }] : [];
+    if (
+      fact.field === 'title' &&
+      /^(?:[eé]tudes|studies|all|every|both)\b/iu.test(String(fact.value)) &&
+      !/["“]/u.test(String(fact.value))
+    )
+      return [];
+    if (fact.field === 'title')
+      return isNamed || (kind === 'etude' && hasComposer && !/["“]/u.test(clause.text))
+        ? [{ ...fact, field: 'book' }]
+        : isBook && /["“]|book/iu.test(clause.text)
+          ? [{ ...fact, field: 'book', value: quotedIn(String(fact.value)) }]
+          : [];
     if (fact.field === 'number' || fact.field === 'page' || fact.field === 'measures') return [];
     if (fact.field === 'tempo' && kind !== 'scale' && !isDefault) return [];
     return SHARED.has(fact.field) ? [fact] : [];
@@ -351,7 +444,10 @@ function sharedFacts(
 
 /** The book in "every etude is from “Lantern Studies”". */
 function quotedIn(text: string): string {
-  return /["“]([^"”]+)["”]/u.exec(text)?.[1]?.replace(/[,.]$/u, '') ?? text.replace(/^.*\b(?:from|in)\s+(?=\p{Lu})/u, '');
+  return (
+    /["“]([^"”]+)["”]/u.exec(text)?.[1]?.replace(/[,.]$/u, '') ??
+    text.replace(/^.*\b(?:from|in)\s+(?=\p{Lu})/u, '')
+  );
 }
 
 const NOUNS: readonly (readonly [RegExp, readonly PartKind[]])[] = [
@@ -377,10 +473,21 @@ export function reaches({ kinds, place, isLocal, mark, facts }: ScopeClaim, seed
   const { instruments, divisions, options } = place.scope;
   const own = seed.place.scope;
   const within = (names: readonly string[], ownNames: readonly string[]): boolean =>
-    names.length === 0 || names.some((name) => ownNames.some((one) => one === name || instrumentKey(one) === instrumentKey(name)));
-  if (!within(instruments, own.instruments) || !within(divisions, own.divisions) || !within(options, own.options)) return false;
+    names.length === 0 ||
+    names.some((name) => ownNames.some((one) => one === name || instrumentKey(one) === instrumentKey(name)));
+  if (
+    !within(instruments, own.instruments) ||
+    !within(divisions, own.divisions) ||
+    !within(options, own.options)
+  )
+    return false;
   if (mark !== null && !seed.evidence.some(({ piece }) => piece.text.includes(mark))) return false;
   if (isLocal && seed.place.section?.id !== place.section?.id) return false;
-  if (kinds !== null) return kinds.has(seed.kind) || kinds.has(kindOf(seed.label) ?? 'other') || (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null);
+  if (kinds !== null)
+    return (
+      kinds.has(seed.kind) ||
+      kinds.has(kindOf(seed.label) ?? 'other') ||
+      (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null)
+    );
   return facts.length > 0 && seed.kind !== 'sight-reading' && seed.kind !== 'aural';
 }

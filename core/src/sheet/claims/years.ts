@@ -13,15 +13,21 @@ const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late r
  */
 export function dateByWeekday(claims: Claims, { head, keyed }: Outline): void {
   const heading = keyed.year ?? readHeading(head, head.map(({ text }) => text).join('\n')).year;
-  const years = new Set([...yearsOf(heading), ...claims.deadlines.flatMap(({ date }) => yearsOf(date?.slice(0, 4) ?? null))]);
+  const years = new Set([
+    ...yearsOf(heading),
+    ...claims.deadlines.flatMap(({ date }) => yearsOf(date?.slice(0, 4) ?? null)),
+  ]);
   claims.deadlines.forEach((deadline, n) => {
     const filled = deadline.date?.startsWith('--') === true ? yearFor(deadline, years) : null;
     if (filled !== null) claims.deadlines[n] = { ...deadline, date: filled };
   });
   const open = claims.deadlines.filter(({ date }) => date?.startsWith('--'));
   const first = [...open].sort((a, b) => rank(a) - rank(b))[0];
-  const isYear = ({ about, ask }: SheetQuestion): boolean => /\/date$/u.test(about) && /has no year/u.test(ask);
-  const kept = claims.questions.filter((question) => !isYear(question) || question.about === `deadlines[${first?.what}]/date`);
+  const isYear = ({ about, ask }: SheetQuestion): boolean =>
+    /\/date$/u.test(about) && /has no year/u.test(ask);
+  const kept = claims.questions.filter(
+    (question) => !isYear(question) || question.about === `deadlines[${first?.what}]/date`,
+  );
   claims.questions.splice(0, claims.questions.length, ...kept);
 }
 
@@ -41,6 +47,8 @@ function yearsOf(text: string | null): number[] {
 function yearFor({ date, text }: Deadline, years: ReadonlySet<number>): string | null {
   const weekday = WEEKDAY.exec(text)?.[1]?.toLowerCase();
   if (date === null || weekday === undefined || date.includes('/')) return null;
-  const fitting = [...years].map((year) => `${year}${date.slice(1)}`).filter((day) => weekdayOf(day) === weekday);
+  const fitting = [...years]
+    .map((year) => `${year}${date.slice(1)}`)
+    .filter((day) => weekdayOf(day) === weekday);
   return fitting.length === 1 ? (fitting[0] ?? null) : null;
 }

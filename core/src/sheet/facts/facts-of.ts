@@ -1,6 +1,13 @@
 import { plainSigns } from '../../base/index.js';
 import { askTempo, scanTempos, scanTempoWords, type TempoMark } from '../../music/index.js';
-import { findArticulations, findKeys, findNoteValues, findOctaves, findRanges, noteName } from '../find-scale.js';
+import {
+  findArticulations,
+  findKeys,
+  findNoteValues,
+  findOctaves,
+  findRanges,
+  noteName,
+} from '../find-scale.js';
 import { findEndsOnly, findSpans, readSpanPhrase } from '../find-spans.js';
 import { findAccompaniment, findDurations, findMemory, findPoints, findRepeats } from '../find-terms.js';
 import { CoverableText, type Found } from '../found.js';
@@ -11,7 +18,14 @@ import { placeIn } from '../text/piece.js';
 import { readWork } from './work.js';
 
 /** A field that a fact may give: those of a part, of its work, and what only leads to one. */
-export type FactField = keyof SheetPart | keyof SheetPart['source'] | 'sameBook' | 'sameTempo' | 'asMarked' | 'points each' | 'tempo-open';
+export type FactField =
+  | keyof SheetPart
+  | keyof SheetPart['source']
+  | 'sameBook'
+  | 'sameTempo'
+  | 'asMarked'
+  | 'points each'
+  | 'tempo-open';
 
 /**
  * A value of a field with where it stands.
@@ -47,7 +61,9 @@ export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
     case 'page':
       return whole('page', plain.replace(/^(?:pages?|pp?\.?)\s*/iu, ''));
     case 'octaves':
-      return whole('octaves', [...(findOctaves(`${plain} octaves`)[0]?.value ?? findOctaves(plain)[0]?.value ?? [])]);
+      return whole('octaves', [
+        ...(findOctaves(`${plain} octaves`)[0]?.value ?? findOctaves(plain)[0]?.value ?? []),
+      ]);
     case 'points':
       return whole('points', Number(/\d+(?:\.\d+)?/u.exec(plain)?.[0] ?? Number.NaN) || null);
     case 'articulation':
@@ -64,7 +80,9 @@ export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
     case 'label':
       return [];
     case 'words':
-      return whole('tempo', { ...NO_TEMPO, bound: 'words', words: text } satisfies TempoMark).filter(() => kind !== 'improvisation');
+      return whole('tempo', { ...NO_TEMPO, bound: 'words', words: text } satisfies TempoMark).filter(
+        () => kind !== 'improvisation',
+      );
     case 'tempo':
       return tempoCell(evidence, kind, whole);
     case 'measures':
@@ -109,22 +127,37 @@ function tempoCell(evidence: Evidence, kind: PartKind, whole: Whole): Fact[] {
   const bpm = /^(?:ca?\.?\s*)?(\d{2,3})(?:\s*(?:-|to)\s*(\d{2,3}))?$/u.exec(plain);
   if (bpm) {
     const [low, high] = [Number(bpm[1]), Number(bpm[2] ?? bpm[1])];
-    return whole('tempo', { beatUnit: null, bpmMin: low, bpmMax: high, bound: low === high ? 'exact' : 'range', words: null });
+    return whole('tempo', {
+      beatUnit: null,
+      bpmMin: low,
+      bpmMax: high,
+      bound: low === high ? 'exact' : 'range',
+      words: null,
+    });
   }
   if (AS_MARKED.test(plain)) return whole('asMarked', true);
   const read = askTempo(plain);
   if ('mark' in read) return whole('tempo', read.mark);
-  return scanTempoWords(plain).length > 0 ? whole('tempo', { ...NO_TEMPO, bound: 'words', words: piece.text }) : whole('tempo-open', read);
+  return scanTempoWords(plain).length > 0
+    ? whole('tempo', { ...NO_TEMPO, bound: 'words', words: piece.text })
+    : whole('tempo-open', read);
 }
 
 function measureCell(evidence: Evidence, kind: PartKind, whole: Whole): Fact[] {
   const { piece } = evidence;
   if (/^\d+\s+chorus/iu.test(piece.plain)) return [];
   const all = /^(?:all|complete|entire|whole)\b/iu.exec(piece.plain);
-  if (all) return [...whole('measures', [{ from: 'start', to: 'end', anchorText: piece.text }]), ...generalFacts(evidence, kind).filter(({ field }) => field !== 'measures')];
+  if (all)
+    return [
+      ...whole('measures', [{ from: 'start', to: 'end', anchorText: piece.text }]),
+      ...generalFacts(evidence, kind).filter(({ field }) => field !== 'measures'),
+    ];
   const read = readSpanPhrase(piece.text);
   return 'measures' in read
-    ? [...whole('measures', read.measures), ...generalFacts(evidence, kind).filter(({ field }) => field === 'repeats')]
+    ? [
+        ...whole('measures', read.measures),
+        ...generalFacts(evidence, kind).filter(({ field }) => field === 'repeats'),
+      ]
     : generalFacts(evidence, kind);
 }
 
@@ -134,12 +167,24 @@ function bookFacts(evidence: Evidence): Fact[] {
     value === null ? [] : [{ field, value, ...placeIn(piece, 0, piece.text.length), strength }];
   const paren = /\s*\((?<in>[^()]+)\)$/u.exec(piece.text);
   const name = paren ? piece.text.slice(0, paren.index) : piece.text;
-  const before = /^(?<name>(?:\p{Lu}[\p{L}.'’-]*\s*){1,4}),\s*["“](?<book>[^"”]+)["”]?[.,]?$/u.exec(piece.text);
-  if (before?.groups) return [...fact('book', before.groups.book?.replace(/[.,]$/u, '') ?? null), ...fact('composer', before.groups.name?.trim() ?? null)];
+  const before = /^(?<name>(?:\p{Lu}[\p{L}.'’-]*\s*){1,4}),\s*["“](?<book>[^"”]+)["”]?[.,]?$/u.exec(
+    piece.text,
+  );
+  if (before?.groups)
+    return [
+      ...fact('book', before.groups.book?.replace(/[.,]$/u, '') ?? null),
+      ...fact('composer', before.groups.name?.trim() ?? null),
+    ];
   const by = /^(?<book>.+?)\s+by\s+(?<name>\p{Lu}.+)$/u.exec(name);
   return [
     ...fact('book', (by?.groups?.book ?? name).replace(/^["“]|["”]$/gu, '').trim()),
-    ...fact('composer', by?.groups?.name ?? (paren && /^\p{Lu}[\p{L}.'’-]+(?:\s+\p{Lu}[\p{L}.'’-]+)+$/u.test(paren.groups?.in ?? '') ? (paren.groups?.in ?? null) : null)),
+    ...fact(
+      'composer',
+      by?.groups?.name ??
+        (paren && /^\p{Lu}[\p{L}.'’-]+(?:\s+\p{Lu}[\p{L}.'’-]+)+$/u.test(paren.groups?.in ?? '')
+          ? (paren.groups?.in ?? null)
+          : null),
+    ),
   ];
 }
 
@@ -156,7 +201,8 @@ function generalFacts({ piece, strength, isHead }: Evidence, kind: PartKind): Fa
   const marked = AS_MARKED.exec(line.plain);
   if (marked) add('asMarked', { value: true, start: marked.index, end: marked.index + marked[0].length });
   for (const found of line.take(findPoints)) {
-    if (!found.value.isTotal && !found.value.isShared) add(found.value.isEach ? 'points each' : 'points', { ...found, value: found.value.points });
+    if (!found.value.isTotal && !found.value.isShared)
+      add(found.value.isEach ? 'points each' : 'points', { ...found, value: found.value.points });
   }
   take('memory', findMemory);
   take('repeats', findRepeats);
@@ -177,13 +223,22 @@ function generalFacts({ piece, strength, isHead }: Evidence, kind: PartKind): Fa
     });
   }
   if (kind === 'improvisation') {
-    const key = /\((?<key>concert\s+[A-G](?:[b#]|[- ](?:flat|sharp))?(?:\s+(?:major|minor|blues))?)\)/iu.exec(line.plain);
-    if (key?.groups?.key) add('key', { value: key.groups.key, start: key.index, end: key.index + key[0].length });
+    const key = /\((?<key>concert\s+[A-G](?:[b#]|[- ](?:flat|sharp))?(?:\s+(?:major|minor|blues))?)\)/iu.exec(
+      line.plain,
+    );
+    if (key?.groups?.key)
+      add('key', { value: key.groups.key, start: key.index, end: key.index + key[0].length });
   }
   const click = /\bclick\b[^.;]*?\bis\s+(?<bpm>\d{2,3})(?!\d)/iu.exec(line.plain);
   if (click?.groups?.bpm) {
     const bpm = Number(click.groups.bpm);
-    const mark = { beatUnit: null, bpmMin: bpm, bpmMax: bpm, bound: 'exact', words: null } as unknown as TempoMark;
+    const mark = {
+      beatUnit: null,
+      bpmMin: bpm,
+      bpmMax: bpm,
+      bound: 'exact',
+      words: null,
+    } as unknown as TempoMark;
     add('tempo', { value: mark, start: click.index, end: click.index + click[0].length });
   }
   const same = /\b(?:at\s+the\s+)?same\s+(?:speed|tempo)\b/iu.exec(line.plain);
@@ -195,20 +250,31 @@ function generalFacts({ piece, strength, isHead }: Evidence, kind: PartKind): Fa
 type Add = (field: FactField, found: Found<unknown>) => void;
 type Take = <Value>(field: FactField, find: (plain: string) => readonly Found<Value>[]) => void;
 
-function scaleFacts(line: CoverableText, take: Take, { add, printed }: { readonly add: Add; readonly printed: string }): void {
+function scaleFacts(
+  line: CoverableText,
+  take: Take,
+  { add, printed }: { readonly add: Add; readonly printed: string },
+): void {
   const before = line.plain;
   const marks = takeTempos(line);
   const [first] = stretches(before, line.plain);
   for (const mark of marks) add('tempo', { value: mark, start: first?.start ?? 0, end: first?.end ?? 1 });
   // "Quarter notes at about 80" says both what is played and how fast.
-  const both = /\b(?<notes>(?:quarter|eighth|sixteenth|half)[- ]notes|crotchets|quavers|semiquavers|minims)\s+at\b/iu.exec(before);
+  const both =
+    /\b(?<notes>(?:quarter|eighth|sixteenth|half)[- ]notes|crotchets|quavers|semiquavers|minims)\s+at\b/iu.exec(
+      before,
+    );
   const [value] = both?.groups?.notes ? findNoteValues(both.groups.notes) : [];
-  if (both && value && line.plain[both.index] === '\uE000') add('noteValue', { value: value.value, start: both.index, end: both.index + 4 });
+  if (both && value && line.plain[both.index] === '\uE000')
+    add('noteValue', { value: value.value, start: both.index, end: both.index + 4 });
   take('range', (plain) => findRanges(plain, printed));
   take('octaves', (plain) => findOctaves(plain));
   take('noteValue', findNoteValues);
   take('articulation', (plain) => findArticulations(plain, printed));
-  const lowest = /\b(?:starting|beginning|from)\s+(?:on\s+)?(?:a\s+)?(?<low>(?:(?:low|middle|concert|written)\s+)?[A-G](?:[b#]|[- ](?:flat|sharp))?\d?)(?![\p{L}\d])/iu.exec(line.plain);
+  const lowest =
+    /\b(?:starting|beginning|from)\s+(?:on\s+)?(?:a\s+)?(?<low>(?:(?:low|middle|concert|written)\s+)?[A-G](?:[b#]|[- ](?:flat|sharp))?\d?)(?![\p{L}\d])/iu.exec(
+      line.plain,
+    );
   if (lowest?.groups?.low) {
     const at = lowest.index + lowest[0].lastIndexOf(lowest.groups.low);
     const end = at + lowest.groups.low.length;
@@ -221,20 +287,30 @@ function tempoFacts(line: CoverableText, add: Add): void {
     line.cover(found);
     add('tempo', { value: found.mark, start: found.start, end: found.end });
   }
-  for (const { words, start, end } of scanTempoWords(line.plain.replace(/"[^"]*"/gu, (quoted) => ' '.repeat(quoted.length)))) {
+  for (const { words, start, end } of scanTempoWords(
+    line.plain.replace(/"[^"]*"/gu, (quoted) => ' '.repeat(quoted.length)),
+  )) {
     const before = line.plain.slice(0, start);
     const after = line.plain.slice(end);
     const isBesideMark = /\uE000\s*[,;(]?\s*$/u.test(before) || /^\s*[,;(]?\s*\uE000/u.test(after);
     if (!/^\p{Lu}/u.test(words) && !isBesideMark) continue;
     // A heading stands alone between commas, brackets or line ends; "March of the Tides" is a title.
-    const isAlone = /(?:^|[,;:()|.\uE000-])\s*$/u.test(before) && /^\s*(?:[,;)(|\uE000.]|$|-\s|at\s)/u.test(after);
+    const isAlone =
+      /(?:^|[,;:()|.\uE000-])\s*$/u.test(before) && /^\s*(?:[,;)(|\uE000.]|$|-\s|at\s)/u.test(after);
     if (!isAlone) continue;
-    add('tempo', { value: { ...NO_TEMPO, bound: 'words', words: line.printed.slice(start, end) }, start, end });
+    add('tempo', {
+      value: { ...NO_TEMPO, bound: 'words', words: line.printed.slice(start, end) },
+      start,
+      end,
+    });
     line.cover({ start, end });
   }
 }
 
-function workFacts(line: CoverableText, { kind, isHead, add }: { readonly kind: PartKind; readonly isHead: boolean; readonly add: Add }): void {
+function workFacts(
+  line: CoverableText,
+  { kind, isHead, add }: { readonly kind: PartKind; readonly isHead: boolean; readonly add: Add },
+): void {
   const before = line.plain;
   const { isSameBook, ...work } = readWork(line, { kind, isHead });
   const taken = stretches(before, line.plain);

@@ -22,18 +22,29 @@ interface Segment {
   readonly isBracketed: boolean;
 }
 
-const PAGE = /(?:,\s*)?(?:\(\s*)?(?:(?:at|on)\s+)?(?<![\p{L}])(?:pages?|pp?\.?)\s*(\d{1,3}(?:\s*(?:-|and|&)\s*\d{1,3})?)(?!\d)(?:\s*\))?/iu;
+const PAGE =
+  /(?:,\s*)?(?:\(\s*)?(?:(?:at|on)\s+)?(?<![\p{L}])(?:pages?|pp?\.?)\s*(\d{1,3}(?:\s*(?:-|and|&)\s*\d{1,3})?)(?!\d)(?:\s*\))?/iu;
 const EDITION =
   /(?<![\p{L}])(?:(?:\d(?:st|nd|rd|th)|first|second|third|fourth|revised|new(?:er)?|old(?:er)?|latest|critical|complete|\p{Lu}[\p{L}&'-]+)\s+)(?:and\s+revised\s+)?(?:edition|ed\.|printing)(?![\p{L}])/iu;
 const NUMBER_WORD = '(?:nos?\\.?|numbers?|#|n\\.º)';
 const NUMBERS = '(\\d{1,3}[a-z]?(?:\\s*(?:and|&)\\s*\\d{1,3}[a-z]?)*)';
 const BARE_NUMBER = new RegExp(`^${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
-const WORD_NUMBER = new RegExp(`^(?:[eé]tude|study|caprice|piece|vocalise)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}$`, 'iu');
-const NUMBER_FROM = new RegExp(`^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>(?![A-Ga-g](?:[b#]|[- ](?:flat|sharp))?\\s+(?:major|minor))\\S.*)$`, 'iu');
-const NUMBER_KEY = new RegExp(`^(?:[eé]tude|study|caprice)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+in\\s`, 'iu');
+const WORD_NUMBER = new RegExp(
+  `^(?:[eé]tude|study|caprice|piece|vocalise)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}$`,
+  'iu',
+);
+const NUMBER_FROM = new RegExp(
+  `^(?:(?:[eé]tude|study|caprice)\\s+)?(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+(?:from|of|in)\\s+(?:the\\s+)?(?<book>(?![A-Ga-g](?:[b#]|[- ](?:flat|sharp))?\\s+(?:major|minor))\\S.*)$`,
+  'iu',
+);
+const NUMBER_KEY = new RegExp(
+  `^(?:[eé]tude|study|caprice)\\s+(?:${NUMBER_WORD}\\s*)?${NUMBERS}\\s+in\\s`,
+  'iu',
+);
 const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
 /** "Twenty Ladders" is a collection, whoever wrote it. */
-const NUMBER_NAME = /^(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|sixteen|eighteen|twenty|thirty|forty|fifty|sixty|hundred)\b/iu;
+const NUMBER_NAME =
+  /^(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|sixteen|eighteen|twenty|thirty|forty|fifty|sixty|hundred)\b/iu;
 const BOOK_ALONE = /^(?:book|volume|vol\.?|bk\.?)\s*(?:\d+|[IVX]+)$/iu;
 const FROM_WITHIN = /^(?<title>\p{Lu}.*?)\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u;
 const FROM = /^[Ff]rom\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
@@ -71,7 +82,9 @@ export function readWork(
     work.composer = trimmed(line.printed.slice(at, at + by.groups.name.length));
     line.cover({ start: by.index, end: by.index + by[0].trimEnd().length });
   }
-  const kindWord = /^[\s:.,-]*(?:solo|[eé]tude|study|excerpt|piece|scale)\s*(?:-{1,2}|:)\s+/iu.exec(line.plain);
+  const kindWord = /^[\s:.,-]*(?:solo|[eé]tude|study|excerpt|piece|scale)\s*(?:-{1,2}|:)\s+/iu.exec(
+    line.plain,
+  );
   if (isHead && kindWord) line.cover({ start: 0, end: kindWord[0].length });
   const counted = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu.exec(line.plain);
   if (counted) line.cover({ start: 0, end: counted[0].length });
@@ -86,7 +99,10 @@ export function readWork(
 
 /** "The slow movement of Ansel Threlkeld's Marsh Symphony". */
 function takePossessive(line: CoverableText, work: WorkRead): void {
-  const match = /(?:(?<movement>(?:slow|first|second|third|last|final)\s+movement)\s+(?:of|from)\s+)?(?<name>(?:\p{Lu}[\p{L}.-]*\s+){0,3}\p{Lu}[\p{L}-]+)'s\s+(?:(?:overture|suite|symphony|sonata|concerto)\s+)?(?<title>"[^"]+"|(?:\p{Lu}[\p{L}'-]*\s?(?:of\s+|and\s+|the\s+)?){1,6})/u.exec(line.plain);
+  const match =
+    /(?:(?<movement>(?:slow|first|second|third|last|final)\s+movement)\s+(?:of|from)\s+)?(?<name>(?:\p{Lu}[\p{L}.-]*\s+){0,3}\p{Lu}[\p{L}-]+)'s\s+(?:(?:overture|suite|symphony|sonata|concerto)\s+)?(?<title>"[^"]+"|(?:\p{Lu}[\p{L}'-]*\s?(?:of\s+|and\s+|the\s+)?){1,6})/u.exec(
+      line.plain,
+    );
   if (!match?.groups?.name || !match.groups.title || work.composer !== null) return;
   const at = match.index + match[0].length - match.groups.title.length;
   const name = match.index + match[0].indexOf(match.groups.name);
@@ -129,7 +145,14 @@ function segmentsOf(plain: string): Segment[] {
     const own = plain.slice(start, end);
     const lead = own.length - own.trimStart().length;
     const text = own.trim();
-    if (text !== '') segments.push({ start: start + lead, end: start + lead + text.length, plain: text, sign, isBracketed: depth > 0 });
+    if (text !== '')
+      segments.push({
+        start: start + lead,
+        end: start + lead + text.length,
+        plain: text,
+        sign,
+        isBracketed: depth > 0,
+      });
     start = end + sign.length;
   };
   for (let n = 0; n < plain.length; n += 1) {
@@ -151,8 +174,10 @@ function segmentsOf(plain: string): Segment[] {
       depth = Math.max(0, depth - 1);
     } else if (sign === '\uE000' || sign === ',' || sign === ';' || sign === '|') close(n, sign);
     else if (sign === ':' && /\s|$/u.test(plain[n + 1] ?? ' ')) close(n, sign);
-    else if (sign === '.' && /^(?:\s|$)/u.test(plain.slice(n + 1)) && !NO_BREAK.test(plain.slice(start, n))) close(n, sign);
-    else if (sign === '-' && plain[n - 1] === ' ' && (plain[n + 1] === ' ' || plain[n + 1] === '-')) close(n, sign);
+    else if (sign === '.' && /^(?:\s|$)/u.test(plain.slice(n + 1)) && !NO_BREAK.test(plain.slice(start, n)))
+      close(n, sign);
+    else if (sign === '-' && plain[n - 1] === ' ' && (plain[n + 1] === ' ' || plain[n + 1] === '-'))
+      close(n, sign);
   }
   close(plain.length, '');
   return segments;
@@ -161,13 +186,24 @@ function segmentsOf(plain: string): Segment[] {
 function assemble(
   line: CoverableText,
   segments: readonly Segment[],
-  { work, kind, isHead, isPlural }: { readonly work: WorkRead; readonly kind: PartKind; readonly isHead: boolean; readonly isPlural: boolean },
+  {
+    work,
+    kind,
+    isHead,
+    isPlural,
+  }: {
+    readonly work: WorkRead;
+    readonly kind: PartKind;
+    readonly isHead: boolean;
+    readonly isPlural: boolean;
+  },
 ): void {
   const print = (start: number, end: number): string => trimmed(line.printed.slice(start, end));
   let named: { start: number; end: number; isQuoted: boolean; hasNumberBefore: boolean } | null = null;
   let namedAt = -1;
   let isFromPerson = false;
-  const take = ({ start, end }: { readonly start: number; readonly end: number }): void => line.cover({ start, end });
+  const take = ({ start, end }: { readonly start: number; readonly end: number }): void =>
+    line.cover({ start, end });
   segments.forEach((segment, n) => {
     const { plain, start, end } = segment;
     const bare = BARE_NUMBER.exec(plain);
@@ -177,7 +213,16 @@ function assemble(
     if (bare || counted) {
       const value = (bare ?? counted)?.[1] ?? '';
       if (work.number === null) work.number = value;
-      if (bare && named && namedAt === n - 1 && start - named.end <= 3 && kind === 'etude' && work.book === null && !named.hasNumberBefore) work.book = print(named.start, named.end);
+      if (
+        bare &&
+        named &&
+        namedAt === n - 1 &&
+        start - named.end <= 3 &&
+        kind === 'etude' &&
+        work.book === null &&
+        !named.hasNumberBefore
+      )
+        work.book = print(named.start, named.end);
       else if (bare && named && kind !== 'etude' && !segment.isBracketed) {
         named = { ...named, end };
         work.number = null;
@@ -198,8 +243,7 @@ function assemble(
       if (isPersonName(book) && !NUMBER_NAME.test(book) && isTitleCase(segments[n + 1]?.plain ?? '')) {
         work.composer ??= print(end - book.length, end);
         isFromPerson = true;
-      }
-      else work.book ??= print(end - book.length, end).replace(/^["“]|["”]$/gu, '');
+      } else work.book ??= print(end - book.length, end).replace(/^["“]|["”]$/gu, '');
       take(segment);
     } else if (isComposer(segment, segments.slice(n + 1), { work, isHead, hasName: named !== null })) {
       work.composer = print(start, end);
@@ -221,13 +265,33 @@ function assemble(
         named = { ...named, hasNumberBefore: true };
       }
       take(segment);
-    } else if (named?.isQuoted && kind === 'etude' && work.book === null && !segment.isBracketed && isTitleCase(plain) && BARE_NUMBER.test(segments[n + 1]?.plain ?? '')) {
+    } else if (
+      named?.isQuoted &&
+      kind === 'etude' &&
+      work.book === null &&
+      !segment.isBracketed &&
+      isTitleCase(plain) &&
+      BARE_NUMBER.test(segments[n + 1]?.plain ?? '')
+    ) {
       work.book = print(start, end);
       take(segment);
-    } else if (named && work.book === null && segment.isBracketed && isTitleCase(plain) && /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu.test(plain)) {
+    } else if (
+      named &&
+      work.book === null &&
+      segment.isBracketed &&
+      isTitleCase(plain) &&
+      /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu.test(plain)
+    ) {
       work.book = print(start, end);
       take(segment);
-    } else if (named && work.composer !== null && !named.isQuoted && kind === 'etude' && isQuotedOnly(plain) && work.book === null) {
+    } else if (
+      named &&
+      work.composer !== null &&
+      !named.isQuoted &&
+      kind === 'etude' &&
+      isQuotedOnly(plain) &&
+      work.book === null
+    ) {
       work.book = print(start, end).replace(/^["“]|["”]$/gu, '');
       take(segment);
     }
@@ -238,7 +302,8 @@ function assemble(
     work.book = name;
     return;
   }
-  const isBook = kind === 'etude' && work.book === null && (isFromPerson || (/^\uE000+/u.test(line.plain) && isPlural));
+  const isBook =
+    kind === 'etude' && work.book === null && (isFromPerson || (/^\uE000+/u.test(line.plain) && isPlural));
   if (isBook) work.book = name;
   else if (work.title === null) {
     const within = name !== null && work.book === null ? FROM_WITHIN.exec(name) : null;
@@ -266,8 +331,18 @@ function isComposer(
   if (isPersonName(plain) && !GENRES.test(plain)) {
     const next = after.find((segment) => !segment.isBracketed);
     // "Petrel Song - L. Osk": behind a dash stands who wrote it.
-    if (!hasName && sign === '-' && next !== undefined && isPersonName(next.plain) && !/^\p{Lu}\./u.test(plain)) return false;
-    const leads = !hasName && next !== undefined && (isTitleCase(next.plain) || /^["]/u.test(next.plain) || BARE_NUMBER.test(next.plain));
+    if (
+      !hasName &&
+      sign === '-' &&
+      next !== undefined &&
+      isPersonName(next.plain) &&
+      !/^\p{Lu}\./u.test(plain)
+    )
+      return false;
+    const leads =
+      !hasName &&
+      next !== undefined &&
+      (isTitleCase(next.plain) || /^["]/u.test(next.plain) || BARE_NUMBER.test(next.plain));
     return isBracketed || hasName || leads;
   }
   // A surname alone: "Thrandlebeck, Symphony No. 3".
@@ -279,16 +354,28 @@ function isComposer(
     /^\p{Lu}[\p{Ll}'-]{2,}(?:-\p{Lu}\p{Ll}+)*$/u.test(plain) &&
     !GENRES.test(plain) &&
     next !== undefined &&
-    (/^["]/u.test(next.plain) || (isTitleCase(next.plain) && (GENRES.test(next.plain) || next.plain.split(/\s+/u).length >= 2)))
+    (/^["]/u.test(next.plain) ||
+      (isTitleCase(next.plain) && (GENRES.test(next.plain) || next.plain.split(/\s+/u).length >= 2)))
   );
 }
 
-function isWork({ plain, isBracketed }: Segment, { isHead, kind }: { readonly isHead: boolean; readonly kind: PartKind }): boolean {
+function isWork(
+  { plain, isBracketed }: Segment,
+  { isHead, kind }: { readonly isHead: boolean; readonly kind: PartKind },
+): boolean {
   if (SAME_BOOK.test(plain)) return false;
   if (isBracketed) return /^"[^"]{2,90}"?$/u.test(plain);
-  if (/^(?:from\s+)?"[^"]{2,90}"?$/u.test(plain) || /\p{L}\s+"[^"]{2,80}"$/u.test(plain)) return !/^(?:on|[Ss]ing|[Pp]lay)\b/u.test(plain);
+  if (/^(?:from\s+)?"[^"]{2,90}"?$/u.test(plain) || /\p{L}\s+"[^"]{2,80}"$/u.test(plain))
+    return !/^(?:on|[Ss]ing|[Pp]lay)\b/u.test(plain);
   if (!isHead || NO_WORK.test(plain)) return false;
-  if (kind === 'scale' || kind === 'chromatic' || kind === 'sight-reading' || kind === 'aural' || kind === 'rudiments') return false;
+  if (
+    kind === 'scale' ||
+    kind === 'chromatic' ||
+    kind === 'sight-reading' ||
+    kind === 'aural' ||
+    kind === 'rudiments'
+  )
+    return false;
   return plain.length >= 3 && plain.length <= 90 && isTitleCase(plain);
 }
 

@@ -25,7 +25,8 @@ export type Heading =
 
 const EVERYONE =
   /^(?:all|both)(?:\s+(?:instruments?|divisions?|levels?|candidates|students|players|performers|winds|strings))?$|^everyone$|^everybody$/iu;
-const OPTION = /^(?<word>option|bundle|alternative|choice|programme|program|package)\s+(?<name>\d{1,2}|[A-H]|[IVX]{1,4})$/iu;
+const OPTION =
+  /^(?<word>option|bundle|alternative|choice|programme|program|package)\s+(?<name>\d{1,2}|[A-H]|[IVX]{1,4})$/iu;
 const LIST = /^(?<word>list|group)\s+(?<name>[A-F]|\d)$/iu;
 const KIND_NOUN =
   '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|chromatics?|solos?|pieces?|songs?|repertoire|sight[- ]?(?:reading|singing)|rudiments?|aural(?: tests?| skills?)?|improvisation|vocalises?|set works?|technical (?:requirements?|work|exercises?)|own[- ]choice)';
@@ -88,8 +89,10 @@ export function headingOf(line: Line): Heading | null {
 function restOf(line: Line, end: number): Piece {
   const bracket =
     /[[(][^\])]*[\])]/u.exec(line.plain.slice(0, end)) ??
-    /(?<=\s)\d{1,3}\s*(?:points?|pts|marks?)(?:\s+(?:each|for\s+both|in\s+all|altogether))?$/iu.exec(line.plain.slice(0, end));
-  const from = bracket ? bracket.index : /^[:.?\s–—-]*/u.exec(line.plain.slice(end))?.[0].length ?? 0;
+    /(?<=\s)\d{1,3}\s*(?:points?|pts|marks?)(?:\s+(?:each|for\s+both|in\s+all|altogether))?$/iu.exec(
+      line.plain.slice(0, end),
+    );
+  const from = bracket ? bracket.index : (/^[:.?\s–—-]*/u.exec(line.plain.slice(end))?.[0].length ?? 0);
   return slice(line, bracket ? from : end + from);
 }
 
@@ -118,8 +121,10 @@ function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
   const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
   if (!KINDS.test(name) && !(isLoud && CAPITALS.test(name))) return null;
   // "Solo – a work of your choice" is the part itself; so is a line that ends like a sentence.
-  const isPlural = /(?:s|studies|repertoire|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
-  const isSection = isLoud || isAlone || (isPlural && line.gap > 0) || (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
+  const isPlural =
+    /(?:s|studies|repertoire|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
+  const isSection =
+    isLoud || isAlone || (isPlural && line.gap > 0) || (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
   if (!isSection) return null;
   const kind = /\btechnical (?:requirements?|work|exercises?)\b/iu.test(name) ? 'scale' : kindOf(name);
   if (kind === null) return null;

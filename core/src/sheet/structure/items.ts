@@ -13,7 +13,8 @@ export interface ItemHead {
   readonly isNumbered: boolean;
 }
 
-const GENERIC = /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
+const GENERIC =
+  /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
 const NAMED =
   /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
 
@@ -29,7 +30,9 @@ export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
       isNumbered: mention.isNumbered,
     };
   }
-  const generic = /^(?<label>(?:item|part|requirement|component)\s+(?:\d{1,2}|[A-H]))\s*[.:-]\s/iu.exec(piece.plain);
+  const generic = /^(?<label>(?:item|part|requirement|component)\s+(?:\d{1,2}|[A-H]))\s*[.:-]\s/iu.exec(
+    piece.plain,
+  );
   if (generic)
     return {
       label: piece.text.slice(0, generic.groups?.label?.length),
@@ -42,15 +45,31 @@ export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
 
 /** "The first excerpt is from …", "The second is …", "For the scale, play …". */
 function ordinal({ plain }: Piece): ItemHead | null {
-  const counted = /^(?:the\s+)?(?<label>(?<nth>first|second|third|fourth)(?:\s+(?<what>excerpt|[eé]tude|study|piece|solo|scale))?)\s+(?:is|comes)\s+/iu.exec(plain);
+  const counted =
+    /^(?:the\s+)?(?<label>(?<nth>first|second|third|fourth)(?:\s+(?<what>excerpt|[eé]tude|study|piece|solo|scale))?)\s+(?:is|comes)\s+/iu.exec(
+      plain,
+    );
   if (counted?.groups?.label) {
     const { label, what } = counted.groups;
-    return { label: label.charAt(0).toUpperCase() + label.slice(1), kind: what === undefined ? null : kindOf(what), after: counted[0].length, isNumbered: true };
+    return {
+      label: label.charAt(0).toUpperCase() + label.slice(1),
+      kind: what === undefined ? null : kindOf(what),
+      after: counted[0].length,
+      isNumbered: true,
+    };
   }
-  const asked = /^(?:for|as)\s+(?:the|your|a)\s+(?<label>scale|solo|chromatic scale|[eé]tude|excerpt|sight-reading)\s*,\s*(?:please\s+)?(?:play|prepare|perform)\s+/iu.exec(plain);
+  const asked =
+    /^(?:for|as)\s+(?:the|your|a)\s+(?<label>scale|solo|chromatic scale|[eé]tude|excerpt|sight-reading)\s*,\s*(?:please\s+)?(?:play|prepare|perform)\s+/iu.exec(
+      plain,
+    );
   if (!asked?.groups?.label) return null;
   const { label } = asked.groups;
-  return { label: label.charAt(0).toUpperCase() + label.slice(1), kind: kindOf(label), after: asked[0].length, isNumbered: true };
+  return {
+    label: label.charAt(0).toUpperCase() + label.slice(1),
+    kind: kindOf(label),
+    after: asked[0].length,
+    isNumbered: true,
+  };
 }
 
 function named(piece: Piece, bullet: string | null): ItemHead | null {
@@ -71,13 +90,21 @@ function named(piece: Piece, bullet: string | null): ItemHead | null {
 /** "Everybody performs the chromatic scale from low B-flat …": a part that is named within a sentence. */
 function named2(piece: Piece): { readonly piece: Piece; readonly head: ItemHead } | null {
   const [mention] = findMentions(piece.plain, piece.text);
-  if (!mention || mention.start === 0 || !/=|octave|\bnotes?\b|\d/iu.test(piece.plain.slice(mention.end))) return null;
-  const head = { label: calm(mention.label), kind: kindOf(mention.label), after: mention.end - mention.start, isNumbered: false };
+  if (!mention || mention.start === 0 || !/=|octave|\bnotes?\b|\d/iu.test(piece.plain.slice(mention.end)))
+    return null;
+  const head = {
+    label: calm(mention.label),
+    kind: kindOf(mention.label),
+    after: mention.end - mention.start,
+    isNumbered: false,
+  };
   return { piece: slice(piece, mention.start), head };
 }
 
 /** The stretches of a sentence that speak of one numbered part each; the first may speak of none. */
-export function byMentions(piece: Piece): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
+export function byMentions(
+  piece: Piece,
+): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
   const mentions = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
   if (mentions.length === 0) return [named2(piece) ?? { piece, head: itemHead(piece, null) }];
   const cuts = mentions.map(({ start }) => start);

@@ -10,7 +10,11 @@ export interface KeyedHead {
 const HEAD_KEYED = /^(?<key>body|organi[sz]ation|year|season|instruments?)\s*:\s*(?<value>.+)$/iu;
 
 /** Reads "Year: 2027" and the like into `keyed`. Shape: false where the line is none of these */
-export function readKeyedHead(line: Line, keyed: KeyedHead, addInstruments: (names: readonly string[]) => void): boolean {
+export function readKeyedHead(
+  line: Line,
+  keyed: KeyedHead,
+  addInstruments: (names: readonly string[]) => void,
+): boolean {
   const match = HEAD_KEYED.exec(line.plain);
   if (!match || line.bullet !== null) return false;
   const value = line.text.slice(line.text.length - (match.groups?.value ?? '').length).trim();

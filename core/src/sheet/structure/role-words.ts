@@ -36,10 +36,16 @@ const WORDS: readonly (readonly [RegExp, Role])[] = [
   [/^(?:books?|source|publication|method|collection)$/iu, 'book'],
   [/^(?:publishers?|ed(?:itor)?|published by)$/iu, 'publisher'],
   [/^(?:editions?|printing)$/iu, 'edition'],
-  [/^(?:no\.?|nos\.?|numbers?|[eé]tude (?:no\.?|number)|study (?:no\.?|number)|selection (?:no\.?|number))$/iu, 'number'],
+  [
+    /^(?:no\.?|nos\.?|numbers?|[eé]tude (?:no\.?|number)|study (?:no\.?|number)|selection (?:no\.?|number))$/iu,
+    'number',
+  ],
   [/^(?:pages?|pp?\.?|pg\.?)(?: (?:no\.?|numbers?))?$/iu, 'page'],
   [/^(?:measures?|bars?|mm\.?|ms\.?|meas\.?|measure numbers?|cuts?|passage|from ?[-–] ?to)$/iu, 'measures'],
-  [/^(?:tempos?|tempi|speeds?|metronome(?: mark(?:ing)?)?|m\.?m\.?|bpm|(?:target|minimum|suggested) tempo)$/iu, 'tempo'],
+  [
+    /^(?:tempos?|tempi|speeds?|metronome(?: mark(?:ing)?)?|m\.?m\.?|bpm|(?:target|minimum|suggested) tempo)$/iu,
+    'tempo',
+  ],
   [/^(?:points?|pts\.?|marks?|weight|score|value|(?:max(?:imum)?|total) (?:points|marks))$/iu, 'points'],
   [/^(?:keys?|tonality|major|minor)$/iu, 'key'],
   [/^(?:octaves?|oct\.?|octs\.?|no\. of octaves|compass)$/iu, 'octaves'],

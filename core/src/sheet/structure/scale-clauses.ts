@@ -66,10 +66,15 @@ function leadOf(clause: Piece, { mode }: Context): Piece | null {
 }
 
 function partsOfClause(clause: Piece, context: Context, isArpeggio: boolean): ScalePart[] {
-  const title = isArpeggio || (/\barpeggios?\b/iu.test(clause.plain) && !/arpeggio-free/iu.test(clause.plain)) ? 'arpeggio' : null;
+  const title =
+    isArpeggio || (/\barpeggios?\b/iu.test(clause.plain) && !/arpeggio-free/iu.test(clause.plain))
+      ? 'arpeggio'
+      : null;
   const word = title === null ? '' : 'Arpeggio ';
   if (/\bchrom(?:atic)?\b/iu.test(clause.plain))
-    return [{ label: 'Chromatic scale', kind: 'chromatic', key: null, name: clause, title: null, pieces: [clause] }];
+    return [
+      { label: 'Chromatic scale', kind: 'chromatic', key: null, name: clause, title: null, pieces: [clause] },
+    ];
   if (context.mode !== null && BARE_KEYS.test(clause.plain.replace(/[.]$/u, ''))) {
     const notes = [...clause.plain.matchAll(new RegExp(NOTE, 'giu'))];
     return notes.map((note) => ({

@@ -40,7 +40,11 @@ export function partsOfTable(rows: readonly Row[], around: Surroundings): TableP
   const roles = rolesOf(rows);
   const reader = new TableReader(roles, around);
   for (const row of roles.body) reader.add(row);
-  return { parts: reader.parts.filter(({ cells }) => cells.length > 0), instruments: reader.instruments, divisions: reader.divisions };
+  return {
+    parts: reader.parts.filter(({ cells }) => cells.length > 0),
+    instruments: reader.instruments,
+    divisions: reader.divisions,
+  };
 }
 
 class TableReader {
@@ -61,14 +65,16 @@ class TableReader {
     this.list = around.place.section?.list ?? null;
     this.inForce = columnsInForce(roles, around.text);
     for (const { role, name } of roles.columns)
-      if (role === 'cells' && name && isInstrumentHeading(name.plain)) this.instruments.push(...instrumentNames(name.text));
+      if (role === 'cells' && name && isInstrumentHeading(name.plain))
+        this.instruments.push(...instrumentNames(name.text));
   }
 
   add(row: Row): void {
     const cells = row.flatMap((cell, n) => (cell ? [{ cell, n }] : []));
     const [first] = cells;
     if (!first) return;
-    if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2) return this.openName(first.cell);
+    if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2)
+      return this.openName(first.cell);
     if (row[0] === null && this.open.size > 0) return this.goOn(row);
     this.open = new Map();
     if (this.roles.columns.some(({ role }) => role === 'cells')) this.addMatrix(row);
@@ -91,7 +97,8 @@ class TableReader {
     row.forEach((cell, n) => {
       const part = this.open.get(n) ?? (this.open.size === 1 ? [...this.open.values()][0] : undefined);
       const isMatrix = this.roles.columns.some(({ role }) => role === 'cells');
-      if (cell && part && (!isMatrix || this.open.has(n))) part.cells.push({ piece: cell, role: this.roleAt(n) });
+      if (cell && part && (!isMatrix || this.open.has(n)))
+        part.cells.push({ piece: cell, role: this.roleAt(n) });
     });
   }
 
@@ -112,7 +119,8 @@ class TableReader {
   }
 
   private addRow(row: Row): void {
-    const at = (role: Role): Piece | null => row[this.roles.columns.findIndex((column) => column.role === role)] ?? null;
+    const at = (role: Role): Piece | null =>
+      row[this.roles.columns.findIndex((column) => column.role === role)] ?? null;
     const scope = this.scopeOf(at('instrument'), at('division'));
     const label = at('label') ?? at('title') ?? at('key') ?? at('instrument');
     const cells = row.flatMap((cell, n) => {
@@ -125,7 +133,11 @@ class TableReader {
 
   private openPart(
     column: number,
-    { label, scope, cells }: { readonly label: Piece; readonly scope: PartScope; readonly cells: TablePart['cells'] },
+    {
+      label,
+      scope,
+      cells,
+    }: { readonly label: Piece; readonly scope: PartScope; readonly cells: TablePart['cells'] },
   ): void {
     const { list } = this;
     const code = label.plain.replace(/[().†*‡\s]/gu, '');
@@ -133,16 +145,36 @@ class TableReader {
     const head = this.roles.columns.find(({ role }) => role === 'label')?.name?.text ?? null;
     const word = head !== null && kindOf(head) !== null ? calm(head.replace(/s$/iu, '')) : 'Item';
     const said = this.kindOfCells(cells);
-    const kind = kindOf(label.plain) ?? (said === 'improvisation' || said === 'rudiments' ? said : isCode && head !== null ? (kindOf(head) ?? said) : said);
-    const name = isCode ? (list ? `${list.slice(-1)}${code}` : `${word} ${code}`) : calm(label.text.replace(/[:.]$/u, ''));
-    const part = { label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name, kind, scope, cells, list };
+    const kind =
+      kindOf(label.plain) ??
+      (said === 'improvisation' || said === 'rudiments'
+        ? said
+        : isCode && head !== null
+          ? (kindOf(head) ?? said)
+          : said);
+    const name = isCode
+      ? list
+        ? `${list.slice(-1)}${code}`
+        : `${word} ${code}`
+      : calm(label.text.replace(/[:.]$/u, ''));
+    const part = {
+      label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name,
+      kind,
+      scope,
+      cells,
+      list,
+    };
     this.open.set(column, part);
     this.parts.push(part);
   }
 
   private kindOfCells(cells: TablePart['cells']): PartKind | null {
     const section = this.around.place.section?.kind ?? this.kind;
-    const said = cells.map(({ piece, role }) => (role === 'words' || role === 'label' || role === 'title' || role === 'text' ? kindOf(piece.plain) : null));
+    const said = cells.map(({ piece, role }) =>
+      role === 'words' || role === 'label' || role === 'title' || role === 'text'
+        ? kindOf(piece.plain)
+        : null,
+    );
     if (section === null || section === 'other') {
       const isKey = cells.some(({ role }) => role === 'key' || role === 'octaves');
       const style = said.find((kind) => kind === 'improvisation' || kind === 'rudiments');
@@ -175,15 +207,23 @@ function columnsInForce({ columns, names }: TableRoles, text: string): ReadonlyS
   const isRotation = (plain: string): boolean => /^(?:set|year|cycle|list)\s+\S+$|^20\d\d/iu.test(plain);
   if (!names.some((row) => row.some((cell) => cell && isRotation(cell.plain)))) return null;
   const all = plainSigns(text).replace(/\s+/gu, ' ');
-  const said = /(?:list\s+for|in\s+force\s+for|applies\s+(?:to|in)|current(?:ly)?)\s+(?:the\s+)?(20\d\d[^ ]*)/iu.exec(all)?.[1] ?? null;
-  const set = /\b(set|cycle|list|year)\s+(\d|[A-D])\b(?:\s+of\s+\d)?\s*(?:is|are|,)?\s*(?:the\s+one\s+)?(?:in\s+force|applies|is\s+used|current)/iu.exec(all);
+  const said =
+    /(?:list\s+for|in\s+force\s+for|applies\s+(?:to|in)|current(?:ly)?)\s+(?:the\s+)?(20\d\d[^ ]*)/iu.exec(
+      all,
+    )?.[1] ?? null;
+  const set =
+    /\b(set|cycle|list|year)\s+(\d|[A-D])\b(?:\s+of\s+\d)?\s*(?:is|are|,)?\s*(?:the\s+one\s+)?(?:in\s+force|applies|is\s+used|current)/iu.exec(
+      all,
+    );
   const wanted = set ? `${set[1]} ${set[2]}`.toLowerCase() : null;
   const year = normalYear(said ?? all.slice(0, 300).replace(/[A-Z][a-z]+ \d{1,2}, 20\d\d/gu, ' '));
   const matches = (n: number): boolean =>
     names.some((row) => {
       const cell = row[n];
       if (!cell) return false;
-      return wanted !== null ? cell.plain.toLowerCase() === wanted : year !== null && normalYear(cell.plain) === year;
+      return wanted !== null
+        ? cell.plain.toLowerCase() === wanted
+        : year !== null && normalYear(cell.plain) === year;
     });
   const found = columns.flatMap((_: Column, n) => (matches(n) ? [n] : []));
   return new Set(found.length > 0 ? found.slice(0, 1) : []);

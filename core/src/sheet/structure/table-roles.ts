@@ -27,7 +27,10 @@ function upright(rows: readonly Row[]): readonly Row[] {
   const fields = rows.filter((row) => row[0] && roleOfWord(row[0].plain) !== null).length;
   const [top] = rows;
   const isTurned =
-    fields >= 2 && fields * 2 >= rows.length && top !== undefined && top.slice(1).every((cell) => !cell || roleOfWord(cell.plain) !== 'page');
+    fields >= 2 &&
+    fields * 2 >= rows.length &&
+    top !== undefined &&
+    top.slice(1).every((cell) => !cell || roleOfWord(cell.plain) !== 'page');
   const isNamed = (top ?? []).filter((cell) => cell && roleOfWord(cell.plain) !== null).length >= 2;
   if (!isTurned || isNamed || !top) return rows;
   return top.map((_, column) => rows.map((row) => row[column] ?? null));
@@ -40,7 +43,13 @@ export function rolesOf(table: readonly Row[]): TableRoles {
   if (!top) return { columns: [], body: [], names: [] };
   const named = top.map((cell) => (cell ? roleOfWord(cell.plain) : null));
   if (named.filter((role) => role !== null).length >= Math.max(2, filled(top) / 2))
-    return { columns: withLabel(named.map((role, n) => ({ role: role ?? contentRole(rows.slice(1), n), name: top[n] ?? null }))), body: rows.slice(1), names: [] };
+    return {
+      columns: withLabel(
+        named.map((role, n) => ({ role: role ?? contentRole(rows.slice(1), n), name: top[n] ?? null })),
+      ),
+      body: rows.slice(1),
+      names: [],
+    };
   const heads = rows.findIndex((row) => !isMatrixHead(row));
   if (heads > 0)
     return {
@@ -51,7 +60,11 @@ export function rolesOf(table: readonly Row[]): TableRoles {
       body: rows.slice(heads),
       names: rows.slice(0, heads),
     };
-  return { columns: withLabel(top.map((_, n) => ({ role: contentRole(rows, n), name: null }))), body: rows, names: [] };
+  return {
+    columns: withLabel(top.map((_, n) => ({ role: contentRole(rows, n), name: null }))),
+    body: rows,
+    names: [],
+  };
 }
 
 /** The first column that holds names of parts is the label; a second one of the kind is the title. */
@@ -73,7 +86,9 @@ function isMatrixHead(row: Row): boolean {
   const own = row.slice(row[0] === null ? 1 : 0).filter((cell) => cell !== null);
   const [first, ...rest] = row;
   const cells = first === null ? own : rest.filter((cell) => cell !== null);
-  return cells.length >= 2 && cells.every((cell) => ROTATION.test(cell.plain) || isInstrumentHeading(cell.plain));
+  return (
+    cells.length >= 2 && cells.every((cell) => ROTATION.test(cell.plain) || isInstrumentHeading(cell.plain))
+  );
 }
 
 function isLabelColumn(rows: readonly Row[]): boolean {
@@ -83,7 +98,10 @@ function isLabelColumn(rows: readonly Row[]): boolean {
 const CONTENT: readonly (readonly [Role, (plain: string) => boolean])[] = [
   ['instrument', (plain) => isInstrumentHeading(plain)],
   ['tempo', (plain) => covers(scanTempos(plain), plain)],
-  ['measures', (plain) => /^(?:all|complete|entire)$/iu.test(plain) || covers(findSpans(plain, plain), plain)],
+  [
+    'measures',
+    (plain) => /^(?:all|complete|entire)$/iu.test(plain) || covers(findSpans(plain, plain), plain),
+  ],
   ['page', (plain) => /^pp?\.?\s*\d+$/iu.test(plain)],
   ['number', (plain) => /^(?:no\.?|#)\s*\d+[a-z]?$/iu.test(plain)],
   ['key', (plain) => /^[A-G](?:[b#]|[- ](?:flat|sharp))?(?:\s+(?:major|minor))?$/iu.test(plain)],
@@ -97,9 +115,18 @@ function covers(found: readonly { readonly start: number; readonly end: number }
 
 /** What most cells of a column are. */
 function contentRole(rows: readonly Row[], column: number): Role {
-  const cells = rows.flatMap((row) => (row[column] && filled(row) > 1 ? [row[column].plain.replace(/[*†‡]+$/u, '')] : []));
-  if (column === 0 && cells.length > 0 && cells.every((plain) => /^\(?\d{1,2}[.)]?$|^[A-D]\d{0,2}$/u.test(plain))) return 'label';
-  const found = CONTENT.find(([, test]) => cells.length > 0 && cells.filter((plain) => test(plain)).length >= cells.length * 0.6);
+  const cells = rows.flatMap((row) =>
+    row[column] && filled(row) > 1 ? [row[column].plain.replace(/[*†‡]+$/u, '')] : [],
+  );
+  if (
+    column === 0 &&
+    cells.length > 0 &&
+    cells.every((plain) => /^\(?\d{1,2}[.)]?$|^[A-D]\d{0,2}$/u.test(plain))
+  )
+    return 'label';
+  const found = CONTENT.find(
+    ([, test]) => cells.length > 0 && cells.filter((plain) => test(plain)).length >= cells.length * 0.6,
+  );
   if (found) return found[0];
   return column === 0 ? 'label' : 'text';
 }

@@ -28,7 +28,12 @@ export function findTables(raw: readonly RawLine[]): Table[] {
   const tables: Table[] = [];
   for (let n = 0; n < raw.length; n += 1) {
     const table =
-      tabbed(raw, n) ?? piped(raw, n) ?? commas(raw, n) ?? spaced(raw, n) ?? singleSpaced(raw, n) ?? stacked(raw, n);
+      tabbed(raw, n) ??
+      piped(raw, n) ??
+      commas(raw, n) ??
+      spaced(raw, n) ??
+      singleSpaced(raw, n) ??
+      stacked(raw, n);
     if (!table) continue;
     tables.push(table);
     n = table.to - 1;
@@ -66,7 +71,8 @@ function isNameLine(line: RawLine | undefined): boolean {
 }
 
 function tabbed(raw: readonly RawLine[], n: number): Table | null {
-  const has = (line: RawLine | undefined): boolean => line !== undefined && line.whole.trimEnd().includes('\t');
+  const has = (line: RawLine | undefined): boolean =>
+    line !== undefined && line.whole.trimEnd().includes('\t');
   if (!has(raw[n])) return null;
   let end = n;
   while (has(raw[end]) || (isNameLine(raw[end]) && has(raw[end + 1]))) end += 1;
@@ -141,7 +147,8 @@ function spaced(raw: readonly RawLine[], n: number): Table | null {
   const header = gapCells(first);
   if (header.length < 3) return null;
   const columns = header.map(({ column }) => column);
-  const columnOf = ({ column }: Cell): number => columns.findIndex((place) => Math.abs(place - column) <= NEAR);
+  const columnOf = ({ column }: Cell): number =>
+    columns.findIndex((place) => Math.abs(place - column) <= NEAR);
   const lines: Cell[][] = [];
   let end = n;
   for (; end < raw.length; end += 1) {
@@ -158,14 +165,22 @@ function spaced(raw: readonly RawLine[], n: number): Table | null {
     lines.pop();
     end -= 1;
   }
-  const wide = lines.filter((cells) => new Set(cells.map(({ column }) => column)).size >= Math.min(3, columns.length));
+  const wide = lines.filter(
+    (cells) => new Set(cells.map(({ column }) => column)).size >= Math.min(3, columns.length),
+  );
   return wide.length < 2 ? null : tableOf(lines, n, end);
 }
 
 /** A heading of single words, and lines of as many. */
 function singleSpaced(raw: readonly RawLine[], n: number): Table | null {
   const words = (line: RawLine | undefined): Cells =>
-    line ? [...line.text.matchAll(/\S+/gu)].map(({ 0: text, index }, column) => ({ text, start: line.start + index, column })) : [];
+    line
+      ? [...line.text.matchAll(/\S+/gu)].map(({ 0: text, index }, column) => ({
+          text,
+          start: line.start + index,
+          column,
+        }))
+      : [];
   const header = words(raw[n]);
   if (header.length < 3 || !header.every(({ text }) => isRoleWord(text))) return null;
   let end = n + 1;
@@ -182,14 +197,17 @@ function singleSpaced(raw: readonly RawLine[], n: number): Table | null {
 /** One cell a line: the names of the columns, and then as many lines for every row. */
 function stacked(raw: readonly RawLine[], n: number): Table | null {
   let header = 0;
-  while (isRoleWord(raw[n + header]?.text ?? '') && !(header > 0 && raw[n + header]?.isAfterBlank)) header += 1;
+  while (isRoleWord(raw[n + header]?.text ?? '') && !(header > 0 && raw[n + header]?.isAfterBlank))
+    header += 1;
   if (header < 3) return null;
   let end = n + header;
   while (end < raw.length && !raw[end]?.isAfterBlank) end += 1;
   const rows = Math.floor((end - n) / header);
   if (rows < 2) return null;
   const lines = Array.from({ length: rows }, (_, row) =>
-    raw.slice(n + row * header, n + (row + 1) * header).map(({ text, start }, column) => ({ text, start, column })),
+    raw
+      .slice(n + row * header, n + (row + 1) * header)
+      .map(({ text, start }, column) => ({ text, start, column })),
   );
   return tableOf(lines, n, n + rows * header);
 }

@@ -61,7 +61,12 @@ function goesOn(
   if (line.isAfterBlank || bulletOf(line.text) !== null) return false;
   if (isHeading(bare(last.text)) && !OPEN_END.test(last.text)) return false;
   if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
-  if (/\d$/u.test(last.text) && /^(?:jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)\b/iu.test(line.text))
+  if (
+    /\d$/u.test(last.text) &&
+    /^(?:jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)\b/iu.test(
+      line.text,
+    )
+  )
     return true;
   if (/“[^”]*$/u.test(last.text)) return true;
   if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;

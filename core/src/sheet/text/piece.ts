@@ -55,14 +55,17 @@ function isCutWord(before: string, after: string): boolean {
 
 /** Pieces one after the other with signs between, which stand nowhere in the text. */
 export function chained(pieces: readonly Piece[], sign: string): Piece {
-  return pieces.reduce((before, { text, plain, at }) =>
-    before.text === ''
-      ? { text, plain, at }
-      : {
-          text: before.text + sign + text,
-          plain: before.plain + sign + plain,
-          at: [...before.at, ...Array.from({ length: sign.length }, () => at[0] ?? 0), ...at],
-        }, NO_PIECE);
+  return pieces.reduce(
+    (before, { text, plain, at }) =>
+      before.text === ''
+        ? { text, plain, at }
+        : {
+            text: before.text + sign + text,
+            plain: before.plain + sign + plain,
+            at: [...before.at, ...Array.from({ length: sign.length }, () => at[0] ?? 0), ...at],
+          },
+    NO_PIECE,
+  );
 }
 
 /** A part of a piece, without the spaces around it. */
