@@ -151,7 +151,7 @@ function calmInstrument(printed: string): string {
   const name = (tuned ? `${tuned.groups?.pitch} ${tuned.groups?.name}` : printed)
     .replace(/\s+/gu, ' ')
     .replace(/(?<=^[A-Ga-g])(?:♭|b(?=\s))/u, '-flat');
-  const one = name.replace(/(?<!bas|bras|ani)s$/iu, '').replace(/(?<=mallet|drum)$/iu, '');
+  const one = name.replace(/(?<!bas|bras|ani|mallet)s$/iu, '').replace(/(?<=mallet|drum)$/iu, '');
   const letters = one.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
   return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(one.toLowerCase()) : name;
 }

@@ -45,7 +45,11 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
     const nth = (seen.get(name) ?? 0) + 1;
     seen.set(name, nth);
     const label = (counts.get(name) ?? 0) > 1 ? `${name} (${nth})` : name;
-    const facts = factsOfSeed(seed, claims.scopes, { book, tempo, books: claims.books });
+    const siblings = seed.group === null ? 1 : seeds.filter(({ group }) => group === seed.group).length;
+    const facts = factsOfSeed(seed, claims.scopes, { book, tempo, books: claims.books }).filter(
+      // Points of an item that was split are of none of its parts alone; of alternatives they are of each.
+      ({ field }) => field !== 'points' || siblings === 1 || seed.kind !== 'scale',
+    );
     const ownTempo = facts.filter(({ field }) => field === 'tempo');
     if (ownTempo.length > 0) tempo = ownTempo;
     const own = facts.filter(

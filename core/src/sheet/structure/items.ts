@@ -16,7 +16,7 @@ export interface ItemHead {
 const GENERIC =
   /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
 const NAMED =
-  /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
+  /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|everyone\b|everybody\b|students\b|candidates\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
 
 /** What a stretch of a line opens, where it opens a part by name. */
 export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
@@ -105,7 +105,12 @@ function named2(piece: Piece): { readonly piece: Piece; readonly head: ItemHead 
 export function byMentions(
   piece: Piece,
 ): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
-  const mentions = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
+  const all = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
+  // "Section B: Study 12" is one part, and its music.
+  const mentions = all.filter(({ start }, n) => {
+    const before = all[n - 1];
+    return !before || start - before.end > 3 || !/^(?:option|section|part|item|requirement)\b/iu.test(before.label);
+  });
   if (mentions.length === 0) return [named2(piece) ?? { piece, head: itemHead(piece, null) }];
   const cuts = mentions.map(({ start }) => start);
   const before = slice(piece, 0, cuts[0]);

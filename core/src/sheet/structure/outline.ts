@@ -183,6 +183,7 @@ class Builder {
 
   /** Lines at the top until the first that asks for something. */
   private addHeadLine(line: Line): boolean {
+    if (/^(?:dear|hi|hello)\b/iu.test(line.plain) && line.plain.length < 40) return true;
     if (readKeyedHead(line, this.keyed, (names) => this.addInstruments(names))) return true;
     const isOver =
       this.head.length >= MOST_HEAD_LINES ||
@@ -241,6 +242,7 @@ class Builder {
       return true;
     }
     if (!match || !this.seed || role === null || role === 'label' || role === 'text') return false;
+    if (role === 'title' && /^\d{1,3}\s*(?:points|marks|pts)/iu.test(match.groups?.value ?? '')) return false;
     if (role === 'points' && !/^\d{1,4}\b/u.test(match.groups?.value ?? '')) return false;
     if (line.indent < this.seedIndent || (line.bullet !== null && line.indent <= this.seedIndent))
       return false;
@@ -718,6 +720,7 @@ class Builder {
     if (
       chosen &&
       (this.seed === null ||
+        bullet !== null ||
         (this.seed === this.sectionSeed && this.seed.evidence.length > 0 && this.seed.kind === chosen.kind))
     ) {
       for (const one of chosen.parts) {

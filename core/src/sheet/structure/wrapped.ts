@@ -16,7 +16,7 @@ export interface Line extends Piece {
 const BULLET =
   /^(?!\p{Lu}\.\s+\p{Lu}\p{Ll}+\s*:)(?:[•●○▪▫◦‣⁃·*►➢✓✔▸](?![*])|\d{1,2}[†*‡]?(?=\s{2,}\S)|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
 const OPEN_END =
-  /(?:[,(&=+/–]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|nos|without|least|than|through|not|nor|p|pp|mm?|bars?|measures?|No|major|minor|each|either|is|are|as|must|may)\.?)$/u;
+  /(?:[,(&=+/–]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|nos|without|least|than|through|not|nor|p|pp|mm?|bars?|measures?|No|major|minor|either|is|are|as|must|may)\.?)$/u;
 const LABELLED = /^(?!\p{Ll})[\p{L}][\p{L}\d .'’#&/()-]{0,38}?\s*(?::|\s[–—]\s|\t)/u;
 const PART_START =
   /^(?:(?:slow|fast|lyrical|technical|major|minor|chromatic|required|prepared|orchestral|solo|two-mallet|snare drum)\s+)*(?:[eé]tudes?|stud(?:y|ies)|excerpts?|et\.|exc\.|chrom\b|solos?|scales?|arpeggios?|chromatic|sight|aural|rudiments?|improvisation|option|bundle|section|list|group|set|selection|requirement|item|[A-D]\d{1,2}|registration|auditions?|deadline|results|issued|dated|posted|updated|revised|note|erratum|errata|marks|points|entries|q\.|a\.)(?![\p{L}])/iu;
