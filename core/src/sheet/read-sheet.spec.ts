@@ -2,21 +2,25 @@ import fc from 'fast-check';
 import { present } from '../base/index.js';
 import { readErrata, amendSheet, isErrataNotice } from './read-errata.js';
 import { readSheet } from './read-sheet.js';
-import { scoreSheets, sheetNames, sheetText, type SheetSet } from './testing/score-sheets.js';
+import { f1Of, scoreSheets, sheetNames, sheetText, type SheetSet } from './testing/score-sheets.js';
 
 // The sheets are invented for the project; what each says was written down by hand before the rules were.
 describe('readSheet', () => {
-  const share = (set: SheetSet): { readonly share: number; readonly misses: string } => {
-    const { fields, misses } = scoreSheets(set);
-    const sum = (pick: 'right' | 'cells'): number =>
-      Object.values(fields).reduce((all, field) => all + field[pick], 0);
-    return { share: sum('right') / sum('cells'), misses: misses.join('\n') };
+  // Read by the rule that counts a missed part with all it states and an invented value double; docs/references.md has
+  // the first readings, which were lower.
+  const LEAST: Readonly<Record<SheetSet, number>> = {
+    tuned: 0.97,
+    aside: 0.96,
+    fresh: 0.97,
+    last: 0.97,
+    layouts: 0.94,
   };
-
-  for (const set of ['tuned', 'aside', 'fresh', 'last'] as const) {
-    it(`reads at least 97 of 100 fields of the ${set} sheets`, () => {
-      const { share: right, misses } = share(set);
-      expect(right).withContext(misses).toBeGreaterThanOrEqual(0.97);
+  for (const [set, least] of Object.entries(LEAST) as [SheetSet, number][]) {
+    it(`reads the ${set} sheets with an F1 of ${least} and at most one value in a hundred invented`, () => {
+      const score = scoreSheets(set);
+      const values = Object.values(score.fields).reduce((sum, { right }) => sum + right, 0);
+      expect(f1Of(score)).withContext(score.misses.join('\n')).toBeGreaterThanOrEqual(least);
+      expect(score.invented / values).toBeLessThanOrEqual(0.01);
     });
   }
 

@@ -52,7 +52,8 @@ export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
     own === null ? [] : [{ field, value: own, ...placeIn(piece, 0, piece.text.length), strength }];
   const text = piece.text.trim();
   const plain = piece.plain.replace(/[*†‡]+$/u, '').trim();
-  const isNothing = /^(?:-+|n\/?a)$/iu.test(plain) || (/^none$/iu.test(plain) && role !== 'repeats' && role !== 'memory');
+  const isNothing =
+    /^(?:-+|n\/?a)$/iu.test(plain) || (/^none$/iu.test(plain) && role !== 'repeats' && role !== 'memory');
   if (plain === '' || isNothing) return [];
   switch (role) {
     case 'key':

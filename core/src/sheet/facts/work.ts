@@ -46,7 +46,8 @@ const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBER
 const NUMBER_NAME =
   /^(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|sixteen|eighteen|twenty|thirty|forty|fifty|sixty|hundred)\b/iu;
 /** Names that only a book of several pieces has. */
-const COLLECTION = /\b(?:studies|etudes|études|exercises|lessons|melodies|vocalises|method|solos|caprices|book|volume|album|collection)\b/iu;
+const COLLECTION =
+  /\b(?:studies|etudes|études|exercises|lessons|melodies|vocalises|method|solos|caprices|book|volume|album|collection)\b/iu;
 const BOOK_ALONE = /^(?:book|volume|vol\.?|bk\.?)\s*(?:\d+|[IVX]+)$/iu;
 const FROM_WITHIN = /^(?<title>\p{Lu}.*?)\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u;
 const FROM = /^[Ff]rom\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;

@@ -16,7 +16,7 @@ export interface ItemHead {
 const GENERIC =
   /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
 const NAMED =
-  /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|everyone\b|everybody\b|students\b|candidates\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
+  /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|everyone\b|everybody\b|students\b|candidates\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)(?!(?:from|in|by|on|with|at|to|for)\b)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
 
 /** What a stretch of a line opens, where it opens a part by name. */
 export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
@@ -109,7 +109,9 @@ export function byMentions(
   // "Section B: Study 12" is one part, and its music.
   const mentions = all.filter(({ start }, n) => {
     const before = all[n - 1];
-    return !before || start - before.end > 3 || !/^(?:option|section|part|item|requirement)\b/iu.test(before.label);
+    return (
+      !before || start - before.end > 3 || !/^(?:option|section|part|item|requirement)\b/iu.test(before.label)
+    );
   });
   if (mentions.length === 0) return [named2(piece) ?? { piece, head: itemHead(piece, null) }];
   const cuts = mentions.map(({ start }) => start);

@@ -1,32 +1,21 @@
 import { readChoice } from '../choices.js';
-import { findKeys } from '../find-scale.js';
 import { findDivisions } from '../find-divisions.js';
-import { kindOf, labelKey } from '../labels.js';
-import type { Division, PartKind } from '../model.js';
+import { findKeys } from '../find-scale.js';
+import { kindOf } from '../labels.js';
+import type { PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
-import { instrumentKey, WHOLE_SCOPE, type PartScope } from '../scope.js';
+import { WHOLE_SCOPE } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
-import { isPersonName } from '../work-line.js';
 import { chained, NO_PIECE, slice, type Piece } from '../text/piece.js';
-import { instrumentNames } from '../heading.js';
 import { readBlocks } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
-import { byMentions, itemHead, type ItemHead } from './items.js';
-import {
-  STRENGTH,
-  type Evidence,
-  type OpenChoice,
-  type Outline,
-  type Place,
-  type Section,
-  type Seed,
-  type Statement,
-} from './place.js';
-import { chosenItem, isAlternate, isProgram, isUniversal, isWorkLine } from './prose.js';
+import { byMentions, itemHead } from './items.js';
+import { readKeyedHead } from './keyed-head.js';
+import { STRENGTH, type Outline, type Section, type Seed } from './place.js';
 import { roleOfWord } from './role-words.js';
-import { scaleClauses, type ScalePart } from './scale-clauses.js';
+import { SentenceReader } from './sentence-reader.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
-import { readKeyedHead, type KeyedHead } from './keyed-head.js';
+import { withoutParents, withoutWholes } from './wholes.js';
 import type { Line } from './wrapped.js';
 
 /** Kinds that stand on a sheet once: their heading is the part. */
@@ -37,12 +26,9 @@ const SINGLE: ReadonlySet<PartKind> = new Set([
   'rudiments',
   'chromatic',
 ]);
-const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
 const KEYED = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*[:\t]\s*(?<value>\S.*)$/u;
 const MOST_HEAD_LINES = 9;
 /** Players that a set work is for, in front of it. */
-const GROUP_LEAD =
-  /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|keyboards?|guitars?|any\s+(?:ensemble|instrument))\s*:\s*/iu;
 
 /**
  * The structure of a document: its parts with the words that speak of each, and the sentences that speak of several.
@@ -57,32 +43,20 @@ export function outlineOf(text: string, newId: () => string): Outline {
   return builder.done();
 }
 
-class Builder {
+class Builder extends SentenceReader {
   private readonly head: Piece[] = [];
-  private readonly seeds: (Seed & { kind: PartKind })[] = [];
-  private readonly statements: Statement[] = [];
-  private readonly choices: OpenChoice[] = [];
-  private readonly instruments: string[] = [];
-  private readonly divisions: Division[] = [];
-  private readonly keyed: KeyedHead = { body: null, year: null };
-  private scope: PartScope = WHOLE_SCOPE;
-  private section: Section | null = null;
   private isSectionOuter = false;
-  private sections = 0;
-  private seed: (Seed & { kind: PartKind }) | null = null;
-  private seedIndent = 0;
-  private sectionSeed: (Seed & { kind: PartKind }) | null = null;
-  private openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private isHead = true;
   private asked: Piece | null = null;
   private sectionBullet: string | null = null;
   private choosesLists = false;
-  private readonly items = new Map<string, string>();
 
   constructor(
-    private readonly newId: () => string,
+    newId: () => string,
     private readonly text: string,
-  ) {}
+  ) {
+    super(newId);
+  }
 
   done(): Outline {
     const { head, statements, choices, instruments, divisions, keyed } = this;
@@ -104,10 +78,6 @@ class Builder {
     };
   }
 
-  private get place(): Place {
-    return { scope: this.scope, section: this.section };
-  }
-
   addTable(rows: Parameters<typeof partsOfTable>[0]): void {
     this.isHead = false;
     const lines = rows.map((row) =>
@@ -117,7 +87,7 @@ class Builder {
       ),
     );
     if (lines.filter(({ plain, text }) => readDeadlines(plain, text).length > 0).length * 2 >= lines.length) {
-      for (const piece of lines) this.statements.push({ piece, place: this.place, seed: null, asked: null });
+      for (const piece of lines) this.state(piece);
       return;
     }
     this.retireSectionSeed();
@@ -215,12 +185,6 @@ class Builder {
     this.openHeading(heading, line);
     this.head.push(line);
     return true;
-  }
-
-  private addInstruments(names: readonly string[]): void {
-    for (const name of names)
-      if (!this.instruments.some((other) => other.toLowerCase() === name.toLowerCase()))
-        this.instruments.push(name);
   }
 
   /** "Measures: 1–16": a named field of the part at hand. */
@@ -362,11 +326,6 @@ class Builder {
     return true;
   }
 
-  private newSection(section: Omit<Section, 'id'>): Section {
-    this.sections += 1;
-    return { ...section, id: this.sections };
-  }
-
   private openPlace(section: Section | null, rest: Piece, line: Line): boolean {
     this.section = section;
     this.isSectionOuter = this.scope.instruments.length === 0;
@@ -401,447 +360,6 @@ class Builder {
     if (rest.text !== '') this.addSentences(rest, { ...line, bullet: null });
     return true;
   }
-
-  /** A heading that turns out to stand over several parts is no part. */
-  private retireSectionSeed(): void {
-    const seed = this.sectionSeed;
-    if (!seed || seed.kind !== this.section?.kind) return;
-    this.sectionSeed = null;
-    const at = this.seeds.indexOf(seed);
-    if (at >= 0) this.seeds.splice(at, 1);
-    for (const choice of this.choices) if (choice.of.at(-1) === seed.id) choice.of.pop();
-    for (const { piece } of seed.evidence)
-      this.statements.push({ piece, place: this.place, seed: null, asked: null });
-  }
-
-  private known(label: string): (Seed & { kind: PartKind }) | null {
-    const key = labelKey(label);
-    const sameScope = (seed: Seed): boolean =>
-      JSON.stringify(seed.place.scope) === JSON.stringify(this.scope);
-    const own = this.seeds.filter((seed) => labelKey(seed.label) === key);
-    return (
-      own.find((seed) => sameScope(seed)) ??
-      (own.length === 1 && JSON.stringify(this.scope) === JSON.stringify(WHOLE_SCOPE)
-        ? (own[0] ?? null)
-        : null)
-    );
-  }
-
-  private openSeed(
-    head: ItemHead,
-    {
-      scope,
-      indent,
-      group,
-    }: { readonly scope: PartScope; readonly indent: number; readonly group: string | null },
-  ): Seed & { kind: PartKind } {
-    const seed = {
-      id: this.newId(),
-      label: head.label,
-      kind: head.kind ?? this.section?.kind ?? 'other',
-      place: { scope, section: this.section },
-      evidence: [] as Evidence[],
-      group,
-    };
-    this.seeds.push(seed);
-    this.seed = seed;
-    this.seedIndent = indent;
-    if (this.openChoice) this.openChoice.choice.of.push(seed.id);
-    return seed;
-  }
-
-  private addSentences(piece: Piece, line: Line): void {
-    const framed = /\*{2,}\s*(?<note>[^*]{12,}?)\s*\*{2,}/u.exec(piece.plain);
-    if (framed?.groups?.note) {
-      const at = framed.index + framed[0].indexOf(framed.groups.note);
-      this.statements.push({
-        piece: slice(piece, at, at + framed.groups.note.length),
-        place: this.place,
-        seed: null,
-        asked: null,
-      });
-      this.addSentences(slice(piece, 0, framed.index), line);
-      this.addSentences(slice(piece, framed.index + framed[0].length), line);
-      return;
-    }
-    let isFirst = piece === line || this.seed === null;
-    for (const { start, end } of sentencesOf(piece.plain)) {
-      this.addSentence(slice(piece, start, end), line, isFirst);
-      isFirst = false;
-    }
-  }
-
-  private addSentence(piece: Piece, line: Line, isFirst: boolean): void {
-    const state = (seed: Seed | null): void =>
-      void this.statements.push({ piece, place: this.place, seed, asked: null });
-    const isDates = readDeadlines(piece.plain, piece.text).length > 0 || this.section?.topic === 'dates';
-    const isRule =
-      findDivisions(piece.plain, piece.text).some(
-        ({ value }) => value.ageMin !== null || value.ageMax !== null,
-      ) && !/[="]/u.test(piece.plain);
-    if (isRule) return state(null);
-    if (isAlternate(piece.plain)) return state(this.seed);
-    if (isProgram(piece.plain)) return state(null);
-    const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
-    const isTopic = isScores || (this.section?.topic != null && this.section.topic !== 'notes');
-    if (isDates || isTopic) {
-      if (line.bullet === null) this.seed = this.sectionSeed;
-      return state(null);
-    }
-    if (this.opensChoice(piece, line) || isOnlyChoice(piece)) {
-      if (isOnlyChoice(piece)) state(null);
-      return;
-    }
-    const bullet = isFirst ? line.bullet : null;
-    const isOfSeed =
-      this.seed !== null &&
-      this.seed.kind === 'etude' &&
-      line.bullet === null &&
-      line.indent > this.seedIndent &&
-      /^(?:study|[eé]tude)\s+(?:no\.?|number|#)/iu.test(piece.plain);
-    if (isOfSeed) return this.say(piece, { isHead: true });
-    const heads = byMentions(piece);
-    const isCounted =
-      /^(?:a|an|one|two|three|four)\s/iu.test(piece.plain) && !/^[^.;]{3,40}:/u.test(piece.plain);
-    const first =
-      isFirst || this.seed === null ? (itemHead(piece, bullet) ?? heads[0]?.head) : heads[0]?.head;
-    const isLater =
-      !isFirst &&
-      this.seed !== null &&
-      first?.isNumbered === false &&
-      first.kind === this.seed.kind &&
-      piece.plain[first.after] !== ':';
-    const own = first?.isNumbered !== true && (isCounted || isLater) ? null : first;
-    if (isUniversal(piece.plain) && !own?.isNumbered) return state(this.seed);
-    if (
-      own ||
-      heads.some(
-        ({ head }) =>
-          head?.isNumbered === true ||
-          (head !== null && heads[0]?.head !== head) ||
-          (head !== null && !isCounted && !isLater),
-      )
-    )
-      return this.addItems(own ? withHead(heads, own, piece) : heads, line, bullet);
-    this.addBare(piece, line, { bullet, isFirst });
-  }
-
-  private opensChoice(piece: Piece, line: Line): boolean {
-    const bare = /^[[(](?<in>[^\])]+)[\])][.:]?$/u.exec(piece.plain)?.groups?.in ?? piece.plain;
-    const read = readChoice(bare, bare);
-    if (!read?.follows) return false;
-    const { rule, n } = read.choice;
-    const choice: OpenChoice = { rule: rule === 'oneFromEach' ? 'oneOf' : rule, n, of: [] };
-    this.choices.push(choice);
-    this.openChoice = { choice, indent: line.indent };
-    const kind = kindOf(piece.plain);
-    if (kind && this.section === null)
-      this.section = this.newSection({
-        kind,
-        label: '',
-        isPlural: true,
-        mode: null,
-        list: null,
-        topic: null,
-      });
-    this.seed = null;
-    this.statements.push({ piece, place: this.place, seed: null, asked: null });
-    return true;
-  }
-
-  private addItems(
-    items: readonly { readonly piece: Piece; readonly head: ItemHead | null }[],
-    line: Line,
-    bullet: string | null,
-  ): void {
-    for (const { piece, head } of items) {
-      if (!head) {
-        this.statements.push({ piece, place: this.place, seed: this.seed, asked: null });
-        continue;
-      }
-      const isHeading =
-        !head.isNumbered &&
-        /s$/iu.test(head.label) &&
-        /^[.\s]*$/u.test(piece.plain.slice(head.after)) &&
-        bullet === null &&
-        kindOf(head.label) === 'scale';
-      if (isHeading) {
-        this.statements.push({ piece, place: this.place, seed: null, asked: null });
-        continue;
-      }
-      const rest = slice(
-        piece,
-        head.after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head.after))?.[0].length ?? 0),
-      );
-      const known = this.known(head.label);
-      const isKnown = known !== null && (head.isNumbered || known === this.sectionSeed || bullet === null);
-      if (isKnown) this.seed = known;
-      else this.openItem(head, rest, { line, bullet });
-      if (this.seed) this.say(rest, { isHead: !isKnown || known === this.sectionSeed });
-    }
-  }
-
-  private openItem(
-    head: ItemHead,
-    rest: Piece,
-    { line, bullet }: { readonly line: Line; readonly bullet: string | null },
-  ): void {
-    if (this.sectionSeed && (head.isNumbered || bullet !== null)) this.retireSectionSeed();
-    const code = /^[a-z\d]{1,2}$/iu.exec((bullet ?? '').replace(/[().†*]/gu, ''))?.[0];
-    const list = this.section?.list;
-    const label = list && code ? `${list.slice(-1)}${code}` : head.label;
-    // "The second" of what the first was.
-    const before = /^(?:second|third|fourth)$/iu.test(head.label) ? (this.seeds.at(-1)?.kind ?? null) : null;
-    const kind = head.kind ?? before ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
-    this.openSeed(
-      { ...head, label, kind },
-      { scope: this.scopeSaid(rest), indent: line.indent, group: null },
-    );
-  }
-
-  /** "(Senior only)", "Strings: …": for whom an item is, where it says so first. */
-  private scopeSaid(rest: Piece): PartScope {
-    const only = /^[[(](?<who>[^\])]{3,40}?)s?\s+only[\])]/iu.exec(rest.plain)?.groups?.who ?? null;
-    const lead = GROUP_LEAD.exec(rest.plain)?.groups?.who ?? null;
-    const group = lead === null || /^any\s/iu.test(lead) ? null : lead;
-    const who = only ?? group;
-    if (who === null) return this.scope;
-    const names = instrumentNames(who);
-    if (names.length > 0 || group !== null)
-      return { ...this.scope, instruments: names.length > 0 ? names : [who] };
-    return { ...this.scope, divisions: [who] };
-  }
-
-  /** What is said of the part at hand; of scales, every key is a part of its own. */
-  private say(piece: Piece, { isHead }: { readonly isHead: boolean }): void {
-    const { seed } = this;
-    if (!seed || piece.text === '') return;
-    const told = seed.evidence.every(({ role }) => role === 'label') ? kindOf(piece.plain) : null;
-    if (seed.kind === 'other') seed.kind = told ?? (isWorkLine(piece.plain) ? 'solo' : 'other');
-    // "PART B: BALLAD (30 points)": what stands in capitals names the part, not its music.
-    const loud = /^(?<name>[\p{Lu}\s-]{4,40}?)(?=\s*[[(]|$)/u.exec(piece.text)?.groups?.name ?? '';
-    if (isHead && loud !== '' && /^(?:part|item|requirement|section)\b/iu.test(seed.label)) {
-      seed.evidence.push({
-        piece: slice(piece, 0, loud.length),
-        role: 'label',
-        strength: STRENGTH.own,
-        isHead: false,
-      });
-      return this.say(slice(piece, loud.length), { isHead: false });
-    }
-    if (seed.kind !== 'scale') {
-      seed.evidence.push({ piece, role: 'text', strength: STRENGTH.own, isHead });
-      return;
-    }
-    this.addScales(seed, piece);
-  }
-
-  private addScales(seed: Seed, piece: Piece): void {
-    const split = scaleClauses(piece, {
-      mode: this.section?.mode ?? null,
-      label: seed.label,
-      isOne: seed === this.sectionSeed || !/s$/iu.test(seed.label),
-    });
-    const isSplit =
-      split.parts.length > 1 ||
-      (split.parts.length === 1 && seed.evidence.some(({ role }) => role === 'key'));
-    for (const shared of split.shared)
-      if (split.parts.length > 0 || seed.group === null)
-        seed.evidence.push({
-          piece: shared,
-          role: 'text',
-          strength: split.parts.length > 1 ? STRENGTH.group : STRENGTH.own,
-          isHead: false,
-        });
-    if (!isSplit) {
-      const [one] = split.parts;
-      if (one) seed.evidence.push(...evidenceOf(one));
-      return;
-    }
-    for (const part of split.parts) {
-      this.items.set(seed.id, seed.label);
-      const own = this.openSeed(
-        { label: part.label, kind: part.kind, after: 0, isNumbered: true },
-        { scope: seed.place.scope, indent: this.seedIndent, group: seed.id },
-      );
-      own.evidence.push(...evidenceOf(part));
-    }
-    this.offer(piece, split.parts.length);
-    this.seed = seed;
-  }
-
-  private addBare(
-    piece: Piece,
-    line: Line,
-    { bullet, isFirst }: { readonly bullet: string | null; readonly isFirst: boolean },
-  ): void {
-    const kind = this.section?.kind ?? null;
-    const isDeeper = this.seed !== null && line.indent > this.seedIndent && bullet === null;
-    if (kind === 'scale' && this.sectionSeed === null && (isFirst || !this.seed) && !isDeeper)
-      return this.addScaleLine(piece, line, bullet);
-    const isItem =
-      isFirst &&
-      !isDeeper &&
-      (bullet !== null
-        ? kind !== null || /["=]/u.test(piece.plain) || kindOf(piece.plain) !== null
-        : kind !== null && WORKS.has(kind) && this.section?.isPlural === true && isWorkLine(piece.plain));
-    if (
-      isFirst &&
-      kind === null &&
-      !isDeeper &&
-      findKeys(piece.plain).length > 0 &&
-      /\bscales?\b/iu.test(piece.plain)
-    )
-      return this.addScaleLine(piece, line, bullet);
-    const chosen = chosenItem(piece);
-    const isNumberLine =
-      isFirst &&
-      kind === null &&
-      bullet === null &&
-      !isDeeper &&
-      /\bno\.?\s*\d/iu.test(piece.plain) &&
-      /\bp\.?\s*\d|=|\bmm?\.\s*\d/iu.test(piece.plain);
-    if (isNumberLine) {
-      this.openItem({ label: 'Etude', kind: 'etude', after: 0, isNumbered: true }, piece, {
-        line,
-        bullet: null,
-      });
-      return this.say(piece, { isHead: true });
-    }
-    if (isItem && !(chosen && this.section === null && bullet !== null)) {
-      const label = this.itemLabel(piece, bullet);
-      this.openItem(
-        { label, kind: kind ?? kindOf(piece.plain.replace(/"[^"]*"/gu, '')), after: 0, isNumbered: true },
-        piece,
-        { line, bullet },
-      );
-      return this.say(slice(piece, GROUP_LEAD.exec(piece.plain)?.[0].length ?? 0), { isHead: true });
-    }
-    if (
-      chosen &&
-      (this.seed === null ||
-        bullet !== null ||
-        (this.seed === this.sectionSeed && this.seed.evidence.length > 0 && this.seed.kind === chosen.kind))
-    ) {
-      for (const one of chosen.parts) {
-        this.openItem({ label: one.label, kind: one.kind, after: 0, isNumbered: false }, one.piece, {
-          line,
-          bullet: null,
-        });
-        this.say(one.piece, { isHead: true });
-      }
-      return;
-    }
-    if (this.seed) return this.say(piece, { isHead: this.seed.evidence.length === 0 });
-    this.statements.push({ piece, place: this.place, seed: null, asked: null });
-  }
-
-  private itemLabel(piece: Piece, bullet: string | null): string {
-    const code = (bullet ?? '').replace(/[().†*]/gu, '');
-    const word =
-      this.section?.kind === null || this.section?.kind === undefined ? '' : `${this.section.kind} `;
-    if (/^[a-z\d]{1,2}$/iu.test(code)) return `${word.charAt(0).toUpperCase()}${word.slice(1)}${code}`;
-    const work = /^(?<who>[^:,]{3,40})[:,]\s+(?<what>[^:,;(]{3,60})/u.exec(piece.text);
-    if (work?.groups?.what && isPersonName(work.groups.who ?? '')) return work.groups.what.trim();
-    const title = /"([^"]{2,60})"/u.exec(piece.plain);
-    return title
-      ? piece.text.slice(title.index + 1, title.index + 1 + (title[1] ?? '').length)
-      : (/^[^,;:(]{3,50}/u.exec(piece.text)?.[0] ?? piece.text.slice(0, 50)).trim();
-  }
-
-  /** A line under the heading of scales: its keys are parts, the rest holds for all of them. */
-  private addScaleLine(piece: Piece, line: Line, bullet: string | null): void {
-    const split = scaleClauses(piece, {
-      mode: this.section?.mode ?? null,
-      label: this.section?.label ?? 'Scale',
-      isOne: bullet !== null,
-    });
-    if (split.parts.length === 0) {
-      const holds = this.seed && bullet === null ? this.seed : null;
-      this.statements.push({ piece, place: this.place, seed: holds, asked: null });
-      return;
-    }
-    const group = this.newId();
-    for (const part of split.parts) {
-      const seed = this.openSeed(
-        { label: part.label, kind: part.kind, after: 0, isNumbered: true },
-        { scope: this.scope, indent: line.indent, group },
-      );
-      seed.evidence.push(...evidenceOf(part));
-      for (const text of split.shared)
-        seed.evidence.push({ piece: text, role: 'text', strength: STRENGTH.group, isHead: false });
-    }
-    this.offer(piece, split.parts.length);
-    this.seed = null;
-  }
-
-  /** "… or another scale of your choice": the parts that were opened last stand against each other. */
-  private offer(piece: Piece, count: number): void {
-    if (count < 2 || !/\bor\s+(?:another|one|any)\b/iu.test(piece.plain)) return;
-    this.choices.push({
-      rule: 'oneOf',
-      n: 1,
-      of: this.seeds.slice(-count).map(({ id }) => id),
-      isApart: true,
-    });
-  }
-}
-
-function evidenceOf({ name, key, title, pieces }: ScalePart): Evidence[] {
-  const own = { strength: STRENGTH.own, isHead: false };
-  return [
-    ...(key === null ? [] : [{ ...own, piece: name, role: 'key' as const, value: key }]),
-    ...(title === null ? [] : [{ ...own, piece: name, role: 'title' as const, value: title }]),
-    ...pieces.map((piece) => ({ ...own, piece, role: 'text' as const })),
-  ];
-}
-
-/** An item that was split into its keys is no part beside them: what it says holds for each of them. */
-function withoutParents(seeds: readonly Seed[]): Seed[] {
-  const parents = new Map(
-    seeds.filter(({ id }) => seeds.some(({ group }) => group === id)).map((seed) => [seed.id, seed]),
-  );
-  return seeds.flatMap((seed) => {
-    if (parents.has(seed.id)) return [];
-    const said = parents.get(seed.group ?? '')?.evidence ?? [];
-    return [
-      { ...seed, evidence: [...seed.evidence, ...said.map((one) => ({ ...one, strength: STRENGTH.group }))] },
-    ];
-  });
-}
-
-/** An instrument or division that is the only one on the sheet limits nothing. */
-function withoutWholes(seeds: readonly Seed[]): {
-  readonly narrowed: (place: Place) => Place;
-  readonly seeds: Seed[];
-} {
-  const names = (of: (scope: PartScope) => readonly string[]): Set<string> =>
-    new Set(seeds.flatMap(({ place }) => of(place.scope).map((name) => instrumentKey(name))));
-  const isOne = {
-    instruments: names(({ instruments }) => instruments).size === 1,
-    divisions:
-      names(({ divisions }) => divisions).size === 1 &&
-      seeds.every(({ place }) => place.scope.divisions.length > 0),
-  };
-  const narrowed = (place: Place): Place => ({
-    ...place,
-    scope: {
-      ...place.scope,
-      ...(isOne.instruments && { instruments: [] }),
-      ...(isOne.divisions && { divisions: [] }),
-    },
-  });
-  return { narrowed, seeds: seeds.map((seed) => ({ ...seed, place: narrowed(seed.place) })) };
-}
-
-/** "Choose two of Etude A, B and C" says nothing else; "either Etude 1 (“Ebb”, mm. 1–8) or Etude 2 (…)" opens parts. */
-function isOnlyChoice(piece: Piece): boolean {
-  const read = readChoice(piece.plain, piece.text);
-  if (!read || read.follows) return /^every\s+\p{L}+\s+(?:plays|prepares)\s+\(/iu.test(piece.plain);
-  if (read.choice.rule === 'oneFromEach') return true;
-  return !/["\u266a\u2669=]|\bmm?\.|\bmeasures?\b|\bbars?\b|\bpage\b|\bp\.|\bmajor\b|\bminor\b/iu.test(
-    piece.plain,
-  );
 }
 
 /** Signs of footnotes in a text: behind a word, never between two. */
@@ -863,14 +381,4 @@ function bulletSort(bullet: string): string {
   if (/^\d/u.test(own)) return 'number';
   if (/^[IVX]+$/u.test(own)) return 'roman';
   return /^\p{Lu}/u.test(own) ? 'capital' : /^\p{Ll}/u.test(own) ? 'letter' : own;
-}
-
-function withHead(
-  items: readonly { readonly piece: Piece; readonly head: ItemHead | null }[],
-  head: ItemHead,
-  piece: Piece,
-): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
-  const [first, ...rest] = items;
-  if (first?.head && first.piece.at[0] === piece.at[0]) return items;
-  return first ? [{ piece: first.piece, head }, ...rest] : [{ piece, head }];
 }

@@ -1,4 +1,5 @@
 import { joined, type Piece } from '../text/piece.js';
+import { isRoleWord } from './role-words.js';
 import type { RawLine } from '../text/raw-lines.js';
 
 /**
@@ -59,6 +60,8 @@ function goesOn(
   { first, width }: { readonly first: RawLine; readonly width: number },
 ): boolean {
   if (line.isAfterBlank || bulletOf(line.text) !== null) return false;
+  const key = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*:\s/u.exec(line.text)?.groups?.key;
+  if (key !== undefined && isRoleWord(key)) return false;
   if (isHeading(bare(last.text)) && !OPEN_END.test(last.text)) return false;
   if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
   if (

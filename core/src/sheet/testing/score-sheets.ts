@@ -1,32 +1,36 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { exchangedSheet, type ExchangedSheet } from '../identity.js';
-import { blankPart, type PartKind, type SheetPart } from '../model.js';
-import { labelKey } from '../labels.js';
 import { readSheet } from '../read-sheet.js';
 
 const FOLDER = new URL('../../../testdata/sheets/', import.meta.url);
 
-type Sparse = Readonly<Record<string, unknown>> & {
-  readonly parts: readonly (Readonly<Record<string, unknown>> & {
-    readonly label: string;
-    readonly kind: PartKind;
-  })[];
-};
+/** Sheets that older rules were written with or kept aside from, and those of layouts that none was written for. */
+export type SheetSet = 'tuned' | 'aside' | 'fresh' | 'last' | 'layouts';
 
-/** Right and all cells of one field: a cell is a value that the text states or that the reader gave. */
+/** What is right, false and missed of one field. Units: values */
 export interface FieldScore {
   right: number;
-  cells: number;
+  false: number;
+  missed: number;
 }
 
-/** How well a set of sheets is read. Shape: per field, with every miss in words. */
+/** How well a set of sheets is read. Shape: per field; `invented` values that no text states; every slip in words */
 export interface SheetScore {
   readonly fields: Readonly<Record<string, FieldScore>>;
+  readonly invented: number;
   readonly misses: readonly string[];
 }
 
-/** Sheets that the rules were written with, sheets kept aside while they were, sheets written afterwards. */
-export type SheetSet = 'tuned' | 'aside' | 'fresh' | 'last';
+type Json = Readonly<Record<string, unknown>>;
+type Part = Json & { readonly label: string; readonly kind: string };
+
+interface Truth {
+  readonly parts: readonly Part[];
+  readonly accept: ReadonlyMap<string, readonly unknown[]>;
+  readonly must: ReadonlySet<string>;
+  readonly may: ReadonlySet<string>;
+  readonly whole: Json;
+}
 
 /** The names of the sheets of a set. */
 export function sheetNames(set: SheetSet): string[] {
@@ -41,147 +45,374 @@ export function sheetText(set: SheetSet, name: string): string {
   return readFileSync(new URL(`${set}/${name}.txt`, FOLDER), 'utf8');
 }
 
+/** F1 over all fields: what is right against what is false or missed. Units: 0 to 1 */
+export function f1Of({ fields }: SheetScore): number {
+  const sum = (pick: keyof FieldScore): number =>
+    Object.values(fields).reduce((all, one) => all + one[pick], 0);
+  const right = sum('right');
+  return (2 * right) / (2 * right + sum('false') + sum('missed'));
+}
+
 /**
- * Reads a set of sheets and compares every field with what its author wrote down before.
- * Shape:  cells that are empty on both sides do not count
- * Units:  cells
+ * Reads a set of sheets and counts every value against what its author wrote down before: a missed part costs every
+ * value that it states, a value that the text does not state costs double, and so does a guess at what is left open.
+ * Units:  values
  */
 export function scoreSheets(set: SheetSet): SheetScore {
-  const fields: Record<string, FieldScore> = {};
-  const misses: string[] = [];
+  const scorer = new Scorer();
   for (const name of sheetNames(set)) {
-    const expected = JSON.parse(readFileSync(new URL(`${set}/${name}.json`, FOLDER), 'utf8')) as Sparse;
-    const sheet = exchangedSheet(readSheet(sheetText(set, name)).sheet);
-    const count = (field: string, wanted: unknown, came: unknown): void => {
-      if (isEmpty(wanted) && isEmpty(came)) return;
-      const score = (fields[field] ??= { right: 0, cells: 0 });
-      score.cells += 1;
-      if (same(wanted, came)) score.right += 1;
-      else misses.push(`${name} ${field}: wanted ${JSON.stringify(wanted)}, came ${JSON.stringify(came)}`);
-    };
-    compareHead(expected, sheet, count);
-    compareParts(expected, sheet, count);
+    const truth = truthOf(JSON.parse(readFileSync(new URL(`${set}/${name}.json`, FOLDER), 'utf8')) as Json);
+    scorer.compare(name, truth, exchangedSheet(readSheet(sheetText(set, name)).sheet));
   }
-  return { fields, misses };
+  return scorer;
 }
 
-type Count = (field: string, wanted: unknown, came: unknown) => void;
+function truthOf(whole: Json): Truth {
+  const asked = (list: unknown, severity: string | null): Set<string> =>
+    new Set(
+      ((list ?? []) as { about: string; severity?: string }[])
+        .filter((one) => severity === null || one.severity === severity)
+        .map(({ about }) => questionKey(about)),
+    );
+  const isNew = whole.ambiguities !== undefined;
+  return {
+    parts: whole.parts as Part[],
+    accept: new Map(
+      ((whole.accept ?? []) as { path: string; values: unknown[] }[]).map(({ path, values }) => [
+        path,
+        values,
+      ]),
+    ),
+    must: isNew ? asked(whole.ambiguities, 'must') : asked(whole.questions, null),
+    may: isNew ? asked(whole.ambiguities, 'may') : new Set(),
+    whole,
+  };
+}
 
-function compareHead(expected: Sparse, sheet: ExchangedSheet, count: Count): void {
-  count('body', expected.body ?? null, sheet.body);
-  count('year', expected.year ?? null, sheet.year);
-  count('instruments', expected.instruments ?? [], sheet.instruments);
-  compareLists(
-    'division',
-    expected.division,
-    sheet.division,
-    ['name', 'gradeMin', 'gradeMax', 'ageMin', 'ageMax', 'asOf'],
-    count,
+/** A question by its part and the field it is about. */
+function questionKey(about: string): string {
+  const [target = '', field = ''] = about.split(/\/(?=[^/]*$)/u);
+  return `${canon(target)}/${/^[^.[]*/u.exec(field)?.[0] ?? ''}`;
+}
+
+const FIELDS = [
+  ...[
+    'kind',
+    'title',
+    'measures',
+    'key',
+    'octaves',
+    'noteValue',
+    'range.low',
+    'range.high',
+    'articulation',
+    'memory',
+  ],
+  ...['repeats', 'maxSeconds', 'minSeconds', 'accompaniment', 'points', 'appliesTo'],
+  ...['source.book', 'source.number', 'source.page', 'source.edition', 'source.composer'],
+  ...['tempo.beatUnit', 'tempo.bpmMin', 'tempo.bpmMax', 'tempo.bound', 'tempo.words'],
+];
+const LOOSE: ReadonlySet<string> = new Set([
+  ...['title', 'source.book', 'source.edition', 'source.composer', 'articulation', 'tempo.words', 'body'],
+  ...['range.low', 'range.high'],
+]);
+
+function at(value: unknown, path: string): unknown {
+  return (
+    path.split('.').reduce<unknown>((inner, key) => (inner as Json | null | undefined)?.[key], value) ?? null
   );
-  compareLists('deadlines', expected.deadlines, sheet.deadlines, ['what', 'date', 'time', 'zone'], count);
-  compareLists('choices', expected.choices, sheet.choices, ['rule', 'n', 'of'], count);
-  const kinds = (notes: unknown): string[] =>
-    ((notes ?? []) as { kind: string }[]).map(({ kind }) => kind).sort();
-  for (const kind of new Set([...kinds(expected.notes), ...kinds(sheet.notes)]))
-    count(
-      'notes',
-      kinds(expected.notes).filter((one) => one === kind).length,
-      kinds(sheet.notes).filter((one) => one === kind).length,
-    );
-  const abouts = (questions: unknown): string[] =>
-    ((questions ?? []) as { about: string }[]).map(({ about }) => about.toLowerCase());
-  for (const about of new Set([...abouts(expected.questions), ...abouts(sheet.questions)]))
-    count(
-      'questions',
-      abouts(expected.questions).includes(about) ? about : null,
-      abouts(sheet.questions).includes(about) ? about : null,
-    );
 }
 
-function compareLists(
-  name: string,
-  wanted: unknown,
-  came: readonly unknown[],
-  members: readonly string[],
-  count: Count,
-): void {
-  const list = (wanted ?? []) as Record<string, unknown>[];
-  for (let n = 0; n < Math.max(list.length, came.length); n += 1)
-    for (const member of members)
-      count(
-        `${name}.${member}`,
-        list[n]?.[member] ?? null,
-        (came[n] as Record<string, unknown> | undefined)?.[member] ?? null,
-      );
-}
-
-function compareParts(expected: Sparse, sheet: ExchangedSheet, count: Count): void {
-  const left = [...sheet.parts];
-  for (const wanted of expected.parts) {
-    const at = left.findIndex(
-      (part) =>
-        labelKey(part.label) === labelKey(wanted.label) &&
-        (wanted.appliesTo === undefined || same(wanted.appliesTo, part.appliesTo)),
-    );
-    const [part] = at < 0 ? [] : left.splice(at, 1);
-    count('parts.label', wanted.label.toLowerCase(), part ? wanted.label.toLowerCase() : null);
-    // A missed part misses every field that it states.
-    comparePart(wanted, part ?? blankExchanged(), count);
-  }
-  for (const extra of left) {
-    count('parts.label', null, extra.label);
-    comparePart({ label: extra.label, kind: extra.kind }, extra, count);
-  }
-}
-
-type Exchanged = ExchangedSheet['parts'][number];
-
-function blankExchanged(): Exchanged {
-  const { scope: _, ...rest } = blankPart('', 'other');
-  return { ...rest, appliesTo: [] };
-}
-
-function comparePart(wanted: Sparse['parts'][number], part: Exchanged, count: Count): void {
-  const blank = blankExchanged();
-  const full = {
-    ...blank,
-    ...wanted,
-    source: { ...blank.source, ...(wanted.source as object) },
-    tempo: { ...blank.tempo, ...(wanted.tempo as object) },
-  } as Exchanged;
-  for (const field of Object.keys(blank) as (keyof Exchanged)[]) {
-    if (field === 'label' || field === 'id') continue;
-    if (field === 'source')
-      for (const own of Object.keys(blank.source) as (keyof SheetPart['source'])[])
-        count(`source.${own}`, full.source[own], part.source[own]);
-    else if (field === 'measures')
-      count(
-        'measures',
-        full.measures.map(({ from, to }) => [from, to]),
-        part.measures.map(({ from, to }) => [from, to]),
-      );
-    else count(field, full[field], part[field]);
-  }
-}
-
-function isEmpty(value: unknown): boolean {
+function isUnset(path: string, value: unknown): boolean {
   return (
     value === null ||
     value === undefined ||
-    value === 0 ||
-    value === 'unstated' ||
+    value === '' ||
     (Array.isArray(value) && value.length === 0) ||
-    (typeof value === 'object' && (value as { bound?: string }).bound === 'none')
+    value === 'unstated' ||
+    (path === 'tempo.bound' && value === 'none')
   );
 }
 
-function same(a: unknown, b: unknown): boolean {
-  const calm = (value: unknown): string =>
-    JSON.stringify(value, (_, inner: unknown) => (typeof inner === 'string' ? inner.toLowerCase() : inner)) ??
-    '';
-  const ordered = (value: unknown): unknown =>
-    value !== null && typeof value === 'object' && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([x], [y]) => (x < y ? -1 : 1)))
-      : value;
-  return calm(ordered(a)) === calm(ordered(b));
+function canon(value: unknown): string {
+  if (Array.isArray(value))
+    return value
+      .map((one) => canon(one))
+      .sort()
+      .join('|');
+  return String(value)
+    .normalize('NFKC')
+    .replace(/♭/gu, 'b')
+    .replace(/♯/gu, '#')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}#+/:.-]+/gu, ' ')
+    .trim();
+}
+
+/** How many words two texts share. Units: 0 to 1 */
+function likeness(a: unknown, b: unknown): number {
+  const words = (text: unknown): Set<string> =>
+    new Set(canon(String(text).replace(/-/gu, ' ')).match(/[\p{L}\p{N}#]+/gu) ?? []);
+  const [one, other] = [words(a), words(b)];
+  if (one.size === 0 || other.size === 0) return 0;
+  return (2 * [...one].filter((word) => other.has(word)).length) / (one.size + other.size);
+}
+
+function isSame(path: string, wanted: unknown, came: unknown): boolean {
+  const ends = (list: unknown): string =>
+    ((list ?? []) as Json[]).map(({ from, to }) => `${canon(from)}-${canon(to)}`).join(' ');
+  if (path === 'measures') return ends(wanted) === ends(came);
+  if (path === 'appliesTo' || path === 'instruments') {
+    const [names, own] = [wanted as string[], came as string[]];
+    return names.length === own.length && names.every((name) => own.some((one) => likeness(name, one) > 0.5));
+  }
+  if (LOOSE.has(path)) return likeness(wanted, came) >= 0.6 || canon(wanted) === canon(came);
+  return canon(wanted) === canon(came);
+}
+
+class Scorer implements SheetScore {
+  readonly fields: Record<string, FieldScore> = {};
+  readonly misses: string[] = [];
+  invented = 0;
+
+  private add(field: string, change: Partial<FieldScore>, why?: string): void {
+    const own = (this.fields[field] ??= { right: 0, false: 0, missed: 0 });
+    own.right += change.right ?? 0;
+    own.false += change.false ?? 0;
+    own.missed += change.missed ?? 0;
+    if (why !== undefined) this.misses.push(why);
+  }
+
+  compare(name: string, truth: Truth, sheet: ExchangedSheet): void {
+    const flags = new Set(sheet.questions.map(({ about }) => about));
+    const pairs = aligned(truth.parts, sheet.parts as unknown as readonly Part[]);
+    const asked = new Set([...flags].map((about) => this.renamed(about, pairs)));
+    for (const about of truth.must)
+      this.add(
+        'questions',
+        asked.has(about) ? { right: 1 } : { missed: 1 },
+        asked.has(about) ? undefined : `${name}: not asked ${about}`,
+      );
+    for (const about of asked)
+      if (!truth.must.has(about) && !truth.may.has(about))
+        this.add('questions', { false: 1 }, `${name}: needless question ${about}`);
+    for (const field of ['body', 'year', 'instruments'])
+      this.leaf(field, {
+        name,
+        path: field,
+        wanted: truth.whole[field],
+        came: (sheet as unknown as Json)[field],
+        truth,
+        asked,
+        about: `${field}/`,
+      });
+    this.compareDates(name, { truth, sheet, asked });
+    this.compareParts(name, { truth, sheet, pairs, asked });
+    this.compareChoices(name, { truth, sheet, pairs });
+  }
+
+  private renamed(about: string, pairs: ReadonlyMap<Part, Part>): string {
+    const [target = '', field = ''] = about.split(/\/(?=[^/]*$)/u);
+    const part = [...pairs].find(([, own]) => own.label === target)?.[0];
+    return questionKey(`${part?.label ?? target}/${field}`);
+  }
+
+  private leaf(
+    field: string,
+    {
+      name,
+      path,
+      wanted,
+      came,
+      truth,
+      asked,
+      about,
+    }: {
+      readonly name: string;
+      readonly path: string;
+      readonly wanted: unknown;
+      readonly came: unknown;
+      readonly truth: Truth;
+      readonly asked: ReadonlySet<string>;
+      readonly about: string;
+    },
+  ): void {
+    const last = path.replace(/^parts\[[^\]]*\]\./u, '').replace(/^deadlines\[[^\]]*\]\./u, '');
+    const others = truth.accept.get(path) ?? [];
+    const isOpen = truth.must.has(questionKey(about));
+    if (isOpen && isUnset(last, came)) return;
+    if (isOpen && !asked.has(questionKey(about)))
+      return this.add(field, { false: 2 }, `${name}: ${path} guessed ${JSON.stringify(came)}`);
+    if (isUnset(last, came)) {
+      const isRight = isUnset(last, wanted) || others.some((one) => isUnset(last, one));
+      if (!isRight) this.add(field, { missed: 1 }, `${name}: ${path} missed ${JSON.stringify(wanted)}`);
+      return;
+    }
+    if ([wanted, ...others].some((one) => !isUnset(last, one) && isSame(last, one, came)))
+      return this.add(field, { right: 1 });
+    if (isUnset(last, wanted)) {
+      this.invented += 1;
+      return this.add(field, { false: 2 }, `${name}: ${path} invented ${JSON.stringify(came)}`);
+    }
+    this.add(
+      field,
+      { false: 1, missed: 1 },
+      `${name}: ${path} ${JSON.stringify(came)} instead of ${JSON.stringify(wanted)}`,
+    );
+  }
+
+  private compareDates(
+    name: string,
+    {
+      truth,
+      sheet,
+      asked,
+    }: { readonly truth: Truth; readonly sheet: ExchangedSheet; readonly asked: ReadonlySet<string> },
+  ): void {
+    const left = [...sheet.deadlines] as unknown as Json[];
+    for (const wanted of (truth.whole.deadlines ?? []) as Json[]) {
+      const at2 = left.findIndex(({ what, date }) => what === wanted.what && (date === wanted.date || true));
+      const [own] = at2 < 0 ? [] : left.splice(at2, 1);
+      for (const key of ['date', 'time', 'zone']) {
+        const path = `deadlines[${String(wanted.what)}].${key}`;
+        this.leaf(`deadlines.${key}`, {
+          name,
+          path,
+          wanted: wanted[key] ?? null,
+          came: own?.[key] ?? null,
+          truth,
+          asked,
+          about: `deadlines[${String(wanted.what)}]/${key}`,
+        });
+      }
+    }
+    for (const extra of left) {
+      const count = ['date', 'time', 'zone'].filter((key) => extra[key] !== null).length;
+      if (count > 0)
+        this.add('deadlines.date', { false: 2 * count }, `${name}: invented a date, ${String(extra.text)}`);
+    }
+  }
+
+  private compareParts(
+    name: string,
+    {
+      truth,
+      sheet,
+      pairs,
+      asked,
+    }: {
+      readonly truth: Truth;
+      readonly sheet: ExchangedSheet;
+      readonly pairs: ReadonlyMap<Part, Part>;
+      readonly asked: ReadonlySet<string>;
+    },
+  ): void {
+    for (const wanted of truth.parts) {
+      const own = pairs.get(wanted);
+      const isInGroup =
+        wanted.group !== undefined &&
+        truth.parts.some((other) => other.group === wanted.group && pairs.has(other));
+      if (!own && isInGroup) continue;
+      for (const path of FIELDS) {
+        const field = path.startsWith('tempo') ? 'tempo' : path;
+        const about = `${wanted.label}/${path.split('.')[0] ?? ''}`;
+        this.leaf(field, {
+          name,
+          path: `parts[${wanted.label}].${path}`,
+          wanted: at(wanted, path),
+          came: own ? at(own, path) : null,
+          truth,
+          asked,
+          about,
+        });
+      }
+      if (!own) this.misses.push(`${name}: missed the part ${wanted.label}`);
+    }
+    const used = new Set(pairs.values());
+    for (const extra of sheet.parts as unknown as readonly Part[]) {
+      if (used.has(extra)) continue;
+      const count = FIELDS.filter(
+        (path) =>
+          !isUnset(path, at(extra, path)) &&
+          !/^(?:kind|appliesTo|source\.(?:book|composer|edition)|tempo\.bound)$/u.test(path),
+      ).length;
+      this.add('parts', { false: 2 * Math.max(1, count) }, `${name}: invented the part ${extra.label}`);
+    }
+  }
+
+  private compareChoices(
+    name: string,
+    {
+      truth,
+      sheet,
+      pairs,
+    }: { readonly truth: Truth; readonly sheet: ExchangedSheet; readonly pairs: ReadonlyMap<Part, Part> },
+  ): void {
+    const label = (own: unknown): string =>
+      [...pairs].find(([, part]) => part.label === own)?.[0].label ?? String(own);
+    const key = (rule: unknown, of: unknown, name2: (one: unknown) => string): string =>
+      `${String(rule)} ${(of as unknown[])
+        .map((one) => (Array.isArray(one) ? `[${one.map(name2).sort().join(',')}]` : name2(one)))
+        .sort()
+        .join(';')}`;
+    const own = sheet.choices.map(({ rule, of }) => key(rule, of, label));
+    for (const choice of (truth.whole.choices ?? []) as Json[]) {
+      const readings = [
+        choice,
+        ...((truth.accept.get(`choices[${((truth.whole.choices ?? []) as Json[]).indexOf(choice)}]`) ??
+          []) as Json[]),
+      ];
+      const isRight = readings.some(({ rule, of }) => own.includes(key(rule, of, String)));
+      this.add(
+        'choices',
+        isRight ? { right: 1 } : { missed: 1 },
+        isRight ? undefined : `${name}: missed the choice ${key(choice.rule, choice.of, String)}`,
+      );
+    }
+  }
+}
+
+/** Which part of the reading is which of the truth: by content, best first. */
+function aligned(wanted: readonly Part[], came: readonly Part[]): ReadonlyMap<Part, Part> {
+  const scored = wanted
+    .flatMap((one, n) =>
+      came.map((own, m) => ({ one, own, score: nearness(one, own), gap: Math.abs(n - m) })),
+    )
+    .sort((a, b) => b.score - a.score || a.gap - b.gap);
+  const pairs = new Map<Part, Part>();
+  const used = new Set<Part>();
+  for (const least of [2.5, 2])
+    for (const { one, own, score } of scored)
+      if (score >= least && !pairs.has(one) && !used.has(own)) {
+        pairs.set(one, own);
+        used.add(own);
+      }
+  return pairs;
+}
+
+function nearness(one: Part, own: Part): number {
+  let score = one.kind === own.kind ? 2 : 0;
+  const loose: readonly (readonly [string, number])[] = [
+    ['title', 3],
+    ['source.book', 1],
+    ['label', 1],
+  ];
+  for (const [path, weight] of loose)
+    if (!isUnset(path, at(one, path)) && !isUnset(path, at(own, path)))
+      score += weight * likeness(at(one, path), at(own, path));
+  const exact: readonly (readonly [string, number])[] = [
+    ['source.number', 3],
+    ['source.page', 1],
+    ['key', 3],
+    ['octaves', 0.5],
+    ['points', 0.5],
+  ];
+  for (const [path, weight] of exact)
+    if (at(one, path) !== null && at(own, path) !== null)
+      score += canon(at(one, path)) === canon(at(own, path)) ? weight : -weight;
+  const [names, others] = [(one.appliesTo ?? []) as string[], (own.appliesTo ?? []) as string[]];
+  if (names.length > 0 && others.length > 0)
+    score += names.some((name) => others.some((other) => likeness(name, other) > 0.5)) ? 2 : -2;
+  const bpm = at(one, 'tempo.bpmMax');
+  return score + (bpm !== null && bpm === at(own, 'tempo.bpmMax') ? 0.5 : 0);
 }
