@@ -1,6 +1,8 @@
 import type { CoverableText } from '../found.js';
 import type { PartKind } from '../model.js';
 import { isPersonName } from '../work-line.js';
+import { isPerson, isTitleCase, trimmed, unquoted } from './names.js';
+import { segmentsOf, type Segment } from './segments.js';
 
 /** What a text says of a work. Shape: null where it says nothing */
 export interface WorkRead {
@@ -12,14 +14,6 @@ export interface WorkRead {
   edition: string | null;
   /** "The same book": the one that was named before. */
   isSameBook: boolean;
-}
-
-interface Segment {
-  readonly start: number;
-  readonly end: number;
-  readonly plain: string;
-  readonly sign: string;
-  readonly isBracketed: boolean;
 }
 
 const PAGE =
@@ -42,9 +36,6 @@ const NUMBER_KEY = new RegExp(
   'iu',
 );
 const NUMBER_BEHIND = new RegExp(`^(?<title>.*\\S)\\s+${NUMBER_WORD}\\s*${NUMBERS}$`, 'iu');
-/** "Twenty Ladders" is a collection, whoever wrote it. */
-const NUMBER_NAME =
-  /^(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|sixteen|eighteen|twenty|thirty|forty|fifty|sixty|hundred)\b/iu;
 /** Names that only a book of several pieces has. */
 const COLLECTION =
   /\b(?:studies|etudes|études|exercises|lessons|melodies|vocalises|method|solos|caprices|book|volume|album|collection)\b/iu;
@@ -67,16 +58,26 @@ export function readWork(
   line: CoverableText,
   { kind, isHead }: { readonly kind: PartKind; readonly isHead: boolean },
 ): WorkRead {
-  const work: WorkRead = {
-    title: null,
-    composer: null,
-    book: null,
-    number: null,
-    page: null,
-    edition: null,
-    isSameBook: SAME_BOOK.test(line.plain),
-  };
-  work.page = line.takeMatch(PAGE)?.[1]?.replace(/\s+/gu, '') ?? null;
+  const work = printedAround(line);
+  if (isHead) {
+    takeLead(line, KIND_WORD);
+    takePossessive(line, work);
+  }
+  const isPlural = takeLead(line, COUNTED);
+  if (isHead && CHOICE.test(line.plain)) takeChoice(line, work);
+  else new WorkReader(line, work, { kind, isHead, isPlural }).read();
+  return work;
+}
+
+const KIND_WORD = /^[\s:.,-]*(?:solo|[eé]tude|study|excerpt|piece|scale)\s*(?:-{1,2}|:)\s+/iu;
+const COUNTED = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu;
+
+/** Page, edition and "by" stand anywhere. */
+function printedAround(line: CoverableText): WorkRead {
+  const blank = { title: null, composer: null, book: null, number: null, edition: null };
+  const isSameBook = SAME_BOOK.test(line.plain);
+  const page = line.takeMatch(PAGE)?.[1]?.replace(/\s+/gu, '') ?? null;
+  const work: WorkRead = { ...blank, page, isSameBook };
   const edition = line.takeMatch(EDITION);
   if (edition) work.edition = line.printed.slice(edition.index, edition.index + edition[0].length).trim();
   const by = BY.exec(line.plain);
@@ -85,19 +86,13 @@ export function readWork(
     work.composer = trimmed(line.printed.slice(at, at + by.groups.name.length));
     line.cover({ start: by.index, end: by.index + by[0].trimEnd().length });
   }
-  const kindWord = /^[\s:.,-]*(?:solo|[eé]tude|study|excerpt|piece|scale)\s*(?:-{1,2}|:)\s+/iu.exec(
-    line.plain,
-  );
-  if (isHead && kindWord) line.cover({ start: 0, end: kindWord[0].length });
-  const counted = /^(?:one|two|three|four)\s+(?:[eé]tudes|studies)\s+(?:from|by|in)\s+/iu.exec(line.plain);
-  if (counted) line.cover({ start: 0, end: counted[0].length });
-  if (isHead) takePossessive(line, work);
-  if (isHead && CHOICE.test(line.plain)) {
-    takeChoice(line, work);
-    return work;
-  }
-  assemble(line, segmentsOf(line.plain), { work, kind, isHead, isPlural: counted !== null });
   return work;
+}
+
+function takeLead(line: CoverableText, pattern: RegExp): boolean {
+  const lead = pattern.exec(line.plain);
+  if (lead) line.cover({ start: 0, end: lead[0].length });
+  return lead !== null;
 }
 
 /** "The slow movement of Ansel Threlkeld's Marsh Symphony". */
@@ -129,201 +124,169 @@ function takeChoice(line: CoverableText, work: WorkRead): void {
   line.cover({ start, end: start + end });
 }
 
-function trimmed(text: string): string {
-  return text
-    .trim()
-    .replace(/[,.;:]+(?=["”’]?$)/u, '')
-    .trim();
+/** The name of the work as far as it was read. */
+interface Named {
+  readonly start: number;
+  readonly end: number;
+  readonly isQuoted: boolean;
+  readonly hasNumberBefore: boolean;
 }
 
-const NO_BREAK = /(?:\b(?:no|nos|op|vol|bk|mvt|movt|mvmt|st|mr|mrs|ms|dr|\p{Lu})|\d)$/iu;
+interface Setting {
+  readonly kind: PartKind;
+  readonly isHead: boolean;
+  /** "Two etudes from …": what is named is their book. */
+  readonly isPlural: boolean;
+}
 
-/** The stretches between commas, colons, dashes, brackets and what is read already. */
-function segmentsOf(plain: string): Segment[] {
-  const segments: Segment[] = [];
-  let start = 0;
-  let depth = 0;
-  let isQuoted = false;
-  const close = (end: number, sign: string): void => {
-    const own = plain.slice(start, end);
-    const lead = own.length - own.trimStart().length;
-    const text = own.trim();
-    if (text !== '')
-      segments.push({
-        start: start + lead,
-        end: start + lead + text.length,
-        plain: text,
-        sign,
-        isBracketed: depth > 0,
-      });
-    start = end + sign.length;
-  };
-  for (let n = 0; n < plain.length; n += 1) {
-    const sign = plain[n] ?? '';
-    if (sign === '"') {
-      isQuoted = !isQuoted;
-      // A comma that is printed within the marks ends the name behind them.
-      if (!isQuoted && /[,.]/u.test(plain[n - 1] ?? '')) {
-        close(n + 1, '');
-        continue;
-      }
-    }
-    if (isQuoted) continue;
-    if (sign === '(' || sign === '[') {
-      close(n, sign);
-      depth += 1;
-    } else if (sign === ')' || sign === ']') {
-      close(n, sign);
-      depth = Math.max(0, depth - 1);
-    } else if (sign === '\uE000' || sign === ',' || sign === ';' || sign === '|') close(n, sign);
-    else if (sign === ':' && /\s|$/u.test(plain[n + 1] ?? ' ')) close(n, sign);
-    else if (sign === '.' && /^(?:\s|$)/u.test(plain.slice(n + 1)) && !NO_BREAK.test(plain.slice(start, n)))
-      close(n, sign);
-    else if (sign === '-' && plain[n - 1] === ' ' && (plain[n + 1] === ' ' || plain[n + 1] === '-'))
-      close(n, sign);
+/** Goes through the segments of a line: numbers, books, people, movements, and one name. */
+class WorkReader {
+  private named: Named | null = null;
+  private isFromPerson = false;
+  private readonly segments: readonly Segment[];
+
+  constructor(
+    private readonly line: CoverableText,
+    private readonly work: WorkRead,
+    private readonly setting: Setting,
+  ) {
+    this.segments = segmentsOf(line.plain);
   }
-  close(plain.length, '');
-  return segments;
-}
 
-function assemble(
-  line: CoverableText,
-  segments: readonly Segment[],
-  {
-    work,
-    kind,
-    isHead,
-    isPlural,
-  }: {
-    readonly work: WorkRead;
-    readonly kind: PartKind;
-    readonly isHead: boolean;
-    readonly isPlural: boolean;
-  },
-): void {
-  const print = (start: number, end: number): string => trimmed(line.printed.slice(start, end));
-  let named: { start: number; end: number; isQuoted: boolean; hasNumberBefore: boolean } | null = null;
-  let namedAt = -1;
-  let isFromPerson = false;
-  const take = ({ start, end }: { readonly start: number; readonly end: number }): void =>
-    line.cover({ start, end });
-  segments.forEach((segment, n) => {
+  read(): void {
+    this.segments.forEach((segment, n) => {
+      const isTaken =
+        this.takeNumber(segment) ||
+        this.takeNumberFrom(segment) ||
+        this.takeBook(segment, this.segments[n + 1]) ||
+        this.takeComposer(segment, this.segments.slice(n + 1)) ||
+        this.takeName(segment) ||
+        this.takeBookBehind(segment, this.segments[n + 1]);
+      if (isTaken) this.line.cover(segment);
+    });
+    this.finish();
+  }
+
+  private print({ start, end }: { readonly start: number; readonly end: number }): string {
+    return trimmed(this.line.printed.slice(start, end));
+  }
+
+  private get isEtude(): boolean {
+    return this.setting.kind === 'etude';
+  }
+
+  /** "No. 12": of the book that stands before it, of the title where there is none, or of an opus. */
+  private takeNumber(segment: Segment): boolean {
+    const { work, named } = this;
+    const bare = BARE_NUMBER.exec(segment.plain);
+    const value = (bare ?? WORD_NUMBER.exec(segment.plain))?.[1];
+    if (value === undefined) return false;
+    work.number ??= value;
+    if (!bare || !named) return true;
+    const isNext = segment.start - named.end <= 3 && !named.hasNumberBefore;
+    const isOfBook = work.composer !== null || COLLECTION.test(this.print(named));
+    if (this.isEtude && isNext && isOfBook && work.book === null) work.book = this.print(named);
+    else if (!this.isEtude && !segment.isBracketed) {
+      this.named = { ...named, end: segment.end };
+      work.number = null;
+    }
+    return true;
+  }
+
+  /** "No. 4 from Six Smoke Dances", "Study no. 12 from the same book". */
+  private takeNumberFrom({ plain, end }: Segment): boolean {
+    const match = NUMBER_FROM.exec(plain);
+    const book = match?.groups?.book;
+    if (!match || book === undefined) return false;
+    this.work.number ??= match[1] ?? null;
+    if (!SAME_BOOK.test(plain)) this.work.book = unmarked(this.print({ start: end - book.length, end }));
+    return true;
+  }
+
+  /** "Book 1", "from Shoreline Pieces", "from Wendeline Ostrick, Weekday Studies". */
+  private takeBook({ plain, start, end }: Segment, next: Segment | undefined): boolean {
+    if (BOOK_ALONE.test(plain)) {
+      this.work.book ??= this.print({ start, end });
+      return true;
+    }
+    const book = FROM.exec(plain)?.groups?.book;
+    if (book === undefined) return false;
+    const printed = this.print({ start: end - book.length, end });
+    this.isFromPerson = isPerson(book) && isTitleCase(next?.plain ?? '');
+    if (this.isFromPerson) this.work.composer ??= printed;
+    else this.work.book ??= unmarked(printed);
+    return true;
+  }
+
+  private takeComposer(segment: Segment, after: readonly Segment[]): boolean {
+    const { work } = this;
+    if (!isComposer(segment, after, { work, isHead: this.setting.isHead, hasName: this.named !== null }))
+      return false;
+    work.composer = this.print(segment);
+    return true;
+  }
+
+  /** The name, and the movement or opus behind it. */
+  private takeName(segment: Segment): boolean {
     const { plain, start, end } = segment;
-    const bare = BARE_NUMBER.exec(plain);
-    const counted = WORD_NUMBER.exec(plain);
-    const from = FROM.exec(plain);
-    const numberFrom = NUMBER_FROM.exec(plain);
-    if (bare || counted) {
-      const value = (bare ?? counted)?.[1] ?? '';
-      if (work.number === null) work.number = value;
-      if (
-        bare &&
-        named &&
-        namedAt === n - 1 &&
-        start - named.end <= 3 &&
-        (work.composer !== null || COLLECTION.test(line.printed.slice(named.start, named.end))) &&
-        kind === 'etude' &&
-        work.book === null &&
-        !named.hasNumberBefore
-      )
-        work.book = print(named.start, named.end);
-      else if (bare && named && kind !== 'etude' && !segment.isBracketed) {
-        named = { ...named, end };
-        work.number = null;
-      }
-      take(segment);
-    } else if (numberFrom?.groups?.book && !SAME_BOOK.test(plain)) {
-      work.number ??= numberFrom[1] ?? null;
-      work.book = print(end - numberFrom.groups.book.length, end).replace(/^["“]|["”]$/gu, '');
-      take(segment);
-    } else if (numberFrom && SAME_BOOK.test(plain)) {
-      work.number ??= numberFrom[1] ?? null;
-      take(segment);
-    } else if (BOOK_ALONE.test(plain)) {
-      work.book ??= print(start, end);
-      take(segment);
-    } else if (from?.groups?.book) {
-      const { book } = from.groups;
-      if (isPersonName(book) && !NUMBER_NAME.test(book) && isTitleCase(segments[n + 1]?.plain ?? '')) {
-        work.composer ??= print(end - book.length, end);
-        isFromPerson = true;
-      } else work.book ??= print(end - book.length, end).replace(/^["“]|["”]$/gu, '');
-      take(segment);
-    } else if (isComposer(segment, segments.slice(n + 1), { work, isHead, hasName: named !== null })) {
-      work.composer = print(start, end);
-      take(segment);
-    } else if (named && MOVEMENT.test(plain) && !segment.isBracketed) {
-      named = { ...named, end };
-      take(segment);
-    } else if (!named && NUMBER_KEY.test(plain)) {
-      work.number ??= NUMBER_KEY.exec(plain)?.[1] ?? null;
-      named = { start, end, isQuoted: false, hasNumberBefore: true };
-      take(segment);
-    } else if (!named && isWork(segment, { isHead, kind })) {
-      const quoted = /^(?:(?:from|in)\s+)?"([^"]+)"?$/u.exec(plain);
-      const behind = kind === 'etude' ? NUMBER_BEHIND.exec(plain) : null;
-      named = { start, end, isQuoted: quoted !== null, hasNumberBefore: work.number !== null };
-      namedAt = n;
-      if (behind && !quoted) {
-        work.number = behind[2] ?? null;
-        named = { ...named, hasNumberBefore: true };
-      }
-      take(segment);
-    } else if (
-      named?.isQuoted &&
-      kind === 'etude' &&
-      work.book === null &&
-      !segment.isBracketed &&
-      isTitleCase(plain) &&
-      BARE_NUMBER.test(segments[n + 1]?.plain ?? '')
-    ) {
-      work.book = print(start, end);
-      take(segment);
-    } else if (
-      named &&
-      work.book === null &&
-      segment.isBracketed &&
-      isTitleCase(plain) &&
-      /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu.test(plain)
-    ) {
-      work.book = print(start, end);
-      take(segment);
-    } else if (
-      named &&
-      work.composer !== null &&
-      !named.isQuoted &&
-      kind === 'etude' &&
-      isQuotedOnly(plain) &&
-      work.book === null
-    ) {
-      work.book = print(start, end).replace(/^["“]|["”]$/gu, '');
-      take(segment);
+    const { named, work } = this;
+    if (named) {
+      if (!MOVEMENT.test(plain) || segment.isBracketed) return false;
+      this.named = { ...named, end };
+      return true;
     }
-  });
-  const { start, end } = named ?? { start: 0, end: 0 };
-  const name = named ? unquoted(print(start, end)) : null;
-  if (work.book !== null && name !== null && unquoted(work.book) === name) {
-    work.book = name;
-    return;
+    const key = NUMBER_KEY.exec(plain)?.[1];
+    if (key !== undefined) work.number ??= key;
+    else if (!isWork(segment, this.setting)) return false;
+    const isQuoted = /^(?:(?:from|in)\s+)?"([^"]+)"?$/u.test(plain);
+    const behind =
+      this.isEtude && !isQuoted && key === undefined ? NUMBER_BEHIND.exec(plain)?.[2] : undefined;
+    const hasNumberBefore = work.number !== null;
+    if (behind !== undefined) work.number = behind;
+    this.named = { start, end, isQuoted, hasNumberBefore: hasNumberBefore || behind !== undefined };
+    return true;
   }
-  const isBook =
-    kind === 'etude' && work.book === null && (isFromPerson || (/^\uE000+/u.test(line.plain) && isPlural));
-  if (isBook) work.book = name;
-  else if (work.title === null) {
-    const within = name !== null && work.book === null ? FROM_WITHIN.exec(name) : null;
-    work.title = within?.groups?.title ?? name;
-    if (within?.groups?.book) work.book = within.groups.book;
+
+  /** A book behind the name: in brackets, before its number, or quoted behind its composer. */
+  private takeBookBehind(segment: Segment, next: Segment | undefined): boolean {
+    const { named, work } = this;
+    const { plain, isBracketed } = segment;
+    if (!named || work.book !== null) return false;
+    const isNumbered =
+      this.isEtude &&
+      named.isQuoted &&
+      !isBracketed &&
+      isTitleCase(plain) &&
+      BARE_NUMBER.test(next?.plain ?? '');
+    const isCollection = isBracketed && isTitleCase(plain) && IN_BRACKETS.test(plain);
+    const isQuoted = this.isEtude && work.composer !== null && !named.isQuoted && /^"[^"]+"$/u.test(plain);
+    if (!isNumbered && !isCollection && !isQuoted) return false;
+    work.book = unmarked(this.print(segment));
+    return true;
+  }
+
+  private finish(): void {
+    const { work, named } = this;
+    if (!named) return;
+    const name = unquoted(this.print(named));
+    if (work.book !== null && unquoted(work.book) === name) {
+      work.book = name;
+      return;
+    }
+    const isBook = this.isEtude && work.book === null && (this.isFromPerson || this.setting.isPlural);
+    const within = work.book === null ? FROM_WITHIN.exec(name)?.groups : undefined;
+    if (isBook) work.book = name;
+    else if (work.title === null) {
+      work.title = within?.title ?? name;
+      work.book ??= within?.book ?? null;
+    }
   }
 }
 
-function isQuotedOnly(plain: string): boolean {
-  return /^"[^"]+"$/u.test(plain);
-}
+const IN_BRACKETS = /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu;
 
-/** A title that is nothing but quoted loses its marks; one that quotes a part of itself keeps them. */
-function unquoted(text: string): string {
-  const match = /^["“„«]([^"“”]*?)["”»]?$/u.exec(text);
-  return match ? trimmed(match[1] ?? '') : text;
+function unmarked(text: string): string {
+  return text.replace(/^["“]|["”]$/gu, '');
 }
 
 function isComposer(
@@ -381,10 +344,4 @@ function isWork(
   )
     return false;
   return plain.length >= 3 && plain.length <= 90 && isTitleCase(plain);
-}
-
-function isTitleCase(text: string): boolean {
-  const words = text.split(/\s+/u).filter((word) => /^["'(]?[\p{L}]{4,}/u.test(word));
-  const large = words.filter((word) => /^["'(]?\p{Lu}/u.test(word)).length;
-  return /^["']?[\p{Lu}\d]/u.test(text) && large * 2 >= words.length && large > 0 && /\p{L}{2}/u.test(text);
 }
