@@ -1,7 +1,8 @@
 import { countBy } from '../../base/index.js';
 import { distinctTempos, questionOfMark, type TempoMark } from '../../music/index.js';
 import { reaches, type Claims, type ScopeClaim } from '../claims/statements.js';
-import { factsOf, type Fact, type FactField } from '../facts/facts-of.js';
+import { factsOf } from '../facts/facts-of.js';
+import type { Fact, FactField } from '../facts/text-facts.js';
 import { isBackwards } from '../find-spans.js';
 import {
   blankPart,

@@ -1,7 +1,8 @@
 import { plainSigns } from '../../base/index.js';
 import { scanTempos, type BeatUnit } from '../../music/index.js';
 import { readChoice, type ChoiceRead } from '../choices.js';
-import { factsOf, type Fact } from '../facts/facts-of.js';
+import { factsOf } from '../facts/facts-of.js';
+import type { Fact } from '../facts/text-facts.js';
 import { findDivisions } from '../find-divisions.js';
 import { findDurations, findPoints } from '../find-terms.js';
 import { kindOf } from '../labels.js';
