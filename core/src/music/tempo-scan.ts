@@ -175,16 +175,7 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
   const end = (match.index ?? 0) + match[0].length;
   const after = AFTER.exec(text.slice(end, end + 40));
   const limits = [groups, before?.groups ?? {}, after?.groups ?? {}];
-  const bound: TempoBound =
-    high !== null && high !== low
-      ? 'range'
-      : limits.some(({ min }) => min !== undefined)
-        ? 'min'
-        : limits.some(({ max }) => max !== undefined)
-          ? 'max'
-          : limits.some(({ about }) => about !== undefined)
-            ? 'about'
-            : 'exact';
+  const bound = high !== null && high !== low ? 'range' : boundOf(limits);
   // "in eighth notes at 100" names what is played, not what is counted.
   const isPlayed =
     /^(?:[a-z-]+ )?(?:[a-z]+s|[a-z0-9]+[- ]notes)\s+at\s/iu.test(match[0]) &&
@@ -201,6 +192,13 @@ function tempoOf(match: RegExpMatchArray, text: string): TempoFound | null {
     end: end + (after ? after[0].length : 0),
     isUnitLost: groups.lost !== undefined,
   };
+}
+
+/** How strictly the words around a number bind it. */
+function boundOf(limits: readonly Readonly<Record<string, string | undefined>>[]): TempoBound {
+  if (limits.some(({ min }) => min !== undefined)) return 'min';
+  if (limits.some(({ max }) => max !== undefined)) return 'max';
+  return limits.some(({ about }) => about !== undefined) ? 'about' : 'exact';
 }
 
 function unitText(text: string): string {

@@ -1,4 +1,6 @@
-export { amendSheet, isErrataNotice, readErrata, type ErrataReading } from './read-errata.js';
+export { amendSheet } from './errata/amend.js';
+export { isErrataNotice } from './errata/notice.js';
+export { readErrata, type ErrataReading } from './errata/read-errata.js';
 export { readSheet, SHEET_TEXT_LIMIT } from './read-sheet.js';
 export type { SheetMark, SheetReading } from './reading.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';

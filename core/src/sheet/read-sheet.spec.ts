@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { present } from '../base/index.js';
-import { readErrata, amendSheet, isErrataNotice } from './read-errata.js';
+import { amendSheet } from './errata/amend.js';
+import { isErrataNotice } from './errata/notice.js';
+import { readErrata } from './errata/read-errata.js';
 import { readSheet } from './read-sheet.js';
 import { f1Of, scoreSheets, sheetNames, sheetText, type SheetSet } from './testing/score-sheets.js';
 

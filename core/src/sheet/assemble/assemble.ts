@@ -1,6 +1,7 @@
 import { countBy } from '../../base/index.js';
 import { distinctTempos, questionOfMark, type TempoMark } from '../../music/index.js';
-import { reaches, type Claims, type ScopeClaim } from '../claims/statements.js';
+import type { Claims, ScopeClaim } from '../claims/claims.js';
+import { reaches } from '../claims/scope-claims.js';
 import { factsOf } from '../facts/facts-of.js';
 import type { Fact, FactField } from '../facts/text-facts.js';
 import { isBackwards } from '../find-spans.js';
@@ -57,7 +58,7 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
       ({ field, strength }) => (field === 'book' || field === 'composer') && strength >= 4,
     );
     if (own.some(({ field }) => field === 'book')) book = own;
-    const assembler = new Assembler(label, seed, facts, claims);
+    const assembler = new Assembler(label, { seed, facts }, claims);
     const part = assembler.part();
     return { part, seed, facts, questions: assembler.questions };
   });
@@ -113,12 +114,17 @@ function abbreviated({ evidence }: Seed, books: Claims['books']): Fact[] {
 class Assembler {
   readonly questions: SheetQuestion[] = [];
 
+  private readonly seed: Seed;
+  private readonly facts: readonly Fact[];
+
   constructor(
     private readonly label: string,
-    private readonly seed: Seed,
-    private readonly facts: readonly Fact[],
+    { seed, facts }: { readonly seed: Seed; readonly facts: readonly Fact[] },
     private readonly claims: Pick<Claims, 'mode' | 'beat'>,
-  ) {}
+  ) {
+    this.seed = seed;
+    this.facts = facts;
+  }
 
   part(): SheetPart {
     const { seed } = this;

@@ -1,5 +1,5 @@
 import { groupBy } from '../../base/index.js';
-import type { Claims } from '../claims/statements.js';
+import type { Claims } from '../claims/claims.js';
 import { labelKey } from '../labels.js';
 import type { Choice, SheetPart } from '../model.js';
 import type { Outline } from '../structure/place.js';

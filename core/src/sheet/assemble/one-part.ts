@@ -4,7 +4,7 @@ import { findKeys } from '../find-scale.js';
 import { STRENGTH, type Evidence, type Seed } from '../structure/place.js';
 import { joined } from '../text/piece.js';
 import { assembleParts } from './assemble.js';
-import { NO_CLAIMS } from '../claims/statements.js';
+import { NO_CLAIMS } from '../claims/claims.js';
 
 /** What one text says of a part of a kind, read for itself. Shape: as a part of no place */
 export function partSaid(text: string, kind: PartKind, isHead = false): SheetPart {

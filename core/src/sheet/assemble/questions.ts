@@ -1,8 +1,7 @@
 import { groupBy } from '../../base/index.js';
-import type { Claims } from '../claims/statements.js';
+import type { Claims } from '../claims/claims.js';
 import type { Choice, SheetPart, SheetQuestion } from '../model.js';
 import { countOf } from '../span-reader.js';
-import type { Seed } from '../structure/place.js';
 import type { AssembledPart } from './assemble.js';
 
 const WORKS: ReadonlySet<string> = new Set(['etude', 'excerpt']);
@@ -82,7 +81,7 @@ function countQuestions(assembled: readonly AssembledPart[], text: string): Shee
   ];
   return [...scales.entries()].flatMap(([instrument, own]): SheetQuestion[] => {
     const [first] = own;
-    const stated = counts.find(({ index }) => isNear(text, index, instrument, first?.seed));
+    const stated = counts.find(({ index }) => first !== undefined && isNear(text, index, instrument));
     const count = countOf(stated?.[1] ?? '');
     if (!stated || count === own.length) return [];
     const about = instrument === '' ? 'scales/choices' : `${instrument} scales/choices`;
@@ -98,8 +97,8 @@ function countQuestions(assembled: readonly AssembledPart[], text: string): Shee
 }
 
 /** A count belongs to the instrument whose name stands on its line, or to a sheet of one. */
-function isNear(text: string, index: number, instrument: string, seed: Seed | undefined): boolean {
-  if (instrument === '') return seed !== undefined;
+function isNear(text: string, index: number, instrument: string): boolean {
+  if (instrument === '') return true;
   const line = text.slice(text.lastIndexOf('\n', index) + 1, index).toLowerCase();
   return line.includes(instrument.toLowerCase());
 }

@@ -1,5 +1,5 @@
 import { groupBy } from '../../base/index.js';
-import type { Claims, ScoreLine } from '../claims/statements.js';
+import type { Claims, ScoreLine } from '../claims/claims.js';
 import { kindOf, labelKey } from '../labels.js';
 import type { Choice } from '../model.js';
 import type { AssembledPart } from './assemble.js';

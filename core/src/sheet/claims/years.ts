@@ -2,7 +2,7 @@ import { readHeading } from '../heading.js';
 import { weekdayOf } from '../find-dates.js';
 import type { Deadline, SheetQuestion } from '../model.js';
 import type { Outline } from '../structure/place.js';
-import type { Claims } from './statements.js';
+import type { Claims } from './claims.js';
 
 const WEEKDAY = /\b(mon|tue|wed|thu|fri|sat|sun)(?:\p{Ll}*day)?\.?,?\s/iu;
 const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late registration', 'audition'];

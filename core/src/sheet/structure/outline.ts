@@ -13,6 +13,7 @@ import { byMentions, itemHead } from './items.js';
 import { readKeyedHead } from './keyed-head.js';
 import { STRENGTH, type Outline, type Section, type Seed } from './place.js';
 import { roleOfWord } from './role-words.js';
+import { NO_SECTION } from './seed-keeper.js';
 import { SentenceReader } from './sentence-reader.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
 import { withoutParents, withoutWholes } from './wholes.js';
@@ -27,6 +28,7 @@ const SINGLE: ReadonlySet<PartKind> = new Set([
   'chromatic',
 ]);
 const KEYED = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*[:\t]\s*(?<value>\S.*)$/u;
+const HAS_MUSIC = /["=]|\bmm?\.|\bbars?\b|\bp\.|\bno\.|\bpage\b|\bmajor\b|\bminor\b/iu;
 const MOST_HEAD_LINES = 9;
 /** Players that a set work is for, in front of it. */
 
@@ -101,14 +103,7 @@ class Builder extends SentenceReader {
 
   private addTablePart({ label, kind, scope, cells, list }: TablePart): void {
     if (list !== null && this.section?.list !== list)
-      this.section = this.newSection({
-        kind: 'solo',
-        label: list,
-        isPlural: true,
-        mode: null,
-        list,
-        topic: null,
-      });
+      this.section = this.newSection({ ...NO_SECTION, kind: 'solo', label: list, isPlural: true, list });
     const seed = this.openSeed(
       { label, kind, after: 0, isNumbered: true },
       { scope, indent: 0, group: null },
@@ -262,34 +257,31 @@ class Builder extends SentenceReader {
   }
 
   private openHeading(heading: Heading, line: Line): boolean {
+    const { rest } = heading;
     switch (heading.type) {
       case 'instrument':
-        return this.openInstrument(heading.names, heading.rest, line);
+        return this.openInstrument(heading.names, rest, line);
       case 'everyone':
         this.scope = { ...this.scope, instruments: [], divisions: [], options: [] };
-        return this.openPlace(null, heading.rest, line);
+        return this.openPlace(null, rest, line);
       case 'division':
-        this.divisions.push(heading.division);
-        if (this.section?.topic === 'divisions') return true;
-        this.scope = { ...WHOLE_SCOPE, divisions: [heading.division.name ?? ''] };
-        return this.openPlace(null, /^[[(]/u.test(heading.rest.text) ? NO_PIECE : heading.rest, line);
+        return this.openDivision(heading, line);
       case 'option':
-        if (/["=]|\bmm?\.|\bbars?\b|\bp\.|\bno\.|\bpage\b|\bmajor\b|\bminor\b/iu.test(heading.rest.plain))
-          return false;
+        // A line that goes on with music is the option's part, and not its heading.
+        if (HAS_MUSIC.test(rest.plain)) return false;
         this.scope = { ...this.scope, options: [heading.name] };
-        return this.openPlace(null, slice(line, line.text.length), line);
+        return this.openPlace(null, NO_PIECE, line);
       case 'list':
-        if (/\bone\b/iu.test(heading.rest.plain)) this.choosesLists = true;
+        if (/\bone\b/iu.test(rest.plain)) this.choosesLists = true;
         return this.openPlace(
           this.newSection({
+            ...NO_SECTION,
             kind: 'solo',
             label: heading.name,
             isPlural: true,
-            mode: null,
             list: heading.name,
-            topic: null,
           }),
-          heading.rest,
+          rest,
           line,
         );
       case 'section':
@@ -298,20 +290,18 @@ class Builder extends SentenceReader {
         if (this.scope.instruments.length > 0 && this.isSectionOuter)
           this.scope = { ...this.scope, instruments: [] };
         return this.openPlace(
-          heading.topic === null
-            ? null
-            : this.newSection({
-                kind: null,
-                label: '',
-                isPlural: false,
-                mode: null,
-                list: null,
-                topic: heading.topic,
-              }),
-          heading.rest,
+          heading.topic === null ? null : this.newSection({ ...NO_SECTION, topic: heading.topic }),
+          rest,
           line,
         );
     }
+  }
+
+  private openDivision({ division, rest }: Extract<Heading, { type: 'division' }>, line: Line): boolean {
+    this.divisions.push(division);
+    if (this.section?.topic === 'divisions') return true;
+    this.scope = { ...WHOLE_SCOPE, divisions: [division.name ?? ''] };
+    return this.openPlace(null, /^[[(]/u.test(rest.text) ? NO_PIECE : rest, line);
   }
 
   private openInstrument(names: readonly string[], rest: Piece, line: Line): boolean {
@@ -345,7 +335,7 @@ class Builder extends SentenceReader {
       this.statements.push({ piece: line, place: { ...this.place, section: null }, seed: null, asked: null });
       return true;
     }
-    this.section = this.newSection({ kind, label, isPlural, mode, list: null, topic: null });
+    this.section = this.newSection({ ...NO_SECTION, kind, label, isPlural, mode });
     this.isSectionOuter = this.scope.instruments.length === 0;
     this.seed = null;
     this.sectionSeed = null;

@@ -21,6 +21,16 @@ import { scaleClauses, type ScalePart } from './scale-clauses.js';
 export const GROUP_LEAD =
   /^(?<who>strings|winds|woodwinds?|brass|percussion|voices|keyboards?|guitars?|any\s+(?:ensemble|instrument))\s*:\s*/iu;
 
+/** A section of which nothing is said. */
+export const NO_SECTION: Omit<Section, 'id'> = Object.freeze({
+  kind: null,
+  label: '',
+  isPlural: false,
+  mode: null,
+  list: null,
+  topic: null,
+});
+
 /** A part while the document is gone through: its kind may be told later than its name. */
 export type OpenSeed = Seed & { kind: PartKind };
 

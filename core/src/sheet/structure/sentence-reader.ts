@@ -10,7 +10,7 @@ import { isPersonName } from '../work-line.js';
 import { byMentions, itemHead, type ItemHead } from './items.js';
 import type { OpenChoice } from './place.js';
 import { chosenItem, isAlternate, isProgram, isUniversal, isWorkLine } from './prose.js';
-import { GROUP_LEAD, SeedKeeper } from './seed-keeper.js';
+import { GROUP_LEAD, NO_SECTION, SeedKeeper } from './seed-keeper.js';
 import type { Line } from './wrapped.js';
 
 const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo']);
@@ -107,14 +107,7 @@ export abstract class SentenceReader extends SeedKeeper {
     this.openChoice = { choice, indent: line.indent };
     const kind = kindOf(piece.plain);
     if (kind && this.section === null)
-      this.section = this.newSection({
-        kind,
-        label: '',
-        isPlural: true,
-        mode: null,
-        list: null,
-        topic: null,
-      });
+      this.section = this.newSection({ ...NO_SECTION, kind, isPlural: true });
     this.seed = null;
     this.state(piece);
     return true;
