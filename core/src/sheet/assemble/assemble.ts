@@ -37,8 +37,10 @@ const WORKS: ReadonlySet<PartKind> = new Set(['etude', 'excerpt', 'solo', 'impro
 
 /** Parts out of seeds: of each field the strongest claim holds. */
 export function assembleParts(seeds: readonly Seed[], claims: Claims): AssembledPart[] {
-  const names = seeds.map((seed) => fullName(seed, seeds));
+  const labels = countBy(seeds.map(({ label }) => label.toLowerCase()));
+  const names = seeds.map((seed) => fullName(seed, labels));
   const counts = countBy(names);
+  const groups = countBy(seeds.map(({ group }) => group));
   const seen = new Map<string, number>();
   let book: readonly Fact[] = [];
   let tempo: readonly Fact[] = [];
@@ -47,7 +49,7 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
     const nth = (seen.get(name) ?? 0) + 1;
     seen.set(name, nth);
     const label = (counts.get(name) ?? 0) > 1 ? `${name} (${nth})` : name;
-    const siblings = seed.group === null ? 1 : seeds.filter(({ group }) => group === seed.group).length;
+    const siblings = seed.group === null ? 1 : (groups.get(seed.group) ?? 1);
     const facts = factsOfSeed(seed, claims.scopes, { book, tempo, books: claims.books }).filter(
       // Points of an item that was split are of none of its parts alone; of alternatives they are of each.
       ({ field }) => field !== 'points' || siblings === 1 || seed.kind !== 'scale',
@@ -65,12 +67,11 @@ export function assembleParts(seeds: readonly Seed[], claims: Claims): Assembled
 }
 
 /** A label that several parts carry goes with whom each is for: never two parts of one name. */
-function fullName(seed: Seed, seeds: readonly Seed[]): string {
-  const twins = seeds.filter(({ label }) => label.toLowerCase() === seed.label.toLowerCase());
-  if (twins.length === 1) return seed.label;
-  const { instruments, divisions, options } = seed.place.scope;
+function fullName({ label, place }: Seed, counts: ReadonlyMap<string, number>): string {
+  if ((counts.get(label.toLowerCase()) ?? 0) < 2) return label;
+  const { instruments, divisions, options } = place.scope;
   const scope = [...instruments, ...divisions, ...options].join(', ');
-  return scope === '' ? seed.label : `${scope} ${seed.label.charAt(0).toLowerCase()}${seed.label.slice(1)}`;
+  return scope === '' ? label : `${scope} ${label.charAt(0).toLowerCase()}${label.slice(1)}`;
 }
 
 function factsOfSeed(

@@ -61,7 +61,7 @@ export function readWork(
   const work = printedAround(line);
   if (isHead) {
     takeLead(line, KIND_WORD);
-    takePossessive(line, work);
+    if (line.plain.includes("'s ")) takePossessive(line, work);
   }
   const isPlural = takeLead(line, COUNTED);
   if (isHead && CHOICE.test(line.plain)) takeChoice(line, work);
@@ -78,9 +78,9 @@ function printedAround(line: CoverableText): WorkRead {
   const isSameBook = SAME_BOOK.test(line.plain);
   const page = line.takeMatch(PAGE)?.[1]?.replace(/\s+/gu, '') ?? null;
   const work: WorkRead = { ...blank, page, isSameBook };
-  const edition = line.takeMatch(EDITION);
+  const edition = /\bed\b|edition|printing/iu.test(line.plain) ? line.takeMatch(EDITION) : null;
   if (edition) work.edition = line.printed.slice(edition.index, edition.index + edition[0].length).trim();
-  const by = BY.exec(line.plain);
+  const by = line.plain.includes('by ') ? BY.exec(line.plain) : null;
   if (by?.groups?.name) {
     const at = by.index + by[0].indexOf(by.groups.name);
     work.composer = trimmed(line.printed.slice(at, at + by.groups.name.length));

@@ -26,6 +26,7 @@ export function isAlternate(plain: string): boolean {
 
 /** Whether a sentence speaks of everything that is played together. */
 export function isProgram(plain: string): boolean {
+  if (!/recording|program|audition|performance/iu.test(plain)) return false;
   return /\b(?:whole|entire|complete|total)\s+(?:recording|programme|program|audition|performance|set)|\b(?:recording|programme|program|audition)\s+(?:as\s+a\s+whole|in\s+all)|^(?:the\s+)?(?:programme|program)\s+(?:must|should|lasts|may)/iu.test(
     plain,
   );

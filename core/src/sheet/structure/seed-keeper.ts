@@ -51,6 +51,8 @@ export abstract class SeedKeeper {
   protected sectionSeed: OpenSeed | null = null;
   protected openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private sections = 0;
+  /** Parts by the names that they are known by. */
+  private readonly byKey = new Map<string, OpenSeed[]>();
 
   constructor(protected readonly newId: () => string) {}
 
@@ -81,21 +83,20 @@ export abstract class SeedKeeper {
     this.sectionSeed = null;
     const at = this.seeds.indexOf(seed);
     if (at >= 0) this.seeds.splice(at, 1);
+    const key = labelKey(seed.label);
+    this.byKey.set(
+      key,
+      (this.byKey.get(key) ?? []).filter((other) => other !== seed),
+    );
     for (const choice of this.choices) if (choice.of.at(-1) === seed.id) choice.of.pop();
     for (const { piece } of seed.evidence) this.state(piece);
   }
 
   protected known(label: string): OpenSeed | null {
-    const key = labelKey(label);
-    const sameScope = (seed: Seed): boolean =>
-      JSON.stringify(seed.place.scope) === JSON.stringify(this.scope);
-    const own = this.seeds.filter((seed) => labelKey(seed.label) === key);
-    return (
-      own.find((seed) => sameScope(seed)) ??
-      (own.length === 1 && JSON.stringify(this.scope) === JSON.stringify(WHOLE_SCOPE)
-        ? (own[0] ?? null)
-        : null)
-    );
+    const own = this.byKey.get(labelKey(label)) ?? [];
+    const scope = JSON.stringify(this.scope);
+    const here = own.find((seed) => JSON.stringify(seed.place.scope) === scope);
+    return here ?? (own.length === 1 && scope === JSON.stringify(WHOLE_SCOPE) ? (own[0] ?? null) : null);
   }
 
   protected openSeed(
@@ -115,6 +116,8 @@ export abstract class SeedKeeper {
       group,
     };
     this.seeds.push(seed);
+    const key = labelKey(seed.label);
+    this.byKey.set(key, [...(this.byKey.get(key) ?? []), seed]);
     this.seed = seed;
     this.seedIndent = indent;
     if (this.openChoice) this.openChoice.choice.of.push(seed.id);

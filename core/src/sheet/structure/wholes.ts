@@ -3,9 +3,8 @@ import { STRENGTH, type Place, type Seed } from './place.js';
 
 /** An item that was split into its keys is no part beside them: what it says holds for each of them. */
 export function withoutParents(seeds: readonly Seed[]): Seed[] {
-  const parents = new Map(
-    seeds.filter(({ id }) => seeds.some(({ group }) => group === id)).map((seed) => [seed.id, seed]),
-  );
+  const groups = new Set(seeds.map(({ group }) => group));
+  const parents = new Map(seeds.filter(({ id }) => groups.has(id)).map((seed) => [seed.id, seed]));
   return seeds.flatMap((seed) => {
     if (parents.has(seed.id)) return [];
     const said = parents.get(seed.group ?? '')?.evidence ?? [];
