@@ -200,6 +200,7 @@ export function reaches({ kinds, place, isLocal, mark, facts }: ScopeClaim, seed
     return (
       kinds.has(seed.kind) ||
       kinds.has(kindOf(seed.label) ?? 'other') ||
+      (kinds.has('solo') && seed.place.section?.list != null) ||
       (isLocal && seed.place.section?.id === place.section?.id && kindOf(place.section?.label ?? '') === null)
     );
   return facts.length > 0 && seed.kind !== 'sight-reading' && seed.kind !== 'aural';

@@ -243,6 +243,15 @@ class WorkReader {
       this.isEtude && !isQuoted && key === undefined ? NUMBER_BEHIND.exec(plain)?.[2] : undefined;
     const hasNumberBefore = work.number !== null;
     if (behind !== undefined) work.number = behind;
+    const within =
+      key === undefined
+        ? /^(?<title>"[^"]+")\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u.exec(plain)?.groups
+        : undefined;
+    if (within?.title !== undefined && within.book !== undefined) {
+      work.book ??= this.print({ start: end - within.book.length, end });
+      this.named = { start, end: start + within.title.length, isQuoted: true, hasNumberBefore: true };
+      return true;
+    }
     this.named = { start, end, isQuoted, hasNumberBefore: hasNumberBefore || behind !== undefined };
     return true;
   }

@@ -27,6 +27,7 @@ interface Context {
 }
 
 const NOTE = '[A-G](?:\\s?-?\\s?(?:flat|sharp)|[b#])?';
+const ONE_NOTE = new RegExp(`(?<!\\p{L})${NOTE}(?!\\p{L})`, 'gu');
 const BARE_KEYS = new RegExp(`^${NOTE}(?:\\s*(?:,|and|&|,\\s*and)\\s*${NOTE})*$`, 'iu');
 const OPEN_KEY =
   /\b(?:(?:one|another|a|an|any|two)\s+(?:other\s+)?(?:(?:harmonic|melodic|natural)\s+)?(?:major|minor)\s+scale(?:(?!\s+with\s+its)[^,;.])*|its\s+relative\s+(?:(?:harmonic|melodic|natural)\s+)?minor)/giu;
@@ -76,7 +77,7 @@ function partsOfClause(clause: Piece, context: Context, isArpeggio: boolean): Sc
       { label: 'Chromatic scale', kind: 'chromatic', key: null, name: clause, title: null, pieces: [clause] },
     ];
   if (context.mode !== null && BARE_KEYS.test(clause.plain.replace(/[.]$/u, ''))) {
-    const notes = [...clause.plain.matchAll(new RegExp(NOTE, 'giu'))];
+    const notes = [...clause.plain.matchAll(ONE_NOTE)];
     return notes.map((note) => ({
       label: `${word}${noteName(note[0])} ${context.mode}`,
       kind: 'scale',

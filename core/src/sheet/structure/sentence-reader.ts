@@ -144,6 +144,9 @@ export abstract class SentenceReader extends SeedKeeper {
   ): void {
     if (this.sectionSeed && (head.isNumbered || bullet !== null)) this.retireSectionSeed();
     const code = /^[a-z\d]{1,2}$/iu.exec((bullet ?? '').replace(/[().†*]/gu, ''))?.[0];
+    // What is no piece stands in no list of pieces.
+    const isPiece = head.kind === null || WORKS.has(head.kind);
+    if (this.section?.list != null && code === undefined && !isPiece) this.section = null;
     const list = this.section?.list;
     const label = list && code ? `${list.slice(-1)}${code}` : head.label;
     // "The second" of what the first was.
@@ -197,15 +200,14 @@ export abstract class SentenceReader extends SeedKeeper {
   }
 
   private addListItem(piece: Piece, kind: PartKind, { line, bullet }: Standing): void {
-    const label = bullet === null && this.section === null ? 'Etude' : this.itemLabel(piece, bullet);
+    const label = bullet === null && this.section === null ? 'Etude' : this.itemLabel(piece, kind, bullet);
     this.openItem({ label, kind, after: 0, isNumbered: true }, piece, { line, bullet });
     this.say(slice(piece, GROUP_LEAD.exec(piece.plain)?.[0].length ?? 0), { isHead: true });
   }
 
-  private itemLabel(piece: Piece, bullet: string | null): string {
+  private itemLabel(piece: Piece, kind: PartKind, bullet: string | null): string {
     const code = (bullet ?? '').replace(/[().†*]/gu, '');
-    const word =
-      this.section?.kind === null || this.section?.kind === undefined ? '' : `${this.section.kind} `;
+    const word = `${kind === 'other' ? 'item' : kind} `;
     if (/^[a-z\d]{1,2}$/iu.test(code)) return `${word.charAt(0).toUpperCase()}${word.slice(1)}${code}`;
     const work = /^(?<who>[^:,]{3,40})[:,]\s+(?<what>[^:,;(]{3,60})/u.exec(piece.text);
     if (work?.groups?.what && isPersonName(work.groups.who ?? '')) return work.groups.what.trim();
