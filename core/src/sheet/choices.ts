@@ -3,7 +3,7 @@ import type { Choice } from './model.js';
 
 const COUNT = '(?<count>one|two|three|four|five|six|\\d)';
 const FOLLOWING = new RegExp(
-  `\\b(?:any\\s+)?${COUNT}\\s+(?:\\w+\\s+)?(?:of|from(?:\\s+among)?)\\s+(?:the\\s+)?(?:(?:\\w+\\s+)?following|(?:\\w+\\s+)*(?:listed|below|pieces\\s+below))|\\b(?:choose|select|pick|play|prepare|perform)\\s+(?:any\\s+)?${COUNT.replace('count', 'count2')}\\s*:?\\s*$`,
+  `\\b(?:any\\s+)?${COUNT}\\s+(?:\\w+\\s+)?(?:of|from(?:\\s+among)?)\\s+(?:the\\s+)?(?:(?:\\w+\\s+)?following|these\\s+\\w+|(?:\\w+\\s+)*(?:listed|below|pieces\\s+below))|\\b(?:choose|select|pick|play|prepare|perform)\\s+(?:any\\s+)?${COUNT.replace('count', 'count2')}\\s*:?\\s*$`,
   'iu',
 );
 const OF_LABELS = new RegExp(

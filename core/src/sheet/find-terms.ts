@@ -19,7 +19,7 @@ function findRules<Value>(plain: string, hint: RegExp, rules: readonly Rule<Valu
 
 const MEMORY: readonly Rule<boolean>[] = [
   [
-    /\bmemor(?:y|i[sz]ation)\s+(?:is\s+)?(?:not\s+(?:required|necessary|needed)|optional)|\b(?:need|does|do|must|should|may)\s+not\s+(?:need\s+to\s+|have\s+to\s+)?be\s+(?:memori[sz]ed|(?:played\s+|performed\s+)?from\s+memory)|\bnot\s+(?:from\s+memory|memori[sz]ed)|\bno\s+memori[sz]ation|\b(?:the\s+)?music\s+(?:may|can)\s+be\s+used|\bmay\s+use\s+(?:the\s+)?music|\bwith\s+music\b|\bread\s+from\s+the\s+music\b|\bmemory:\s*(?:no|optional)\b/giu,
+    /\bmemor(?:y|i[sz]ation)\s+(?:is\s+)?(?:not\s+(?:required|necessary|needed)|optional)|\b(?:need|does|do|must|should|may)\s+not\s+(?:need\s+to\s+|have\s+to\s+)?be\s+(?:memori[sz]ed|(?:played\s+|performed\s+)?from\s+memory)|\bno\s+(?:part|piece|work|movement|[eé]tude)\b[^.;]*\b(?:from\s+memory|memori[sz]ed|by\s+heart)|\bnot\s+(?:from\s+memory|memori[sz]ed)|\bno\s+memori[sz]ation|\b(?:the\s+)?music\s+(?:may|can)\s+be\s+used|\bmay\s+use\s+(?:the\s+)?music|\bwith\s+music\b|\bread\s+from\s+the\s+music\b|\bmemory:\s*(?:no|optional)\b/giu,
     false,
   ],
   [

@@ -67,7 +67,8 @@ function bodyCandidates(line: Piece): BodyCandidate[] {
       .replace(INSTRUMENT, ' ')
       .replace(/[^\p{L}]+/gu, ' ')
       .trim();
-    if (rest.length < 3 || /\b(?:measures?|tempo|deadline)\b/iu.test(rest)) return [];
+    if (rest.length < 3 || /^\p{Ll}/u.test(body) || /\b(?:measures?|tempo|deadline)\b/iu.test(rest))
+      return [];
     const words = new Set([...body.matchAll(BODY_WORDS)].map(([word]) => word.toLowerCase()));
     const organised = new Set([...body.matchAll(ORGANISATION)].map(([word]) => word.toLowerCase()));
     return [{ body, score: words.size + 2 * organised.size, line }];

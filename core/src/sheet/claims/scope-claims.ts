@@ -62,7 +62,7 @@ function claimsOfClause(
   const isBook = /^books?\b/iu.test(piece.plain);
   const lead = /^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0;
   const clause = slice(piece, start + lead, end);
-  const named = isBook ? new Set<PartKind>(['etude']) : kindsNamed(clause.plain);
+  const named = isBook ? new Set<PartKind>(['etude']) : (allBut(clause.plain) ?? kindsNamed(clause.plain));
   const kinds = named ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
   const scoped = byInstrument(clause, { kinds, place });
   if (scoped.length > 0) return scoped;
@@ -169,6 +169,18 @@ const NOUNS: readonly (readonly [RegExp, readonly PartKind[]])[] = [
   [/\b(?:scales?|arpeggios?)\b/iu, ['scale', 'chromatic']],
   [/\b(?:songs?|movements?|pieces?|solos?|set works?)\b/iu, ['solo']],
 ];
+
+/** "All but the excerpts": every other kind. */
+function allBut(plain: string): ReadonlySet<PartKind> | null {
+  const left = /^all\s+(?:but|except)\s+(?:the\s+)?(?<rest>[^.;]*?)\s+(?:are|is|must|should|have)\b/iu.exec(
+    plain,
+  )?.groups?.rest;
+  const kinds = left === undefined ? null : kindsNamed(left);
+  if (!kinds) return null;
+  return new Set(
+    (['etude', 'excerpt', 'solo', 'scale', 'chromatic'] as const).filter((kind) => !kinds.has(kind)),
+  );
+}
 
 /** The kinds of part that a sentence speaks of; null where it names none. */
 export function kindsNamed(plain: string): ReadonlySet<PartKind> | null {

@@ -129,11 +129,33 @@ function readProgram(claims: Claims, piece: Piece): boolean {
 
 const SCORING = /^(?:scoring|marks|points|marking|weighting)\s*[:.-]\s*/iu;
 
+/** "Studies 1 and 2 carry 35 marks each, sight-reading 30". */
+function readManyScores(claims: Claims, piece: Piece, match: RegExpExecArray): boolean {
+  const { kind = '', list = '', points = '' } = match.groups ?? {};
+  const one = kind.replace(/ies$/iu, 'y').replace(/s$/iu, '');
+  for (const name of list.match(/[\dA-H]/gu) ?? [])
+    claims.scores.push({ name: `${one} ${name}`, points: Number(points), isEach: true });
+  for (const rest of piece.plain
+    .slice(match[0].length)
+    .matchAll(/(?<name>\p{L}[\p{L} -]*?)\s+(?<points>\d{1,3})(?=\s*(?:[,;.]|marks|points|$))/gu))
+    claims.scores.push({
+      name: rest.groups?.name?.replace(/^and\s+/iu, '') ?? '',
+      points: Number(rest.groups?.points),
+      isEach: false,
+    });
+  return use(claims, piece, 'points');
+}
+
 /** "Scoring: scales 30, chromatic 10"; "Items 1 to 4, twenty marks each". */
 function readScores(claims: Claims, { piece, place }: Statement): boolean {
   const total = findPoints(piece.plain).find(({ value }) => value.isTotal);
   if (total) claims.total = total.value.points;
   const lead = SCORING.exec(piece.plain);
+  const many =
+    /^(?<kind>studies|[eé]tudes|excerpts|items|pieces)\s+(?<list>[\dA-H](?:\s*(?:,|and|&|to|-)\s*[\dA-H])*)\s+(?:carry|are\s+worth|count)\s+(?<points>\d{1,3})\s*(?:marks|points)?\s*(?:each)?/iu.exec(
+      piece.plain,
+    );
+  if (many?.groups) return readManyScores(claims, piece, many);
   if (!lead && place.section?.topic !== 'scoring')
     return total !== undefined && !isUniversal(piece.plain) && use(claims, piece, 'points');
   const own = piece.plain.slice(lead?.[0].length ?? 0);

@@ -115,7 +115,7 @@ function takeChoice(line: CoverableText, work: WorkRead): void {
   const start = /^[\s:.,\uE000-]*/u.exec(line.plain)?.[0].length ?? 0;
   const rest = line.plain.slice(start);
   const end =
-    /,(?!\s*of\s+(?:your|the|their))|[.;:]|\s*\uE000|\s+(?:played|lasting|from\s+memory|for\s+which|in\s+which|to\s+be)\b|$/u.exec(
+    /,(?!\s*of\s+(?:your|the|their))|[.;:]|\s*\(|\s+(?:played|lasting|from\s+memory|for\s+which|in\s+which|to\s+be)\b|$/u.exec(
       rest,
     )?.index ?? rest.length;
   const title = trimmed(line.printed.slice(start, start + end).replace(/\s*\($/u, ''));
@@ -292,6 +292,9 @@ class WorkReader {
   }
 }
 
+/** "Study in F sharp minor": a name without large letters behind the first. */
+const GENRE_FIRST =
+  /^(?:Study|[EÉ]tude|Caprice|Sonata|Concerto|Suite|Prelude|Fantas(?:y|ia)|Sonatina)\s+in\s/u;
 const IN_BRACKETS = /\b(?:studies|pieces|lessons|sonatina|sonata|suite|scenes|book|album)\b/iu;
 
 function unmarked(text: string): string {
@@ -318,7 +321,10 @@ function isComposer(
     const leads =
       !hasName &&
       next !== undefined &&
-      (isTitleCase(next.plain) || /^["]/u.test(next.plain) || BARE_NUMBER.test(next.plain));
+      (isTitleCase(next.plain) ||
+        /^["]/u.test(next.plain) ||
+        BARE_NUMBER.test(next.plain) ||
+        GENRE_FIRST.test(next.plain));
     return isBracketed || hasName || leads;
   }
   // A surname alone: "Thrandlebeck, Symphony No. 3".
@@ -352,5 +358,5 @@ function isWork(
     kind === 'rudiments'
   )
     return false;
-  return plain.length >= 3 && plain.length <= 90 && isTitleCase(plain);
+  return plain.length >= 3 && plain.length <= 90 && (isTitleCase(plain) || GENRE_FIRST.test(plain));
 }

@@ -30,9 +30,10 @@ export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
       isNumbered: mention.isNumbered,
     };
   }
-  const generic = /^(?<label>(?:item|part|requirement|component)\s+(?:\d{1,2}|[A-H]))\s*[.:-]\s/iu.exec(
-    piece.plain,
-  );
+  const generic =
+    /^(?<label>(?:item|part|requirement|component|tune|song|chart|track|work)\s+(?:\d{1,2}|[A-H]))\s*[.:-]\s/iu.exec(
+      piece.plain,
+    );
   if (generic)
     return {
       label: piece.text.slice(0, generic.groups?.label?.length),

@@ -7,7 +7,7 @@ import { slice, type Piece } from '../text/piece.js';
 const KIND =
   '(?:pieces?|[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|solos?|songs?|movements?|works?|selections?|requirements?|parts?|items?)';
 const UNIVERSAL = new RegExp(
-  `\\b(?:all|every|each|both)\\s+(?:of\\s+the\\s+)?(?:(?:other|the|prepared|required|major|minor)\\s+)*${KIND}\\b|\\bunless\\s+(?:otherwise|another|noted|stated|marked)|\\bthroughout\\b|^(?:the\\s+)?(?:[eé]tudes|studies|excerpts|scales|pieces|movements|songs|books?(?=\\s+for\\b))\\b(?:[\\w\\s]{0,24}?)\\b(?:are|is|must|should|need|may|do|to\\s+be|from)\\b|^repeats?\\s+(?:are|is)\\b|^(?:pieces|[eé]tudes|studies|excerpts|scales|songs)\\s*:?\\s+\\d{1,3}\\s*(?:marks|points|pts)\\s+each|^books?\\s*:|^(?:everything|nothing)\\b|^(?:pieces?|items?)\\s+marked\\b|^(?:all|both)\\s+(?:by|from)\\s+(?:memory|heart)|^(?:omit|take|play|observe)\\s+(?:all\\s+|the\\s+)?repeats\\b.*\\b(?:both|all|etudes|everything)\\b`,
+  `\\b(?:all|every|each|both)\\s+(?:of\\s+the\\s+)?(?:(?:other|the|prepared|required|major|minor)\\s+)*${KIND}\\b|\\bunless\\s+(?:otherwise|another|noted|stated|marked)|\\bthroughout\\b|^no\\s+(?:part|piece)\\b|^all\\s+(?:but|except)\\b|^(?:the\\s+)?(?:[eé]tudes|studies|excerpts|scales|pieces|movements|songs|books?(?=\\s+for\\b))\\b(?:[\\w\\s]{0,24}?)\\b(?:are|is|must|should|need|may|do|to\\s+be|from)\\b|^repeats?\\s+(?:are|is)\\b|^(?:pieces|[eé]tudes|studies|excerpts|scales|songs)\\s*:?\\s+\\d{1,3}\\s*(?:marks|points|pts)\\s+each|^books?\\s*:|^(?:everything|nothing)\\b|^(?:pieces?|items?)\\s+marked\\b|^(?:all|both)\\s+(?:by|from)\\s+(?:memory|heart)|^(?:omit|take|play|observe)\\s+(?:all\\s+|the\\s+)?repeats\\b.*\\b(?:both|all|etudes|everything)\\b`,
   'iu',
 );
 

@@ -65,7 +65,10 @@ export abstract class SentenceReader extends SeedKeeper {
       return true;
     }
     const topic = this.section?.topic ?? null;
-    const isScores = /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
+    const isScores =
+      /^(?:studies|[eé]tudes|excerpts|items|pieces)\s+[\dA-H](?:\s*(?:,|and|&|to|-)\s*[\dA-H])*\s+(?:carry|are\s+worth|count)\s/iu.test(
+        piece.plain,
+      ) || /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
     const isTopic = isScores || (topic !== null && topic !== 'notes');
     if (!isTopic && readDeadlines(piece.plain, piece.text).length === 0) return false;
     if (bullet === null) this.seed = this.sectionSeed;
@@ -163,7 +166,7 @@ export abstract class SentenceReader extends SeedKeeper {
     const { line, bullet, isFirst } = standing;
     const isDeeper = this.seed !== null && line.indent > this.seedIndent && bullet === null;
     if (!isDeeper && this.isScaleLine(piece, isFirst)) return this.addScaleLine(piece, line.indent, bullet);
-    const chosen = chosenItem(piece);
+    const chosen = isCount(piece.plain) ? null : chosenItem(piece);
     const kind = isFirst && !isDeeper ? this.listKind(piece, bullet) : null;
     const isChosen = chosen !== null && this.section === null && bullet !== null;
     if (kind !== null && !isChosen) return this.addListItem(piece, kind, standing);
@@ -177,8 +180,22 @@ export abstract class SentenceReader extends SeedKeeper {
         this.openItem(head, one.piece, { line, bullet: null });
         this.say(one.piece, { isHead: true });
       }
+    else if (this.namesSightReading(piece.plain))
+      this.openItem({ label: 'Sight-reading', kind: 'sight-reading', after: 0, isNumbered: false }, piece, {
+        line,
+        bullet: null,
+      });
     else if (this.seed) this.say(piece, { isHead: this.seed.evidence.length === 0 });
     else this.state(piece);
+  }
+
+  /** "You will also be given a piece of sight-reading", where no line of its own has said so. */
+  private namesSightReading(plain: string): boolean {
+    return (
+      /\bsight[- ]?(?:reading|singing)\b/iu.test(plain) &&
+      !/\b(?:no|not|without)\b/iu.test(plain) &&
+      !this.seeds.some(({ kind }) => kind === 'sight-reading')
+    );
   }
 
   /** Whether a line asks for scales by their keys. */
@@ -226,6 +243,15 @@ function isOnlyChoice(piece: Piece): boolean {
   return !/["\u266a\u2669=]|\bmm?\.|\bmeasures?\b|\bbars?\b|\bpage\b|\bp\.|\bmajor\b|\bminor\b/iu.test(
     piece.plain,
   );
+}
+
+/** "One snare drum study and one tuned study": how many of what there are, before they are named. */
+function isCount(plain: string): boolean {
+  const counted =
+    plain.match(
+      /\b(?:one|two|three|four|a|an)\s+(?:[\p{L}-]+\s+){0,3}?(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|solos?|pieces?)\b/giu,
+    ) ?? [];
+  return counted.length >= 2 && !/[="]|choice|\bfrom\b|minutes|\bmajor\b|\bminor\b|octave/iu.test(plain);
 }
 
 function withHead(items: Items, head: ItemHead, piece: Piece): Items {

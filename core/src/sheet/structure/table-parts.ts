@@ -47,6 +47,9 @@ export function partsOfTable(rows: readonly Row[], around: Surroundings): TableP
   };
 }
 
+/** Cells that begin a part of their own. */
+const OPENS_ROW: ReadonlySet<string> = new Set(['label', 'number', 'title', 'key']);
+
 class TableReader {
   readonly parts: TablePart[] = [];
   readonly instruments: string[] = [];
@@ -55,6 +58,7 @@ class TableReader {
   private kind: PartKind | null = null;
   private list: string | null;
   private open = new Map<number, TablePart>();
+  private last: Row | null = null;
   private readonly inForce: ReadonlySet<number> | null;
 
   constructor(
@@ -75,10 +79,23 @@ class TableReader {
     if (!first) return;
     if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2)
       return this.openName(first.cell);
-    if (row[0] === null && this.open.size > 0) return this.goOn(row);
+    const merged = this.merged(row);
+    if (row[0] === null && merged === null && this.open.size > 0) return this.goOn(row);
     this.open = new Map();
+    this.last = merged ?? row;
     if (this.roles.columns.some(({ role }) => role === 'cells')) this.addMatrix(row);
-    else this.addRow(row);
+    else this.addRow(this.last);
+  }
+
+  /** A row under a cell that spans several rows, with that cell. Shape: null where the row only goes on */
+  private merged(row: Row): Row | null {
+    const first = row.findIndex((cell) => cell !== null);
+    const isOwn =
+      first > 0 &&
+      row.some((cell, n) => cell !== null && OPENS_ROW.has(this.roles.columns[n]?.role ?? 'text'));
+    return isOwn && this.last !== null
+      ? row.map((cell, n) => cell ?? (n < first ? (this.last?.[n] ?? null) : null))
+      : null;
   }
 
   /** A row of one cell names what the rows below it belong to. */

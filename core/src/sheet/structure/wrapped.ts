@@ -1,4 +1,5 @@
 import { joined, type Piece } from '../text/piece.js';
+import { isPersonName } from '../work-line.js';
 import { isRoleWord } from './role-words.js';
 import type { RawLine } from '../text/raw-lines.js';
 
@@ -15,7 +16,7 @@ export interface Line extends Piece {
 }
 
 const BULLET =
-  /^(?!\p{Lu}\.\s+\p{Lu}\p{Ll}+\s*:)(?:[•●○▪▫◦‣⁃·*►➢✓✔▸](?![*])|\d{1,2}[†*‡]?(?=\s{2,}\S)|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
+  /^(?!\p{Lu}\.\s+\p{Lu}\p{Ll}+\s*:)(?:[•●○▪▫◦‣⁃·*►➢✓✔▸▶▷▹◆◇■□★☆➔➜➤→✦✧✶❖☞🎵🎶🎷🎺🎻🥁🎹🎼](?![*])|\d{1,2}[†*‡]?(?=\s{2,}\S)|[-–—]{1,2}(?=\s)|o(?=\s+\p{Lu})|\(?(?:\d{1,2}|[a-zA-Z]|[ivxIVX]{1,4})[.)](?=\s)|\((?:\d{1,2}|[a-z]|[ivx]{1,4})\))\s*/u;
 const OPEN_END =
   /(?:[,(&=+/–]|\b(?:and|or|to|of|the|a|an|in|at|by|from|for|with|on|no|nos|without|least|than|through|not|nor|p|pp|mm?|bars?|measures?|No|major|minor|either|is|are|as|must|may)\.?)$/u;
 const LABELLED = /^(?!\p{Ll})[\p{L}][\p{L}\d .'’#&/()-]{0,38}?\s*(?::|\s[–—]\s|\t)/u;
@@ -76,6 +77,7 @@ function goesOn(
   const isDeeper = line.indent > first.indent;
   if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;
   const isFull = last.indent + last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= width * 0.84;
+  if (isPersonName(/^([^:,]{3,40})[:,]\s/u.exec(line.text)?.[1] ?? '')) return false;
   if (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text)) return false;
   if (bulletOf(first.text) !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
   if (line.indent < first.indent || width < 40 || last.text.length < 34) return false;

@@ -5,7 +5,7 @@ import { readSheet } from '../read-sheet.js';
 const FOLDER = new URL('../../../testdata/sheets/', import.meta.url);
 
 /** Sheets that older rules were written with or kept aside from, and those of layouts that none was written for. */
-export type SheetSet = 'tuned' | 'aside' | 'fresh' | 'last' | 'layouts';
+export type SheetSet = 'tuned' | 'aside' | 'fresh' | 'last' | 'layouts' | 'unseen';
 
 /** What is right, false and missed of one field. Units: values */
 export interface FieldScore {
