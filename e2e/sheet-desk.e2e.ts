@@ -183,7 +183,7 @@ test('parts are dragged from list to list and a choice and a note are entered by
   await page.setViewportSize({ width: 1280, height: 1400 });
   await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
   const lists =
-    'SKERRY BOARD OF GRADED MUSIC\nFlute Grade 5, 2027\n\nList A\nA11 Petrel Song — L. Osk\nA12 Salt Road — B. Vey\nList B\nB21 Quiet Sound — M. Tarn\n';
+    'SKERRY BOARD OF GRADED MUSIC\nFlute Grade 5, 2027\n\nList A\nP1 Petrel Song — L. Osk\nP2 Salt Road — B. Vey\nList B\nQ1 Quiet Sound — M. Tarn\n';
   await page.getByLabel('Published text').fill(lists);
   await page.getByRole('button', { name: 'Read it' }).click();
   const grip = page.locator('fieldset', { has: page.locator('#label-1') }).locator('[cdkDragHandle]');
@@ -197,11 +197,11 @@ test('parts are dragged from list to list and a choice and a note are entered by
   const listB = page.locator('.group', { has: page.getByRole('heading', { name: 'List B' }) });
   await expect(listB.getByLabel('Called')).toHaveCount(2);
   await page.getByRole('button', { name: 'Add a choice' }).click();
-  for (const label of ['A11', 'A12', 'B21']) await page.getByRole('checkbox', { name: label }).check();
+  for (const label of ['P1', 'P2', 'Q1']) await page.getByRole('checkbox', { name: label }).check();
   await page.getByRole('combobox', { name: 'Rule' }).click();
   await page.getByRole('option', { name: 'one from each group' }).click();
   await page.getByRole('button', { name: 'Add the choice' }).click();
-  await expect(page.getByText(/One from each of: A11; (?:B21 \/ A12|A12 \/ B21)/u)).toBeVisible();
+  await expect(page.getByText(/One from each of: P1; (?:Q1 \/ P2|P2 \/ Q1)/u)).toBeVisible();
   await page.getByLabel('A note of the sheet').fill('Page turns are not judged.');
   await page.getByLabel('A note of the sheet').press('Enter');
   await expect(page.getByText('Page turns are not judged.')).toBeVisible();

@@ -17,7 +17,6 @@ export type ProblemCode =
   | 'proxy-silent'
   | 'too-many'
   | 'too-large'
-  | 'deadline-past'
   | 'score-refused'
   | 'score-missing'
   | 'span-refused'

@@ -176,7 +176,7 @@ export function storedPart(part: SheetPart): SheetPart {
  */
 export function adoptedSheet(file: ExchangedSheet, newId: () => string): StructuredSheet {
   const ids = new Map<string, string>();
-  const parts = file.parts.map(({ appliesTo, ...rest }, n): SheetPart => {
+  const parts = file.parts.map(({ appliesTo, list, ...rest }, n): SheetPart => {
     const part = { ...blankPart(rest.label, rest.kind), ...rest };
     const known = typeof part.id === 'string' && part.id !== '' ? part.id : `part-${n}`;
     ids.set(known, newId());
@@ -184,7 +184,7 @@ export function adoptedSheet(file: ExchangedSheet, newId: () => string): Structu
       ...part,
       id: known,
       scope: scopeOf(
-        appliesTo ?? [],
+        [...(appliesTo ?? []), ...(list ? [list] : [])],
         file.division.map(({ name }) => name),
       ),
     };

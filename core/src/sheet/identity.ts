@@ -1,6 +1,6 @@
 import { labelKey } from './labels.js';
 import type { Choice, SheetChangeNotice, SheetPart, SheetQuestion, StructuredSheet } from './model.js';
-import { scopeNames } from './scope.js';
+import { listOf, scopeNames } from './scope.js';
 
 /** A part as people tell it from others of the same name: "Etude 1 (Flute)". */
 export function partName(part: Pick<SheetPart, 'label' | 'scope'>, all: readonly SheetPart[]): string {
@@ -47,7 +47,10 @@ function refOf(name: string, parts: readonly SheetPart[]): string {
 
 /** A sheet as it is exchanged in JSON: choices name labels where one part alone carries them. Source: docs/formats.md */
 export type ExchangedSheet = Omit<StructuredSheet, 'parts' | 'questions' | 'changes'> & {
-  readonly parts: readonly (Omit<SheetPart, 'scope'> & { readonly appliesTo: readonly string[] })[];
+  readonly parts: readonly (Omit<SheetPart, 'scope'> & {
+    readonly appliesTo: readonly string[];
+    readonly list?: string | null;
+  })[];
   readonly questions: readonly Omit<SheetQuestion, 'partId'>[];
   readonly changes: readonly Omit<SheetChangeNotice, 'partId'>[];
 };
@@ -69,7 +72,8 @@ export function exchangedSheet(sheet: StructuredSheet): ExchangedSheet {
     parts: sheet.parts.map(({ id, label, scope, ...part }) => ({
       id,
       label,
-      appliesTo: scopeNames(scope),
+      appliesTo: scopeNames(scope).filter((one) => one !== listOf(scope)),
+      list: listOf(scope),
       ...part,
     })),
     choices: sheet.choices.map((choice) => ({

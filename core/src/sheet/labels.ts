@@ -46,7 +46,7 @@ const AT_START = new RegExp(
   `^(?:and\\s+)?(?:(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|all|a|an|the|your|\\d{1,2})\\s+)?(?<label>(?:(?:${ADJECTIVE})[,\\s]+(?:and\\s+)?)*${KIND_WORD})(?=\\s*(?:[:,.;(\\uE000-]|$|\\bof\\b|\\bfrom\\b|\\bin\\b(?!\\s+[A-G](?:\\b|[b#]))|\\bto\\b|\\bbased\\b|\\bover\\b|\\bshould\\b|\\bmust\\b|\\bwill\\b|\\bis\\b|\\(|\\bfor\\b|\\bwith\\b|\\bon\\b|\\bstarting\\b|\\d))`,
   'iu',
 );
-const CODE = /^(?<label>[A-D]\d{1,2})(?=[\s.:–—-])/u;
+const CODE = /^(?<label>[A-Z]\d{1,2})(?=[\s.:–—-])(?!\s*[–—-]\s*[A-G][#b♯♭]?\d)/u;
 const GENERIC_KEYED = new RegExp(`^${GENERIC}\\s*:`, 'iu');
 const IN_TEXT =
   /(?<=\b(?:the|a|an|and|by|perform(?:s|ed)?|play(?:s|ed)?|prepare[sd]?|includes?|then)\s+)(?<label>chromatic scales?|sight[- ]?reading|improvisation|aural tests?)(?![\w-])/giu;

@@ -73,6 +73,16 @@ export function scopeOf(names: readonly string[], divisions: readonly (string | 
   };
 }
 
+const LIST = /^(?:list|group)\s+(?:[A-F]|\d)$/iu;
+
+/**
+ * The list that a part stands in, of those that one piece each is played from.
+ * Shape:  as printed, null for a part of none
+ */
+export function listOf({ options }: PartScope): string | null {
+  return options.find((name) => LIST.test(name)) ?? null;
+}
+
 /** All names of a scope, as they are printed beside a part. */
 export function scopeNames({ instruments, divisions, options }: PartScope): string[] {
   return [...options, ...divisions, ...instruments];

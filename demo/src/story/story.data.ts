@@ -224,7 +224,7 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'flute',
     sheet: 'skerry',
     answers: [
-      played('A11', 'petrel-song', {
+      played('P1', 'petrel-song', {
         passages: [
           passage('long lines', '1–8', [24, 1, 8], [0, 0.05], 'run'),
           passage('the climb', '9–16', [16, 1, 8], [-2.5, 0.05]),
@@ -234,7 +234,7 @@ export const STORY: readonly StudentStory[] = [
       }),
       scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [10, 2, 6], [-2, 0.05])] }),
     ],
-    leftOut: ['A12'],
+    leftOut: ['P2'],
   },
   {
     name: 'Tobias Vane',

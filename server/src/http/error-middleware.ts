@@ -23,7 +23,6 @@ const STATUS: Readonly<Record<ProblemCode, readonly [status: number, title: stri
   'id-taken': [409, 'Identifier in use'],
   'too-many': [429, 'Too many tries'],
   'too-large': [413, 'Too large'],
-  'deadline-past': [422, 'Date in the past'],
   'score-refused': [422, 'Score not read'],
   'score-missing': [409, 'No score yet'],
   'span-refused': [422, 'Span not in the piece'],

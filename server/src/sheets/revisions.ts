@@ -31,7 +31,7 @@ import { scopeOfRow, tempoOfRow, type PartRow } from '../published/sheet-part.js
 import { readSheet, revisionLine, sheetTitle } from '../published/sheet-view.js';
 import { revisedParts } from '../published/structure.js';
 import { studioFacts } from '../studio/facts.js';
-import { refusePast, refuseRepeatedIds, staleSheet } from './service.js';
+import { refuseRepeatedIds, staleSheet } from './service.js';
 
 /** A revision with the version of the sheet it was made on. */
 export interface RevisionEdit {
@@ -45,13 +45,12 @@ export interface RevisionEdit {
  * revision. All of it is one transaction: where anything is refused, the sheet stays as it was.
  * Shape:  the sheet as it now stands
  * Units:  milliseconds since 1970
- * Errors: Problem not-found, version-stale, id-taken, deadline-past, input-invalid
+ * Errors: Problem not-found, version-stale, id-taken, input-invalid
  */
 export async function addRevision(studio: Studio, edit: RevisionEdit, nowMs: number): Promise<SheetView> {
   const { id, version, input } = edit;
   const before = await readSheet(studio, id);
   if (before.revision.id === input.revisionId) return before;
-  refusePast(input.deadlines, before.deadlines, nowMs);
   refuseRepeatedIds(input);
   const revision = {
     id: input.revisionId,

@@ -3,8 +3,6 @@ import { groupBy } from '@vivid-cue/core/base';
 import {
   daysLeft,
   dueMoment,
-  instantOf,
-  type DeadlineInput,
   type SheetChange,
   type SheetInput,
   type SheetLine,
@@ -75,11 +73,10 @@ export async function listSheets(studio: Studio, nowMs: number): Promise<SheetLi
  * Adds a sheet; the same identifier twice makes one.
  * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
- * Errors: Problem deadline-past, input-invalid, id-taken
+ * Errors: Problem input-invalid, id-taken
  */
 export async function addSheet(studio: Studio, input: SheetInput, nowMs: number): Promise<SheetView> {
   if (await findSheetRow(studio, input.id)) return readSheet(studio, input.id);
-  refusePast(input.deadlines, [], nowMs);
   refuseRepeatedIds(input);
   await together(studio, (inside) =>
     insertSheet(inside, input, { revisionId: newId(), now: new Date(nowMs) }),
@@ -100,12 +97,11 @@ export interface SheetEdit {
  * Corrects the current revision of a sheet; its programs get parts that are new and follow tempos that moved.
  * Shape:  the sheet as stored
  * Units:  milliseconds since 1970
- * Errors: Problem not-found, version-stale, deadline-past, input-invalid
+ * Errors: Problem not-found, version-stale, input-invalid
  */
 export async function changeSheet(studio: Studio, edit: SheetEdit, nowMs: number): Promise<SheetView> {
   const { id, version, change } = edit;
   const before = await readSheet(studio, id);
-  refusePast(change.deadlines, before.deadlines, nowMs);
   refuseRepeatedIds(change);
   const revisionId = before.revision.id;
   const isChanged = await together(studio, async (inside) => {
@@ -159,30 +155,6 @@ async function markWithPractices(studio: Studio, id: string, deletedAt: Date | n
       if (!(await markSheet(inside, id, deletedAt))) throw notFound('sheet');
     });
   });
-}
-
-/** A date that was already on the sheet may pass; a new one in the past is a slip of the pen. */
-export function refusePast(
-  deadlines: readonly DeadlineInput[],
-  before: readonly DeadlineInput[],
-  nowMs: number,
-): void {
-  const issues = deadlines.flatMap((deadline, n) => {
-    const moment = dueMoment(deadline);
-    const isKnown = before.some(
-      ({ kind, date, time, zone }) =>
-        kind === deadline.kind && date === deadline.date && time === deadline.time && zone === deadline.zone,
-    );
-    if (moment === null || isKnown || instantOf(moment) >= nowMs) return [];
-    return [
-      {
-        where: `deadlines[${n}].date`,
-        message: `${moment.date}${moment.time === null ? '' : ` ${moment.time}`} in ${moment.zone} is already past; check the year.`,
-      },
-    ];
-  });
-  if (issues.length > 0)
-    throw new Problem('deadline-past', issues.map(({ message }) => message).join(' '), { issues });
 }
 
 /** Refuses a sheet of which two lines carry one identifier. */

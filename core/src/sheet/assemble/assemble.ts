@@ -130,9 +130,10 @@ class Assembler {
   part(): SheetPart {
     const { seed } = this;
     const { instruments, divisions: own, options } = seed.place.scope;
+    const list = seed.place.section?.list ?? null;
     const part: SheetPart = {
       ...blankPart(this.label, seed.kind, seed.id),
-      scope: { instruments, divisions: own, options },
+      scope: { instruments, divisions: own, options: list === null ? options : [...options, list] },
       title: this.title(),
       source: {
         composer: this.first('composer'),

@@ -121,7 +121,7 @@ function contentRole(rows: readonly Row[], column: number): Role {
   if (
     column === 0 &&
     cells.length > 0 &&
-    cells.every((plain) => /^\(?\d{1,2}[.)]?$|^[A-D]\d{0,2}$/u.test(plain))
+    cells.every((plain) => /^\(?\d{1,2}[.)]?$|^[A-Z]\d{0,2}$/u.test(plain))
   )
     return 'label';
   const found = CONTENT.find(

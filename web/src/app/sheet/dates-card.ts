@@ -6,7 +6,7 @@ import { Select } from 'primeng/select';
 import { DEADLINE_KINDS } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { formChanges } from '../ui/form-changes';
-import type { IssueText } from './sheet-checks';
+import { passedText, type IssueText } from './sheet-checks';
 import { deadlineForm, type DeadlineForm, type SheetForm } from './sheet-form';
 
 /** The dates of a sheet. */
@@ -32,6 +32,9 @@ export class DatesCard {
     this.changes();
     return [...this.sheet().controls.deadlines.controls];
   });
+  protected readonly passed = computed((): readonly string[] =>
+    this.dates().map((deadline) => passedText(deadline, Date.now(), this.session.zone())),
+  );
   protected readonly deadlineKinds = [...DEADLINE_KINDS];
   protected readonly zones = Intl.supportedValuesOf('timeZone')
     .concat('UTC')

@@ -1,4 +1,15 @@
-import { fieldIssuesOf, sheetChangeSchema, type FieldIssue, type SheetChange } from '@vivid-cue/contract';
+import {
+  daysLeft,
+  dueMoment,
+  fieldIssuesOf,
+  instantOf,
+  isZone,
+  sheetChangeSchema,
+  type FieldIssue,
+  type SheetChange,
+} from '@vivid-cue/contract';
+import { daysText } from '../ui/texts';
+import type { DeadlineForm } from './sheet-form';
 
 /** What the contract finds wrong with a sheet, field by field. */
 export function issuesOf(change: SheetChange): readonly FieldIssue[] {
@@ -24,3 +35,17 @@ export function issueOfPart(issues: readonly FieldIssue[], index: number): strin
 
 /** What is wrong with a field, by its path; "" where nothing is. */
 export type IssueText = (where: string) => string;
+
+/**
+ * What to heed about a date that has passed: a slip of the pen perhaps, and no reason not to save.
+ * Shape:  "" for a date that is still to come, is left open or is none
+ * Units:  milliseconds since 1970
+ */
+export function passedText(deadline: DeadlineForm, nowMs: number, studioZone: string): string {
+  const { kind, date, endDate, time, zone } = deadline.getRawValue();
+  const orNull = (text: string): string | null => (text.trim() === '' ? null : text);
+  const moment = dueMoment({ kind, date: orNull(date), endDate: orNull(endDate), time: orNull(time), zone });
+  if (moment === null || !isZone(zone) || !(instantOf(moment) < nowMs)) return '';
+  const days = daysLeft(moment, nowMs, studioZone);
+  return `Passed ${days < 0 ? daysText(days) : 'today'}. Is the year right?`;
+}

@@ -1,7 +1,7 @@
 import { blankPart } from '@vivid-cue/core/sheet';
 import { sheetChangeSchema, type SheetChange } from '@vivid-cue/contract';
-import { issuesOf } from './sheet-checks';
-import { emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
+import { issuesOf, passedText } from './sheet-checks';
+import { deadlineForm, emptySheet, partForm, sheetForm, sheetFrom } from './sheet-form';
 import { fieldsFrom, tempoFrom, unitChoices } from '../ui/tempo-choice';
 
 const ID = '01900000-0000-7000-8000-000000000000';
@@ -94,6 +94,22 @@ describe('the sheet’s fields', () => {
     const { change, issues } = sheetFrom(form);
     expect(issues.map(({ where }) => where).sort()).toEqual(['parts[0].measures', 'parts[0].octaves']);
     expect([change.parts[0]?.points, change.parts[0]?.scope]).toEqual([40, sheet.parts[0]?.scope]);
+  });
+
+  it('warn of a date that has passed by the body’s clock, and of no other', () => {
+    const now = Date.parse('2027-03-10T02:00:00Z');
+    const said = (known: Partial<SheetChange['deadlines'][number]>): string => {
+      const form = deadlineForm('America/New_York');
+      form.patchValue({ kind: 'recording', ...known } as never);
+      return passedText(form, now, 'America/New_York');
+    };
+    expect(said({ date: '2026-03-09' })).toBe('Passed 365 days ago. Is the year right?');
+    // Ten in the evening in New York: the day runs on there, and is over in Reykjavik.
+    expect(said({ date: '2027-03-09' })).toBe('');
+    expect(said({ date: '2027-03-09', time: '21:30' })).toBe('Passed today. Is the year right?');
+    expect(said({ date: '2027-03-09', zone: 'Atlantic/Reykjavik' })).toBe('Passed today. Is the year right?');
+    expect(said({ date: '2027-03-01', endDate: '2027-03-12' })).toBe('');
+    expect([said({}), said({ date: '2027-02-01', zone: 'Nowhere' })]).toEqual(['', '']);
   });
 
   it('give each new part an identifier of its own and speak the studio’s words', () => {
