@@ -122,6 +122,13 @@ function checked(from: string, to: string | null, weekday: string | null): DateF
   return { date, doubt: isOff ? 'weekday-wrong' : null, candidates: isOff ? [from] : [] };
 }
 
+const PRINTED_WEEKDAY = /\b(mon|tue|wed|thu|fri|sat|sun)(?:\p{Ll}*day)?\.?,?\s/iu;
+
+/** Three letters of the first weekday that is printed, lower case; null where none is. */
+export function printedWeekday(text: string): string | null {
+  return PRINTED_WEEKDAY.exec(text)?.[1]?.toLowerCase() ?? null;
+}
+
 /** Three letters of the weekday of an ISO day, lower case. */
 export function weekdayOf(date: string): string {
   return ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'][new Date(`${date}T00:00:00Z`).getUTCDay()] ?? '';

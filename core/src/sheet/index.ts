@@ -6,6 +6,7 @@ export type { SheetMark, SheetReading } from './reading.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';
 export { readSpanPhrase, type SpanReading } from './find-spans.js';
 export { choicesByPart, exchangedSheet, partName, type ExchangedSheet } from './identity.js';
+export { dateInYear, type WaitingDate } from './waiting-dates.js';
 export {
   fieldOf,
   isSameField,

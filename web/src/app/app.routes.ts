@@ -33,13 +33,11 @@ export const routes: Routes = [
       },
       {
         path: 'sheets/new',
-        canDeactivate: [keepsEdits],
         title: 'New sheet · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
       },
       {
         path: 'sheets/:sheetId',
-        canDeactivate: [keepsEdits],
         title: 'Sheet · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-desk').then((m) => m.SheetDesk),
       },

@@ -1,10 +1,9 @@
 import { readHeading } from '../heading.js';
-import { weekdayOf } from '../find-dates.js';
+import { printedWeekday, weekdayOf } from '../find-dates.js';
 import type { Deadline, SheetQuestion } from '../model.js';
 import type { Outline } from '../structure/place.js';
 import type { Claims } from './claims.js';
 
-const WEEKDAY = /\b(mon|tue|wed|thu|fri|sat|sun)(?:\p{Ll}*day)?\.?,?\s/iu;
 const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late registration', 'audition'];
 
 /**
@@ -45,8 +44,8 @@ function yearsOf(text: string | null): number[] {
 
 /** The date in the only year in which it falls on the weekday printed. */
 function yearFor({ date, text }: Deadline, years: ReadonlySet<number>): string | null {
-  const weekday = WEEKDAY.exec(text)?.[1]?.toLowerCase();
-  if (date === null || weekday === undefined || date.includes('/')) return null;
+  const weekday = printedWeekday(text);
+  if (date === null || weekday === null || date.includes('/')) return null;
   const fitting = [...years]
     .map((year) => `${year}${date.slice(1)}`)
     .filter((day) => weekdayOf(day) === weekday);

@@ -1,6 +1,6 @@
 import { askTempo, markText, parseTempo, type TempoMark } from '@vivid-cue/core/music';
 import { runsPhrase } from '@vivid-cue/core/score';
-import { partField, readField, type SheetSpan } from '@vivid-cue/core/sheet';
+import { dateInYear, partField, readField, type SheetSpan } from '@vivid-cue/core/sheet';
 import type { AskedQuestion } from '@vivid-cue/contract';
 import { fieldsFrom } from '../ui/tempo-choice';
 import { controlOf, copyOf, isTypedField, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
@@ -55,6 +55,7 @@ export function applyAnswer(form: SheetForm, { question, candidate, text }: Answ
     });
   if (question.about === 'body' || question.about === 'year') {
     form.controls[question.about].setValue(text);
+    if (question.about === 'year') fillWaiting(form, text);
     return true;
   }
   const part = form.controls.parts.controls.find(({ controls }) => controls.id.value === question.partId);
@@ -69,13 +70,28 @@ function applyDate(
   const deadline = form.controls.deadlines.controls.find(
     (one) => one.controls.kind.value === kind && (field === 'time' || one.controls.date.value === ''),
   );
-  const clean =
-    field === 'date'
-      ? /\d{4}-\d{2}-\d{2}/u.exec(value)?.[0]
-      : /\d{1,2}:\d{2}/u.exec(value)?.[0]?.padStart(5, '0');
-  if (!deadline || clean === undefined) return false;
-  deadline.controls[field].setValue(clean);
+  if (field === 'date') {
+    const day = /\d{4}-\d{2}-\d{2}/u.exec(value)?.[0];
+    if (deadline && day !== undefined) deadline.controls.date.setValue(day);
+    return fillWaiting(form, value) || (deadline !== undefined && day !== undefined);
+  }
+  const time = /\d{1,2}:\d{2}/u.exec(value)?.[0]?.padStart(5, '0');
+  if (!deadline || time === undefined) return false;
+  deadline.controls.time.setValue(time);
   return true;
+}
+
+/** One answer with a year fills every date that waited for it. Shape: whether it filled any */
+function fillWaiting(form: SheetForm, answer: string): boolean {
+  let isFilled = false;
+  for (const { controls } of form.controls.deadlines.controls) {
+    const read = controls.date.value === '' ? dateInYear(controls.text.value, answer) : null;
+    if (read === null) continue;
+    controls.date.setValue(read.date);
+    controls.endDate.setValue(read.endDate ?? '');
+    isFilled = true;
+  }
+  return isFilled;
 }
 
 function applyToPart(

@@ -3,7 +3,7 @@ import type { AskedQuestion } from '@vivid-cue/contract';
 import { show, type Shown } from '../testing/shown';
 import { applyAnswer, splitByKeys, takeAnswer, withAnswer, type Answer } from './answers';
 import { QuestionList } from './question-list';
-import { sheetForm, sheetFrom, type SheetForm, type SheetRest } from './sheet-form';
+import { deadlineForm, sheetForm, sheetFrom, type SheetForm, type SheetRest } from './sheet-form';
 
 const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
 const ask = (change: Partial<AskedQuestion> = {}): AskedQuestion => ({
@@ -122,6 +122,23 @@ describe('an answer', () => {
     expect(sheet.controls.year.value).toBe('2027');
     expect(sheet.controls.deadlines.at(0).controls.date.value).toBe('2027-02-06');
     expect(sheet.controls.deadlines.at(0).controls.time.value).toBe('09:30');
+  });
+
+  it('with a year fills every date that waited for it, and no other', () => {
+    const sheet = form();
+    const dates = sheet.controls.deadlines;
+    dates.at(0).controls.text.setValue('Auditions: Saturday, February 13');
+    const recording = deadlineForm('UTC');
+    recording.patchValue({ kind: 'recording', text: 'Recordings due December 4' });
+    const known = deadlineForm('UTC');
+    known.patchValue({ date: '2026-11-30', text: 'Registration closes November 29' });
+    dates.push(recording);
+    dates.push(known);
+    const days = (): string[] => dates.controls.map(({ controls }) => controls.date.value);
+    const asked = ask({ partId: null, about: 'deadlines[recording]/date' });
+    expect(applyAnswer(sheet, given(asked, 'next winter'))).toBeFalse();
+    expect(applyAnswer(sheet, given(asked, '2026-27'))).toBeTrue();
+    expect(days()).toEqual(['2027-02-13', '2026-12-04', '2026-11-30']);
   });
 
   it('is only kept where it fits no field', () => {

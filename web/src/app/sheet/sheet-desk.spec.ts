@@ -5,11 +5,13 @@ import { provideRouter, Router } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { of, Subject, take, throwError } from 'rxjs';
+import { v7 as newId } from 'uuid';
 import { blankPart } from '@vivid-cue/core/sheet';
 import type { AskedQuestion, SheetChange, SheetView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
+import { SheetDrafts } from '../data/sheet-drafts';
 import { SheetDesk } from './sheet-desk';
 
 const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
@@ -67,8 +69,8 @@ describe('SheetDesk', () => {
   let fails: HttpErrorResponse | null;
 
   const page = (): HTMLElement => desk.nativeElement as HTMLElement;
-  const field = (label: string): HTMLInputElement =>
-    page().querySelector<HTMLInputElement>(label) ?? document.createElement('input');
+  const field = (label: string): HTMLInputElement | HTMLTextAreaElement =>
+    page().querySelector<HTMLInputElement | HTMLTextAreaElement>(label) ?? document.createElement('input');
   const type = async (label: string, text: string): Promise<void> => {
     field(label).value = text;
     field(label).dispatchEvent(new Event('input'));
@@ -77,6 +79,12 @@ describe('SheetDesk', () => {
   const press = async (label: string): Promise<void> => {
     const buttons = [...page().querySelectorAll('button')];
     buttons.find((button) => button.textContent?.trim() === label)?.click();
+    await desk.whenStable();
+  };
+
+  const open = async (sheetId: string | null): Promise<void> => {
+    desk = TestBed.createComponent(SheetDesk);
+    if (sheetId !== null) desk.componentRef.setInput('sheetId', sheetId);
     await desk.whenStable();
   };
 
@@ -114,16 +122,69 @@ describe('SheetDesk', () => {
             sheet: () => Promise.reject(new Error('The reader could not be loaded.')),
           },
         },
-        { provide: SessionStore, useValue: { zone: signal('UTC'), vocabulary: signal('us') } },
+        {
+          provide: SessionStore,
+          // Each test has a studio of its own, and so drafts of its own.
+          useValue: {
+            zone: signal('UTC'),
+            vocabulary: signal('us'),
+            instructor: signal({ studioId: newId() }),
+          },
+        },
       ],
     });
     spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
-    desk = TestBed.createComponent(SheetDesk);
-    desk.componentRef.setInput('sheetId', id(9));
-    await desk.whenStable();
+    await open(id(9));
   });
 
-  it('says what would be lost by leaving, until it is saved on the version that was read', async () => {
+  it('finds again what was entered, readable or not, on the version it was begun on, until it is saved', async () => {
+    await type('#body', 'Skerry Board of Graded Music');
+    await type('#measures-1', '12–1');
+    desk.destroy();
+    await open(id(9));
+    await shown('Here is what you had entered until');
+    expect([field('#body').value, field('#measures-1').value]).toEqual([
+      'Skerry Board of Graded Music',
+      '12–1',
+    ]);
+    await type('#measures-1', '1–12');
+    await press('Save the sheet');
+    expect(sent.map(({ version, change }) => [version, change.body, change.parts[1]?.measures])).toEqual([
+      [3, 'Skerry Board of Graded Music', [{ from: 1, to: 12, anchorText: null }]],
+    ]);
+    answers.next(sheet({ version: 4 }));
+    desk.destroy();
+    await open(id(9));
+    expect(await TestBed.inject(SheetDrafts).find(id(9))).toBeNull();
+    expect(field('#body').value).toBe('Skerry Board');
+  });
+
+  it('goes back to the saved sheet when what was kept is not wanted', async () => {
+    await type('#division', 'Grade 5');
+    desk.destroy();
+    await open(id(9));
+    await shown('Here is what you had entered until');
+    await press('Go back to the saved sheet');
+    for (let tries = 0; tries < 50 && field('#division').value !== ''; tries += 1)
+      await new Promise((done) => setTimeout(done, 20));
+    expect([field('#division').value, desk.componentInstance.hasEdits()]).toEqual(['', false]);
+    expect(await TestBed.inject(SheetDrafts).find(id(9))).toBeNull();
+  });
+
+  it('keeps the text that was pasted into a new sheet, apart from other sheets', async () => {
+    desk.destroy();
+    await open(null);
+    await type('#published', 'ETUDE 1: mm. 1–24');
+    desk.destroy();
+    await open(id(9));
+    expect(page().textContent).not.toContain('Here is what you had entered');
+    desk.destroy();
+    await open(null);
+    await shown('Here is what you had entered until');
+    expect(field('#published').value).toBe('ETUDE 1: mm. 1–24');
+  });
+
+  it('knows what is not saved, until it is saved on the version that was read', async () => {
     expect(desk.componentInstance.hasEdits()).toBeFalse();
     await type('#body', 'Skerry Board of Graded Music');
     expect(desk.componentInstance.hasEdits()).toBeTrue();

@@ -8,14 +8,14 @@ import {
   type OnInit,
   signal,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MessageService, type MenuItem } from 'primeng/api';
 import { Button, ButtonDirective } from 'primeng/button';
 import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
-import { catchError, map, of, switchMap, type Observable } from 'rxjs';
+import { catchError, map, merge, of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import type { SheetReading } from '@vivid-cue/core/sheet';
 import {
@@ -32,10 +32,11 @@ import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
-import type { Editing } from '../ui/unsaved-edits';
+import { momentText } from '../ui/texts';
 import { takeAnswer, withAnswer, type Answer } from './answers';
 import { BodyCard } from './body-card';
 import { DatesCard } from './dates-card';
+import { DraftKeeper, type DeskState } from './draft-keeper';
 import { namedParts } from './part-groups';
 import { PartsCard } from './parts-card';
 import { PasteCard } from './paste-card';
@@ -46,6 +47,7 @@ import { importSheet, saveSheetFile } from './sheet-files';
 import {
   addParts,
   emptySheet,
+  formOf,
   nextYearOf,
   sheetForm,
   sheetFrom,
@@ -78,15 +80,17 @@ import { SheetText } from './sheet-text';
   ],
   templateUrl: './sheet-desk.html',
   styleUrls: ['./card.css', './sheet-desk.css'],
+  providers: [DraftKeeper],
 })
-export class SheetDesk implements OnInit, Editing {
+export class SheetDesk implements OnInit {
   private readonly api = inject(StudioApi);
   private readonly router = inject(Router);
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
   private readonly session = inject(SessionStore);
   private readonly reader = inject(SheetReaderClient);
-  private readonly newSheetId = newId();
+  private readonly draft = inject(DraftKeeper);
+  private newSheetId = newId();
   private readonly newProgramId = newId();
   private version = 0;
 
@@ -124,13 +128,37 @@ export class SheetDesk implements OnInit, Editing {
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
+  /** When what stands here was kept on the device, in words. */
+  protected readonly keptText = computed(() => {
+    const at = this.draft.restoredAt();
+    return at === null ? null : momentText(at);
+  });
+
   protected readonly namedParts = namedParts;
   protected readonly fileMenu: MenuItem[] = [
     { label: 'Save as JSON', icon: 'pi pi-download', command: () => this.exportAs('json') },
     { label: 'Save the parts as CSV', icon: 'pi pi-download', command: () => this.exportAs('csv') },
   ];
 
+  constructor() {
+    const form$ = toObservable(this.form);
+    this.draft.follow({
+      sheetId: () => this.sheetId() ?? null,
+      state: () => (this.hasEdits() ? this.state() : null),
+      changes$: merge(
+        form$.pipe(switchMap((form) => form?.valueChanges ?? of(null))),
+        toObservable(this.rest),
+        toObservable(this.pasted),
+      ),
+    });
+  }
+
   ngOnInit(): void {
+    this.begin();
+    if (this.sheetId() === undefined) void this.restore();
+  }
+
+  private begin(): void {
     const id = this.sheetId();
     if (id === undefined) {
       this.isPasting.set(true);
@@ -143,9 +171,50 @@ export class SheetDesk implements OnInit, Editing {
       .sheet(id)
       .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe({
-        next: (sheet) => this.show(sheet),
+        next: (sheet) => {
+          this.show(sheet);
+          void this.restore();
+        },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
       });
+  }
+
+  private state(): DeskState {
+    return {
+      version: this.version,
+      newSheetId: this.newSheetId,
+      pasted: this.pasted(),
+      isPasting: this.isPasting(),
+      fields: this.form()?.getRawValue() ?? null,
+      rest: this.rest(),
+    };
+  }
+
+  /** Puts what was kept on the device back, on the version it was begun on, unless somebody already types. */
+  private async restore(): Promise<void> {
+    const kept = await this.draft.find();
+    if (kept === null || this.hasEdits()) return;
+    this.version = kept.version;
+    this.newSheetId = kept.newSheetId;
+    this.pasted.set(kept.pasted);
+    this.isPasting.set(kept.isPasting);
+    this.rest.set(kept.rest);
+    this.isRestDirty = true;
+    if (kept.fields) this.form.set(formOf(kept.fields));
+    const text = kept.rest.publishedText ?? '';
+    if (text !== '') void this.underline(text);
+  }
+
+  /** Throws away what was kept, and shows the sheet as it is saved or an empty one. */
+  protected async startAfresh(): Promise<void> {
+    await this.draft.drop();
+    this.isRestDirty = false;
+    this.newSheetId = newId();
+    this.pasted.set('');
+    this.reading.set(null);
+    this.rest.set({});
+    this.form.set(null);
+    this.begin();
   }
 
   private loadOthers(): void {
@@ -194,7 +263,7 @@ export class SheetDesk implements OnInit, Editing {
     }
   }
 
-  /** Whether something typed would be lost. */
+  /** Whether something is typed that is not saved. */
   hasEdits(): boolean {
     if (this.isSaved) return false;
     const isPasted =
@@ -332,6 +401,7 @@ export class SheetDesk implements OnInit, Editing {
   private leave(): void {
     const studentId = this.student();
     this.isSaved = true;
+    void this.draft.drop();
     this.messages.add({ severity: 'success', summary: 'Sheet saved', life: 4000 });
     void this.router.navigate(studentId === undefined ? ['/sheets'] : ['/students', studentId]);
   }

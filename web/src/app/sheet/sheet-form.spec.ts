@@ -104,9 +104,9 @@ describe('the sheet’s fields', () => {
       return passedText(form, now, 'America/New_York');
     };
     expect(said({ date: '2026-03-09' })).toBe('Passed 365 days ago. Is the year right?');
-    // Ten in the evening in New York: the day runs on there, and is over in Reykjavik.
+    // Nine in the evening in New York: the day runs on there, and is over in Reykjavik.
     expect(said({ date: '2027-03-09' })).toBe('');
-    expect(said({ date: '2027-03-09', time: '21:30' })).toBe('Passed today. Is the year right?');
+    expect(said({ date: '2027-03-09', time: '20:30' })).toBe('Passed today. Is the year right?');
     expect(said({ date: '2027-03-09', zone: 'Atlantic/Reykjavik' })).toBe('Passed today. Is the year right?');
     expect(said({ date: '2027-03-01', endDate: '2027-03-12' })).toBe('');
     expect([said({}), said({ date: '2027-02-01', zone: 'Nowhere' })]).toEqual(['', '']);

@@ -129,6 +129,30 @@ export function sheetForm(sheet: SheetChange, zone: string): SheetForm {
   });
 }
 
+/** What is typed into a sheet's fields, readable or not. */
+export type SheetFields = ReturnType<SheetForm['getRawValue']>;
+
+/** Fields with what was typed into them before. */
+export function formOf({ deadlines, parts, ...heading }: SheetFields): SheetForm {
+  const form = emptySheet('UTC', '');
+  form.patchValue(heading);
+  form.setControl(
+    'deadlines',
+    new FormArray(deadlines.map((typed) => refilled(deadlineForm(typed.zone), typed))),
+  );
+  form.setControl('parts', new FormArray(parts.map((typed) => refilled(partForm(typed.stood), typed))));
+  form.markAsDirty();
+  return form;
+}
+
+function refilled<Fields extends FormGroup>(
+  fields: Fields,
+  typed: ReturnType<Fields['getRawValue']>,
+): Fields {
+  fields.setValue(typed as never);
+  return fields;
+}
+
 /** What the fields hold, and what of it cannot be read. */
 export interface SheetEntry {
   readonly change: SheetChange;

@@ -69,3 +69,13 @@ export function dayText(date: string): string {
     timeZone: 'UTC',
   }).format(new Date(`${date}T12:00:00Z`));
 }
+
+/** An instant as its day and time on this device: "Nov 28, 7:40 PM". Units: milliseconds since 1970 */
+export function momentText(at: number): string {
+  return new Intl.DateTimeFormat('en', {
+    month: 'short',
+    day: 'numeric',
+    hour: 'numeric',
+    minute: '2-digit',
+  }).format(at);
+}
