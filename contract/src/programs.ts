@@ -208,6 +208,8 @@ export interface ScoreRoomView {
   readonly sheetTitle: string;
   readonly partLabel: string;
   readonly workTitle: string;
+  /** Number, page, book, edition and composer as the sheet states them; "" for none. */
+  readonly sourceText: string;
   /** What the sheet asks, in words; "" for the whole piece. */
   readonly askedText: string;
   readonly spanIssue: string | null;

@@ -53,6 +53,8 @@ export interface ProgramPartView {
   readonly label: string;
   readonly kind: string;
   readonly workTitle: string;
+  /** Number, page, book, edition and composer as the sheet states them; "" for none. */
+  readonly sourceText: string;
   readonly spanText: string;
   readonly tempoText: string;
   readonly hasScore: boolean;

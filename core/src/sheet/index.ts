@@ -1,3 +1,4 @@
+export { citationOf } from './citation.js';
 export { amendSheet } from './errata/amend.js';
 export { isErrataNotice } from './errata/notice.js';
 export { readErrata, type ErrataReading } from './errata/read-errata.js';

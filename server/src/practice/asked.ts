@@ -1,11 +1,17 @@
 import { ok, type Result } from '@vivid-cue/core/base';
 import { markText, type Vocabulary } from '@vivid-cue/core/music';
 import { resolveSpan, runsText, withoutPickup, type Span, type SpanCode } from '@vivid-cue/core/score';
-import { askedRuns, tempoOfRow, type PartRow } from '../published/sheet-part.js';
+import { citationOf } from '@vivid-cue/core/sheet';
+import { askedRuns, partView, tempoOfRow, type PartRow } from '../published/sheet-part.js';
 
 /** The sheet's tempo in one line. Shape: "" where the sheet says nothing. */
 export function partTempoText(row: PartRow): string {
   return markText(tempoOfRow(row));
+}
+
+/** Number, page, book, edition and composer; "" where the sheet states none. */
+export function sourceText(row: PartRow): string {
+  return citationOf(partView(row));
 }
 
 /** The measures asked for, in words; "" where the sheet names none. */

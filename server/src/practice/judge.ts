@@ -12,7 +12,7 @@ import {
 import { spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { ProgramPartView, RibbonCell, Target } from '@vivid-cue/contract';
 import type { StudioFacts } from '../studio/facts.js';
-import { askedText, partTempoText } from './asked.js';
+import { askedText, partTempoText, sourceText } from './asked.js';
 import type { MappedMeasure } from './measure-map.js';
 import type { ProgramPartRow } from './part-row.js';
 import { snapshotOf, type PassageRow } from './passage-row.js';
@@ -41,6 +41,7 @@ export function judgePart(context: PartFacts): ProgramPartView {
     label: part.label,
     kind: part.kind,
     workTitle: part.own_title || part.work_title || (part.score_title ?? ''),
+    sourceText: sourceText(part),
     spanText,
     tempoText: partTempoText(part),
     hasScore: music !== null,

@@ -12,7 +12,7 @@ import { judgePart } from '../practice/judge.js';
 import { ownerOfPart, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { deadlinesOf, findSheetRow, revisionsById, type RevisionRow } from '../published/repository.js';
 import { askedRuns } from '../published/sheet-part.js';
-import { askedText, askedSpans, partTempoText } from '../practice/asked.js';
+import { askedText, askedSpans, partTempoText, sourceText } from '../practice/asked.js';
 import { scoreMusic } from '../practice/score-music.js';
 import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
@@ -46,6 +46,7 @@ export async function scoreRoom(
     sheetTitle: sheetTitle(sheet),
     partLabel: part.label,
     workTitle: part.work_title,
+    sourceText: sourceText(part),
     askedText: askedText(part, facts.vocabulary),
     spanIssue: issue && inVocabulary(issue, facts.vocabulary),
     tempoText: partTempoText(part),

@@ -1,7 +1,7 @@
 import { signal } from '@angular/core';
 import { of, Subject, take, throwError, type Observable } from 'rxjs';
 import type { Verdict } from '@vivid-cue/core/program';
-import { blankPart } from '@vivid-cue/core/sheet';
+import { blankPart, NO_SOURCE } from '@vivid-cue/core/sheet';
 import type {
   PartChoice,
   ProgramPageView,
@@ -109,15 +109,23 @@ describe('ProgramPage', () => {
   };
 
   it('says of the whole and of each part how it stands to the sheet, with every reason', async () => {
+    const source = { ...NO_SOURCE, number: '17', page: '26', book: 'Shoreline Pieces' };
+    const fromBook = part(2, { part: { ...blankPart('Etude 2', 'etude', id(102)), source } });
     await open(
       view({
         verdict: verdict('undecided', 'Etude 1 has no score.', 'Choose two of three scales.'),
-        parts: [part(1, { verdict: verdict('short', '♩ = 88 is slower than the sheet’s ♩ = 96.') }), part(2)],
+        parts: [
+          part(1, { verdict: verdict('short', '♩ = 88 is slower than the sheet’s ♩ = 96.') }),
+          fromBook,
+        ],
         choices: [{ text: 'two of B♭, F, C', verdict: verdict('over', 'Three are taken.') }],
       }),
     );
     expect(page.text).toContain('2 things are still open.');
     expect(page.text).toContain('Choose two of three scales.');
+    expect([...page.host.querySelectorAll('.source')].map((line) => line.textContent)).toEqual([
+      'no. 17, p. 26, Shoreline Pieces',
+    ]);
     expect(page.text).toContain('♩ = 88 is slower than the sheet’s ♩ = 96.');
     const marks = [...page.host.querySelectorAll('vc-verdict-mark')].map((mark) => mark.textContent?.trim());
     expect(marks).toEqual(['undecided', 'over', 'short', 'satisfied']);

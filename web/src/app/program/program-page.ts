@@ -14,6 +14,7 @@ import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { catchError, map, of, switchMap, type Observable } from 'rxjs';
 import type { VerdictStatus } from '@vivid-cue/core/program';
+import { citationOf } from '@vivid-cue/core/sheet';
 import type {
   PartChoice,
   ProgramPageView,
@@ -80,6 +81,11 @@ export class ProgramPage implements Editing {
 
   hasEdits(): boolean {
     return this.edited() !== null;
+  }
+
+  /** Number, page, book, edition and composer, where the sheet states them. */
+  protected sourceOf({ part }: ProgramPartDetail): string {
+    return citationOf(part);
   }
 
   /** Sight-reading and the like have no music to prepare. */

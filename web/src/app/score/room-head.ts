@@ -116,12 +116,13 @@ export class RoomHead {
     (this.room().score?.digest.parts ?? []).filter(({ noteCount }) => noteCount > 0),
   );
   protected readonly facts = computed(() => {
-    const { score, runs, askedText, target, tempoText: words } = this.room();
+    const { score, runs, sourceText, askedText, target, tempoText: words } = this.room();
     if (!score) return '';
     const quarters = runs.reduce((sum, run) => sum + spanQuarters(score.digest.measures, run), 0);
     const bpm = target && quarterBpm(target.bpm, target.beatUnit);
     return [
       score.digest.instrument,
+      sourceText,
       askedText || 'the whole piece',
       target ? tempoText(target.bpm, target.beatUnit) : words,
       bpm === null || quarters === 0 ? '' : secondsText(secondsAt(quarters, bpm)),

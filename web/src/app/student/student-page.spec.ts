@@ -18,6 +18,7 @@ const part = (change: Partial<ProgramPartView> = {}): ProgramPartView => ({
   label: 'Etude 1',
   kind: 'etude',
   workTitle: 'Harbour Study',
+  sourceText: 'no. 17, p. 26, Shoreline Pieces',
   spanText: 'mm. 1–32',
   tempoText: '♩=96',
   hasScore: true,
@@ -99,6 +100,11 @@ describe('StudentPage', () => {
     expect(page.text).toContain('6 February 2027, 09:30 Atlantic/Reykjavik');
     expect(page.text).toContain('62');
     expect(page.text).toContain('“the run” decides.');
+  });
+
+  it('says number, page and book of a part beside what is asked of it', async () => {
+    await open(view());
+    expect(page.text).toContain('no. 17, p. 26, Shoreline Pieces ·');
   });
 
   it('gives no number where nothing was played', async () => {
