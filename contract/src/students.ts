@@ -77,6 +77,8 @@ export interface ProgramView {
   readonly id: string;
   readonly sheetId: string;
   readonly sheetTitle: string;
+  /** Whether the sheet has a newer revision than the one that the program stands on. */
+  readonly isBehind: boolean;
   readonly nextDate: NextDate | null;
   readonly state: ReadinessState;
   readonly chance: number | null;

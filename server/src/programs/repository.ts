@@ -211,6 +211,7 @@ export interface ProgramRow {
   readonly student_id: string;
   readonly sheet_id: string;
   readonly revision_id: string;
+  readonly current_revision_id: string;
   readonly body: string;
   readonly year: string;
   readonly division: string;
@@ -225,6 +226,7 @@ export async function programRows(studio: Studio, studentId: string | null): Pro
     .whereNull('st.deleted_at')
     .whereNull('sh.deleted_at')
     .orderBy('p.created_at')
-    .select('p.id', 'p.student_id', 'p.sheet_id', 'p.revision_id', 'sh.body', 'sh.year', 'sh.division');
+    .select('p.id', 'p.student_id', 'p.sheet_id', 'p.revision_id', 'sh.body', 'sh.year', 'sh.division')
+    .select('sh.current_revision_id');
   return (await (studentId === null ? query : query.where('p.student_id', studentId))) as ProgramRow[];
 }

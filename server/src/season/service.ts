@@ -79,11 +79,17 @@ function isSooner(a: NextDate | null | undefined, b: NextDate | null | undefined
 }
 
 /**
- * What only the instructor can do now: a date that is near, something that is not set up, or practice that stands still.
+ * What only the instructor can do now: a date that is near, something that is not set up, practice that stands still, a
+ * revision to look at.
  * Shape:  the most pressing in a few words; null where practising is all that is needed
  */
 function needOf(program: ProgramView | null, nowMs: number, vocabulary: Vocabulary): string | null {
   if (!program) return 'needs a sheet';
+  const needs = [pressingNeed(program, nowMs, vocabulary), program.isBehind ? 'sheet revised' : null];
+  return needs.filter((need) => need !== null).join(' · ') || null;
+}
+
+function pressingNeed(program: ProgramView, nowMs: number, vocabulary: Vocabulary): string | null {
   const { nextDate, parts } = program;
   if (nextDate && nextDate.daysLeft <= NEEDS_DATE_DAYS && FORMALITIES.has(nextDate.what))
     return `${nextDate.what} ${inDays(nextDate.daysLeft)}`;
@@ -173,6 +179,7 @@ async function programViews(
       id: program.id,
       sheetId: program.sheet_id,
       sheetTitle: sheetTitle(program),
+      isBehind: program.revision_id !== program.current_revision_id,
       nextDate: dates.get(program.revision_id) ?? null,
       state: programState(judged),
       ...programNumbers(judged),

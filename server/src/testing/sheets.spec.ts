@@ -5,6 +5,7 @@ import type {
   ProgramPageView,
   RevisionsView,
   SheetView,
+  SeasonView,
   StudentPageView,
   TimelineView,
 } from '@vivid-cue/contract';
@@ -75,7 +76,9 @@ describe('sheets, revisions and programs', () => {
       ],
     ]);
     const page = (await call('readStudent', { studentId: world.studentId })).body as StudentPageView;
-    expect(page.programs[0]?.parts[0]?.tempoText).toBe('♩=116');
+    expect([page.programs[0]?.parts[0]?.tempoText, page.programs[0]?.isBehind]).toEqual(['♩=116', true]);
+    const season = (await call('readSeason')).body as SeasonView;
+    expect(season.rows[0]?.need).toContain('sheet revised');
   });
 
   it('move a program over with its passages, reps and score, and its targets along', async () => {
@@ -87,6 +90,7 @@ describe('sheets, revisions and programs', () => {
     const page = (await call('readStudent', { studentId: world.studentId })).body as StudentPageView;
     const [part] = page.programs[0]?.parts ?? [];
     expect([part?.tempoText, part?.spanText, part?.hasScore]).toEqual(['♩=120', 'mm. 1–32', true]);
+    expect(page.programs[0]?.isBehind).toBeFalse();
     const passage = (await call('readPassage', { passageId: world.passageId })).body as {
       passage: { target: { bpm: number }; record: { reps: number } };
     };

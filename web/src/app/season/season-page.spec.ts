@@ -10,6 +10,7 @@ const program = (change: Partial<ProgramView> = {}): ProgramView => ({
   id: 'p',
   sheetId: 's',
   sheetTitle: 'Skerry Board 2027',
+  isBehind: false,
   nextDate: { what: 'audition', date: '2027-02-06', daysLeft: 12 } as unknown as ProgramView['nextDate'],
   state: 'climbing',
   chance: 0.62,

@@ -36,6 +36,7 @@ const program = (change: Partial<ProgramView> = {}): ProgramView => ({
   id: 'p1',
   sheetId: 's1',
   sheetTitle: 'Skerry Board 2027',
+  isBehind: false,
   nextDate: { what: 'audition', date: '2027-02-06', time: '09:30', zone: 'Atlantic/Reykjavik', daysLeft: 12 },
   state: 'climbing',
   chance: 0.62,
@@ -104,7 +105,13 @@ describe('StudentPage', () => {
 
   it('says number, page and book of a part beside what is asked of it', async () => {
     await open(view());
-    expect(page.text).toContain('no. 17, p. 26, Shoreline Pieces ·');
+    expect(page.text).toContain('no. 17, p. 26, Shoreline Pieces');
+  });
+
+  it('leads to what a newer revision changes, and only where there is one', async () => {
+    await open(view({ programs: [program(), program({ id: 'other', isBehind: true })] }));
+    expect(page.host.querySelectorAll('.revised')).toHaveSize(1);
+    expect(page.find('.revised a').getAttribute('href')).toMatch(/\/revisions$/u);
   });
 
   it('gives no number where nothing was played', async () => {
