@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -34,7 +43,7 @@ import type { NamedPart } from './part-groups';
               pInputText
               class="own"
               [attr.aria-label]="'Your own answer: ' + question.ask"
-              placeholder="or your own answer"
+              [placeholder]="question.candidates.length > 0 ? 'or your own answer' : 'your answer'"
               maxlength="400"
               [ngModel]="own()[keyOf(question)] ?? ''"
               (ngModelChange)="note(own, question, $event)"
@@ -121,6 +130,9 @@ import type { NamedPart } from './part-groups';
   `,
 })
 export class QuestionList {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private stepped = -1;
+
   /** The parts, by their names. */
   readonly parts = input<readonly NamedPart[]>([]);
   /** The questions of the sheet, answered ones included. */
@@ -138,6 +150,13 @@ export class QuestionList {
 
   protected keyOf({ partId, about, ask }: AskedQuestion): string {
     return `${partId} ${about}\n${ask}`;
+  }
+
+  /** Leads to the next open question, the first after the last. */
+  step(): void {
+    const open = [...this.host.nativeElement.querySelectorAll('li:not(.done)')];
+    this.stepped = (this.stepped + 1) % Math.max(1, open.length);
+    open[this.stepped]?.querySelector<HTMLElement>('button, input')?.focus();
   }
 
   /** What a question is about, with the part's own name where several share one. */

@@ -241,6 +241,12 @@ describe('SheetDesk', () => {
     expect(questions?.map(({ partId, answer }) => [partId, answer])).toEqual([[id(2), 'quarter = 72']]);
   });
 
+  it('counts what is left and leads to the next open question', async () => {
+    expect(page().querySelector('vc-desk-counts')?.textContent).toMatch(/2 parts\s+1 question\s*$/u);
+    await press('1 question');
+    expect(document.activeElement?.getAttribute('aria-label')).toContain('What is the target tempo?');
+  });
+
   it('refuses a span that runs backwards before anything is sent, beside its field', async () => {
     await type('#measures-1', '12–1');
     await press('Save the sheet');

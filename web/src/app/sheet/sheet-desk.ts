@@ -7,6 +7,7 @@ import {
   input,
   type OnInit,
   signal,
+  viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule, ReactiveFormsModule } from '@angular/forms';
@@ -36,6 +37,7 @@ import { momentText } from '../ui/texts';
 import { takeAnswer, withAnswer, type Answer } from './answers';
 import { BodyCard } from './body-card';
 import { DatesCard } from './dates-card';
+import { DeskCounts } from './desk-counts';
 import { DraftKeeper, type DeskState } from './draft-keeper';
 import { namedParts } from './part-groups';
 import { PartsCard } from './parts-card';
@@ -56,6 +58,7 @@ import {
   type SheetRest,
 } from './sheet-form';
 import { SheetText } from './sheet-text';
+import { textPieces } from './text-pieces';
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
@@ -66,6 +69,7 @@ import { SheetText } from './sheet-text';
     Button,
     ButtonDirective,
     DatesCard,
+    DeskCounts,
     FormsModule,
     Menu,
     PartsCard,
@@ -128,6 +132,12 @@ export class SheetDesk implements OnInit {
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
+  protected readonly unreadCount = computed(() => {
+    const reading = this.reading();
+    return reading === null ? 0 : textPieces(reading).filter(({ isUnread }) => isUnread).length;
+  });
+  private readonly questionList = viewChild(QuestionList);
+  private readonly sheetText = viewChild(SheetText);
   /** When what stands here was kept on the device, in words. */
   protected readonly keptText = computed(() => {
     const at = this.draft.restoredAt();
@@ -292,6 +302,16 @@ export class SheetDesk implements OnInit {
   protected pasteAgain(): void {
     this.pasted.set(this.reading()?.text ?? this.rest().publishedText ?? '');
     this.isPasting.set(true);
+  }
+
+  protected stepQuestion(): void {
+    this.questionList()?.step();
+  }
+
+  /** Unfolds the text where it is folded, and leads to what became nothing. */
+  protected stepUnread(): void {
+    this.isTextShown.set(true);
+    setTimeout(() => this.sheetText()?.step());
   }
 
   /** Starts from another sheet: its parts with identifiers of their own, its dates without their days. */

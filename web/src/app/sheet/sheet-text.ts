@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  model,
+} from '@angular/core';
 import type { SheetReading } from '@vivid-cue/core/sheet';
 import { ownerOf, textPieces } from './text-pieces';
 
@@ -19,7 +27,7 @@ import { ownerOf, textPieces } from './text-pieces';
             >{{ piece.text }}</span
           >
         } @else if (piece.isUnread) {
-          <span class="unread" title="Not recognised">{{ piece.text }}</span>
+          <span class="unread" title="Not recognised" tabindex="-1">{{ piece.text }}</span>
         } @else {
           <span>{{ piece.text }}</span>
         }
@@ -65,12 +73,19 @@ import { ownerOf, textPieces } from './text-pieces';
       text-decoration: underline dotted 2px var(--vivid);
       text-underline-offset: 4px;
     }
+    .text .unread:focus {
+      outline: 3px solid var(--focus);
+      outline-offset: 2px;
+    }
     .legend {
       margin: 0;
     }
   `,
 })
 export class SheetText {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private stepped = -1;
+
   /** What was read. */
   readonly reading = input.required<SheetReading>();
   /** The path of what is lit on both sides. */
@@ -78,4 +93,11 @@ export class SheetText {
 
   protected readonly pieces = computed(() => textPieces(this.reading()));
   protected readonly ownerOf = ownerOf;
+
+  /** Leads to the next phrase that became nothing, the first after the last. */
+  step(): void {
+    const unread = [...this.host.nativeElement.querySelectorAll<HTMLElement>('.text .unread')];
+    this.stepped = (this.stepped + 1) % Math.max(1, unread.length);
+    unread[this.stepped]?.focus();
+  }
 }
