@@ -103,6 +103,26 @@ describe('readSheet', () => {
   });
 });
 
+describe('what became nothing', () => {
+  it('is told, also where it stands with a part, and what was noted is not', () => {
+    const { text, unread, sheet } = readSheet(
+      [
+        'HARBOR BAND ASSOCIATION 2027',
+        'Clarinet',
+        'Etude 1: “Slack Water”, p. 14, mm. 1–28, ♩ = 116. Wear something warm.',
+        '132 is the goal.',
+        'Trills begin on the upper note.',
+        'Etude 2: “Low Tide”, p. 15.',
+      ].join('\n'),
+    );
+    expect(unread.map(({ start, end }) => text.slice(start, end))).toEqual([
+      'Wear something warm.',
+      '132 is the goal.',
+    ]);
+    expect(sheet.notes.map((note) => note.text)).toEqual(['Trills begin on the upper note.']);
+  });
+});
+
 describe('readErrata', () => {
   const notice = [
     'ERRATA to the Archipelago All-Region clarinet requirements, 2027',

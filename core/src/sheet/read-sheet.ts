@@ -47,7 +47,8 @@ export function readSheet(raw: string, newId: () => string = countedIds()): Shee
     amends: null,
     changes: [],
   };
-  return { sheet, text, marks: marksOf(parts, claims), unread: unreadOf(claims) };
+  const marks = marksOf(parts, claims);
+  return { sheet, text, marks, unread: unreadOf(claims, outline, marks) };
 }
 
 function countedIds(): () => string {
@@ -87,6 +88,22 @@ function marksOf(parts: readonly AssembledPart[], claims: Claims): SheetMark[] {
     .sort((a, b) => a.start - b.start || b.end - a.end);
 }
 
-function unreadOf({ unread }: Claims): SheetReading['unread'] {
-  return unread.map((piece) => placeIn(piece, 0, piece.text.length));
+/** Sentences that became nothing: of the whole sheet, and of those that stand with a part. */
+function unreadOf(
+  { unread }: Claims,
+  { seeds }: Outline,
+  marks: readonly SheetMark[],
+): SheetReading['unread'] {
+  const ofParts = seeds.flatMap(({ evidence }) =>
+    evidence.flatMap(({ role, isHead, piece }) => (role === 'text' && !isHead ? [piece] : [])),
+  );
+  const places = [...new Set([...unread, ...ofParts])]
+    .filter(({ plain }) => /\p{L}{2}/u.test(plain))
+    .map((piece) => placeIn(piece, 0, piece.text.length))
+    .sort((a, b) => a.start - b.start);
+  return places.filter(
+    ({ start, end }, n) =>
+      !marks.some((mark) => mark.start < end && start < mark.end) &&
+      !(n > 0 && (places[n - 1]?.end ?? 0) > start),
+  );
 }

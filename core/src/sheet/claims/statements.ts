@@ -24,7 +24,9 @@ export function claimsOf(outline: Outline, text: string): Claims {
   dateByWeekday(claims, outline);
   for (const { piece, role } of outline.seeds.flatMap(({ evidence }) => evidence)) {
     const kind = role === 'text' ? noteKindOf(piece.plain) : null;
-    if (kind !== null && !/=/u.test(piece.plain)) claims.notes.push({ kind, text: piece.text });
+    if (kind === null || /=/u.test(piece.plain)) continue;
+    claims.notes.push({ kind, text: piece.text });
+    use(claims, piece, `notes[${claims.notes.length - 1}]`);
   }
   return claims;
 }
