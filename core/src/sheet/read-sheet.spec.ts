@@ -154,6 +154,23 @@ describe('readErrata', () => {
     expect(isErrataNotice(sheetText('tuned', '09-notes'))).toBeFalse();
   });
 
+  it('changes nothing where the notice names another body, and is not put off by a heading or a greeting', () => {
+    const under = (head: string): readonly [changes: number, about: string | undefined] => {
+      const read = readErrata(`${head}\nEtude 1 is extended from mm. 1–28 to mm. 1–32.`, sheet);
+      return [read.changes.length, read.questions[0]?.about];
+    };
+    expect(under('COASTAL BAND DIRECTORS LEAGUE\nErratum')).toEqual([0, 'amends']);
+    const nameless = [
+      'Erratum',
+      'Correction to Etude 1',
+      'Dear Band Directors,',
+      'Erratum no. 2, issued October 3, 2026',
+      'Important correction for all clarinets',
+      'Good morning everyone,',
+    ];
+    for (const head of nameless) expect(under(head)).withContext(head).toEqual([1, undefined]);
+  });
+
   it('leaves an amended sheet with the new values and everything else as it was', () => {
     const amended = amendSheet(sheet, readErrata(notice, sheet));
     expect(amended.parts[0]?.tempo).toEqual(jasmine.objectContaining({ bpmMin: 88, bpmMax: 96 }));

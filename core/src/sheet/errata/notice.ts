@@ -3,11 +3,18 @@ import type { StructuredSheet } from '../model.js';
 import type { Line } from '../structure/wrapped.js';
 import { cleanText } from '../text/raw-lines.js';
 
+/** Words at the head of a notice that name nobody. */
+const NAMELESS =
+  /^(?:errat(?:um|a)|corrections?|corrigend(?:um|a)|amendments?|addend(?:um|a)|changes?|changed|updates?|updated|notices?|notes?|please|revised|revision|issued|dated?|dear|teachers?|directors?|students?|colleagues|audition|auditions|requirements?|list|sheet|materials?|music|[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|solos?|pieces?|measures?|bars?|page|pages|number|with|from|this|that|these|following|january|february|march|april|june|july|august|september|october|november|december)$/u;
+
 /** The body that a notice names, where it is another than the sheet's. Shape: null where it is the same or not said */
 export function otherSheet(lines: readonly Line[], base: StructuredSheet | null): string | null {
   const { body } = readHeading(lines.slice(0, 5), '');
   if (!base?.body || body === null) return null;
-  const words = (text: string): Set<string> => new Set(text.toLowerCase().match(/\p{L}{4,}/gu) ?? []);
+  const words = (text: string): Set<string> =>
+    new Set((text.toLowerCase().match(/\p{L}{4,}/gu) ?? []).filter((word) => !NAMELESS.test(word)));
+  // A greeting or a sentence is no body: a body has a name, and its words are capitals.
+  if (words((body.match(/\p{Lu}\p{L}*/gu) ?? []).join(' ')).size < 2) return null;
   const own = words(base.body);
   const whole = words(
     lines
