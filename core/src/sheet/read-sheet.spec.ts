@@ -103,6 +103,18 @@ describe('readSheet', () => {
   });
 });
 
+describe('dates without their year', () => {
+  const asked = (heading: string): readonly unknown[] =>
+    readSheet(
+      `HARBOR BAND ASSOCIATION\n${heading}\nClarinet\nEtude 1: p. 14.\nRecordings due December 4.\nAuditions: February 13.`,
+    ).sheet.questions.map(({ about, candidates }) => [about, candidates]);
+
+  it('are asked about once, with the season that the heading’s year may stand for', () => {
+    expect(asked('2026-27 requirements')).toEqual([['deadlines[recording]/date', ['2026-27']]]);
+    expect(asked('2027 Audition Requirements')).toEqual([['deadlines[recording]/date', ['2026-27', '2027']]]);
+  });
+});
+
 describe('what became nothing', () => {
   it('is told, also where it stands with a part, and what was noted is not', () => {
     const { text, unread, sheet } = readSheet(

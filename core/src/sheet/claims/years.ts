@@ -27,7 +27,17 @@ export function dateByWeekday(claims: Claims, { head, keyed }: Outline): void {
   const kept = claims.questions.filter(
     (question) => !isYear(question) || question.about === `deadlines[${first?.what}]/date`,
   );
-  claims.questions.splice(0, claims.questions.length, ...kept);
+  const candidates = seasonsOf(heading);
+  const asked = kept.map((question) => (isYear(question) ? { ...question, candidates } : question));
+  claims.questions.splice(0, claims.questions.length, ...asked);
+}
+
+/** What the sheet's own year may mean for its dates: the season that is printed, or the one that ends in that year. */
+function seasonsOf(heading: string | null): string[] {
+  const [first, second] = yearsOf(heading);
+  if (first === undefined) return [];
+  const season = (from: number): string => `${from}-${String(from + 1).slice(2)}`;
+  return second === undefined ? [season(first - 1), String(first)] : [season(first)];
 }
 
 function rank({ what }: Deadline): number {
