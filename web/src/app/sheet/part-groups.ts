@@ -1,4 +1,31 @@
-import { controlOf, type PartForm, type SheetForm } from './sheet-form';
+import { markText } from '@vivid-cue/core/music';
+import { runsPhrase } from '@vivid-cue/core/score';
+import { citationOf } from '@vivid-cue/core/sheet';
+import { controlOf, partOf, type PartForm, type SheetForm } from './sheet-form';
+
+/**
+ * A part in one line: what it is called, its work, and what is asked of it.
+ * Shape:  `asked` has number, page, book, measures, tempo, key and points, as far as they are stated
+ */
+export function partLine(form: PartForm): {
+  readonly label: string;
+  readonly title: string;
+  readonly asked: string;
+} {
+  const part = partOf(form);
+  const asked = [
+    citationOf(part),
+    part.measures.length > 0 ? `mm. ${runsPhrase(part.measures)}` : '',
+    part.key ?? '',
+    markText(part.tempo),
+    part.points === null ? '' : `${part.points} points`,
+  ];
+  return {
+    label: part.label,
+    title: part.title ?? '',
+    asked: asked.filter((piece) => piece !== '').join(' · '),
+  };
+}
 
 /** Parts that hold for the same list, division or instrument. Shape: `n` is the part's place on the whole sheet. */
 export interface PartGroup {

@@ -5,20 +5,32 @@ import {
   CdkDropList,
   CdkDropListGroup,
 } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  model,
+  signal,
+} from '@angular/core';
 import { Button } from 'primeng/button';
 import type { FieldIssue } from '@vivid-cue/contract';
 import { formChanges } from '../ui/form-changes';
+import { StudioWords } from '../ui/studio-words';
 import { PartCard } from './part-card';
-import { movePart, partGroups, placeInGroup, type PartGroup } from './part-groups';
+import { movePart, partGroups, partLine, placeInGroup, type PartGroup } from './part-groups';
 import type { IssueText } from './sheet-checks';
-import { controlOf, partForm, type SheetForm } from './sheet-form';
+import { controlOf, partForm, type PartForm, type SheetForm } from './sheet-form';
+
+/** So many parts are all open at first. */
+const FEW_PARTS = 4;
 
 /** The parts of a sheet, by what they hold for; dragged or moved by keys. */
 @Component({
   selector: 'vc-parts-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard],
+  imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard, StudioWords],
   templateUrl: './parts-card.html',
   styleUrls: ['./card.css', './parts-card.css'],
 })
@@ -38,8 +50,28 @@ export class PartsCard {
     return partGroups(this.sheet());
   });
 
+  /** A sheet of few parts lies open; of a longer one each part is a line. */
+  private readonly opensAll = linkedSignal(() => this.sheet().controls.parts.length <= FEW_PARTS);
+  private readonly turned = signal<ReadonlySet<string>>(new Set());
+  protected readonly lineOf = partLine;
+
+  protected isOpen(part: PartForm, n: number): boolean {
+    const start = `parts[${n}]`;
+    const isWrong = this.issues().some(({ where }) => where === start || where.startsWith(`${start}.`));
+    return isWrong || this.opensAll() !== this.turned().has(part.controls.id.value);
+  }
+
+  protected toggle(part: PartForm): void {
+    const id = part.controls.id.value;
+    this.turned.update(
+      (turned) => new Set(turned.has(id) ? [...turned].filter((one) => one !== id) : [...turned, id]),
+    );
+  }
+
   protected add(): void {
-    this.sheet().controls.parts.push(partForm());
+    const part = partForm();
+    this.sheet().controls.parts.push(part);
+    if (!this.opensAll()) this.toggle(part);
     this.sheet().markAsDirty();
   }
 

@@ -247,6 +247,19 @@ describe('SheetDesk', () => {
     expect(document.activeElement?.getAttribute('aria-label')).toContain('What is the target tempo?');
   });
 
+  it('says each part in one line that opens and closes; one that is wrong stays open', async () => {
+    const lines = (): HTMLElement[] => [...page().querySelectorAll<HTMLElement>('button.line')];
+    const opened = (): (string | null)[] => lines().map((line) => line.getAttribute('aria-expanded'));
+    expect(lines()[0]?.textContent?.replace(/\s+/gu, ' ')).toContain('Etude 1 ♩=96');
+    await type('#measures-1', '12–1');
+    for (const line of lines()) line.click();
+    await desk.whenStable();
+    expect([opened(), page().querySelector('#measures-1')]).toEqual([['false', 'false'], null]);
+    await press('Save the sheet');
+    expect(opened()).toEqual(['false', 'true']);
+    expect(field('#measures-1').value).toBe('12–1');
+  });
+
   it('refuses a span that runs backwards before anything is sent, beside its field', async () => {
     await type('#measures-1', '12–1');
     await press('Save the sheet');

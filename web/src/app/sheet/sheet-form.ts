@@ -211,6 +211,11 @@ function partFrom(form: PartForm): { readonly part: SheetPart; readonly issues: 
   return { part, issues };
 }
 
+/** What a part's fields say, as far as they can be read. */
+export function partOf(form: PartForm): SheetPart {
+  return partFrom(form).part;
+}
+
 /** Whether two parts state the same, field by field. */
 export function isSamePart(a: SheetPart, b: SheetPart): boolean {
   return PART_FIELDS.every((field) => isSameField(field, fieldOf(a, field.name), fieldOf(b, field.name)));
