@@ -143,6 +143,7 @@ describe('vivid-cue for sheets', () => {
       'choices',
       'notes',
       'questions',
+      'program',
       'amends',
       'changes',
     ]);

@@ -116,7 +116,10 @@ function fieldSchema({ caption, type }: PartField): Schema {
     case 'key':
       return printed(40);
     case 'range':
-      return object({ low: string().trim().max(60).required(), high: string().trim().max(60).required() })
+      return object({
+        low: string().trim().max(60).required(),
+        high: string().trim().max(60).nullable().defined(),
+      })
         .exact()
         .nullable()
         .defined();

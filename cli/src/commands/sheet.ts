@@ -24,13 +24,11 @@ export function sheetCommand(args: readonly string[], folder: string): string {
     throw new CommandError('Name one sheet: vivid-cue sheet FILE.txt [--errata NOTICE.txt] --json.');
   const text = readText(folder, file, SHEET_TEXT_LIMIT);
   if (text.trim() === '') throw new CommandError(`"${file}" is empty; put the published text in it.`);
-  return JSON.stringify(
-    exchangedSheet(
-      structure(text, values.errata === undefined ? null : readText(folder, values.errata, SHEET_TEXT_LIMIT)),
-    ),
-    null,
-    2,
-  );
+  const notice = values.errata === undefined ? null : readText(folder, values.errata, SHEET_TEXT_LIMIT);
+  const sheet = exchangedSheet(structure(text, notice));
+  // The list that a part stands in is told by the choices.
+  const parts = sheet.parts.map(({ list: _, ...part }) => part);
+  return JSON.stringify({ ...sheet, parts }, null, 2);
 }
 
 function structure(text: string, notice: string | null): StructuredSheet {
