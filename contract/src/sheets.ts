@@ -83,6 +83,12 @@ const runSchema = object({ from: pointSchema, to: pointSchema, anchorText: print
 const names = () => array(string().trim().max(80).required()).max(40).required();
 const scopeSchema = object({ instruments: names(), divisions: names(), options: names() }).exact();
 
+/** The notes of a scale as printed; only the lowest where a sheet says no more ("from D"). */
+const rangeSchema = object({
+  low: string().trim().max(60).required(),
+  high: string().trim().max(60).nullable().defined(),
+}).exact();
+
 /** The schema of one field of a part, made from its descriptor. */
 function fieldSchema({ caption, type }: PartField): Schema {
   switch (type.kind) {
@@ -116,13 +122,7 @@ function fieldSchema({ caption, type }: PartField): Schema {
     case 'key':
       return printed(40);
     case 'range':
-      return object({
-        low: string().trim().max(60).required(),
-        high: string().trim().max(60).nullable().defined(),
-      })
-        .exact()
-        .nullable()
-        .defined();
+      return rangeSchema.nullable().defined();
     case 'scope':
       return scopeSchema.required();
   }
