@@ -1,4 +1,4 @@
-import { findMentions, labelKey } from './labels.js';
+import { findMentions } from './labels.js';
 import type { Choice } from './model.js';
 
 const COUNT = '(?<count>one|two|three|four|five|six|\\d)';
@@ -128,9 +128,4 @@ function withShared(labels: readonly string[], plain: string, printed: string): 
   if (!shared || labels.length !== 1) return [...labels];
   const word = printed.slice(shared.index, shared.index + (shared[1] ?? '').length);
   return [`${word} ${shared[2]}`, `${word} ${shared[3]}`];
-}
-
-/** The same label as the parts carry it, where one does: "section A" becomes "Section A". */
-export function asLabelled(label: string, labels: readonly string[]): string {
-  return labels.find((other) => labelKey(other) === labelKey(label)) ?? label;
 }

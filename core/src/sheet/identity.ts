@@ -69,13 +69,10 @@ export function exchangedSheet(sheet: StructuredSheet): ExchangedSheet {
   };
   return {
     ...sheet,
-    parts: sheet.parts.map(({ id, label, scope, ...part }) => ({
-      id,
-      label,
-      appliesTo: scopeNames(scope).filter((one) => one !== listOf(scope)),
-      list: listOf(scope),
-      ...part,
-    })),
+    parts: sheet.parts.map(({ id, label, scope, ...part }) => {
+      const list = listOf(scope);
+      return { id, label, appliesTo: scopeNames(scope).filter((one) => one !== list), list, ...part };
+    }),
     choices: sheet.choices.map((choice) => ({
       ...choice,
       of: choice.of.map((one) => (typeof one === 'string' ? name(one) : one.map(name))),

@@ -115,26 +115,3 @@ export function labelKey(label: string): string {
     .replace(/\s+/gu, ' ')
     .trim();
 }
-
-/** "ETUDES" is the heading of "Etude 1": the singular of a kind's heading, first letter large. */
-export function singularLabel(heading: string): string {
-  const plain = heading.replace(/:$/u, '').trim().toLowerCase();
-  const singular = plain
-    .replace(/\bstudies\b/u, 'study')
-    .replace(/\b([eé]tude|excerpt|solo|scale|arpeggio|piece)s\b/u, '$1')
-    .replace(/^orchestral (?=excerpt)/u, '');
-  return singular.charAt(0).toUpperCase() + singular.slice(1);
-}
-
-/** A label printed in capitals as a sentence has it. */
-export function calmLabel(label: string): string {
-  const letters = label.replace(/[^\p{L}]/gu, '');
-  if (letters.length < 4 || letters !== letters.toUpperCase()) return label;
-  return (
-    label.charAt(0) +
-    label
-      .slice(1)
-      .toLowerCase()
-      .replace(/ ([a-h])$/u, (end) => end.toUpperCase())
-  );
-}

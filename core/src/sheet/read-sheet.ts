@@ -101,9 +101,23 @@ function unreadOf(
     .filter(({ plain }) => /\p{L}{2}/u.test(plain))
     .map((piece) => placeIn(piece, 0, piece.text.length))
     .sort((a, b) => a.start - b.start);
-  return places.filter(
-    ({ start, end }, n) =>
-      !marks.some((mark) => mark.start < end && start < mark.end) &&
-      !(n > 0 && (places[n - 1]?.end ?? 0) > start),
-  );
+  const isMarked = overlaps(marks);
+  return places.filter((place, n) => !isMarked(place) && (places[n - 1]?.end ?? 0) <= place.start);
+}
+
+type Stretch = Pick<SheetMark, 'start' | 'end'>;
+
+/** Whether a stretch overlaps one of those given, which are in order of their start. */
+function overlaps(all: readonly Stretch[]): (stretch: Stretch) => boolean {
+  const reach: number[] = [];
+  for (const { end } of all) reach.push(Math.max(end, reach.at(-1) ?? 0));
+  return ({ start, end }) => {
+    let [low, high] = [0, all.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((all[middle]?.start ?? Infinity) < end) low = middle + 1;
+      else high = middle;
+    }
+    return (reach[low - 1] ?? 0) > start;
+  };
 }

@@ -73,14 +73,17 @@ export function scopeOf(names: readonly string[], divisions: readonly (string | 
   };
 }
 
-const LIST = /^(?:list|group)\s+(?:[A-F]|\d)$/iu;
+/** Whether a name is that of a list or group that one piece each is played from: "List A". */
+export function isListName(name: string): boolean {
+  return /^(?:list|group)\s+(?:[A-F]|\d)$/iu.test(name);
+}
 
 /**
  * The list that a part stands in, of those that one piece each is played from.
  * Shape:  as printed, null for a part of none
  */
 export function listOf({ options }: PartScope): string | null {
-  return options.find((name) => LIST.test(name)) ?? null;
+  return options.find(isListName) ?? null;
 }
 
 /** All names of a scope, as they are printed beside a part. */

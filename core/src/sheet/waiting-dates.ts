@@ -30,8 +30,8 @@ export function dateInYear(printed: string, answer: string): WaitingDate | null 
   return isDay(date) && (endDate === null || isDay(endDate)) ? { date, endDate } : null;
 }
 
-/** The years that an answer names: one, or the two of a season. */
-function yearsIn(answer: string): number[] {
+/** The years that a text names first: one, the two of a season, or none. */
+export function yearsIn(answer: string): number[] {
   const match = /(?<!\d)(20\d\d)(?:\s*[-–/]\s*(?:20)?(\d\d)(?![\d-]))?/u.exec(answer);
   if (!match) return [];
   const first = Number(match[1]);

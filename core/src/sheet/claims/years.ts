@@ -2,6 +2,7 @@ import { readHeading } from '../heading.js';
 import { printedWeekday, weekdayOf } from '../find-dates.js';
 import type { Deadline, SheetQuestion } from '../model.js';
 import type { Outline } from '../structure/place.js';
+import { yearsIn } from '../waiting-dates.js';
 import type { Claims } from './claims.js';
 
 const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late registration', 'audition'];
@@ -13,8 +14,8 @@ const FIRST: readonly Deadline['what'][] = ['registration', 'recording', 'late r
 export function dateByWeekday(claims: Claims, { head, keyed }: Outline): void {
   const heading = keyed.year ?? readHeading(head, head.map(({ text }) => text).join('\n')).year;
   const years = new Set([
-    ...yearsOf(heading),
-    ...claims.deadlines.flatMap(({ date }) => yearsOf(date?.slice(0, 4) ?? null)),
+    ...yearsIn(heading ?? ''),
+    ...claims.deadlines.flatMap(({ date }) => yearsIn(date?.slice(0, 4) ?? '')),
   ]);
   claims.deadlines.forEach((deadline, n) => {
     const filled = deadline.date?.startsWith('--') === true ? yearFor(deadline, years) : null;
@@ -34,7 +35,7 @@ export function dateByWeekday(claims: Claims, { head, keyed }: Outline): void {
 
 /** What the sheet's own year may mean for its dates: the season that is printed, or the one that ends in that year. */
 function seasonsOf(heading: string | null): string[] {
-  const [first, second] = yearsOf(heading);
+  const [first, second] = yearsIn(heading ?? '');
   if (first === undefined) return [];
   const season = (from: number): string => `${from}-${String(from + 1).slice(2)}`;
   return second === undefined ? [season(first - 1), String(first)] : [season(first)];
@@ -43,13 +44,6 @@ function seasonsOf(heading: string | null): string[] {
 function rank({ what }: Deadline): number {
   const at = FIRST.indexOf(what);
   return at < 0 ? FIRST.length : at;
-}
-
-function yearsOf(text: string | null): number[] {
-  const match = /(20\d\d)(?:-(\d\d))?/u.exec(text ?? '');
-  if (!match) return [];
-  const first = Number(match[1]);
-  return match[2] === undefined ? [first] : [first, first + 1];
 }
 
 /** The date in the only year in which it falls on the weekday printed. */

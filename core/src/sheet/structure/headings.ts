@@ -2,6 +2,7 @@ import { findDivisions } from '../find-divisions.js';
 import { instrumentNames, isInstrumentHeading } from '../heading.js';
 import { kindOf } from '../labels.js';
 import type { Division, PartKind } from '../model.js';
+import { isListName } from '../scope.js';
 import { slice, type Piece } from '../text/piece.js';
 import type { Topic } from './place.js';
 import { isHeading, type Line } from './wrapped.js';
@@ -27,7 +28,6 @@ const EVERYONE =
   /^(?:all|both)(?:\s+(?:instruments?|divisions?|levels?|candidates|students|players|performers|winds|strings))?$|^everyone$|^everybody$/iu;
 const OPTION =
   /^(?<word>option|bundle|alternative|choice|programme|program|package)\s+(?<name>\d{1,2}|[A-H]|[IVX]{1,4})$/iu;
-const LIST = /^(?<word>list|group)\s+(?<name>[A-F]|\d)$/iu;
 const KIND_NOUN =
   '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|chromatics?|solos?|pieces?|songs?|repertoire|sight[- ]?(?:reading|singing)|rudiments?|aural(?: tests?| skills?)?|improvisation|vocalises?|set works?|technical (?:requirements?|work|exercises?)|own[- ]choice)';
 const ADJECTIVE =
@@ -105,8 +105,7 @@ function named(
   if (EVERYONE.test(name) && line.bullet === null) return { type: 'everyone' };
   const option = OPTION.exec(name);
   if (option && line.bullet === null) return { type: 'option', name: calm(name) };
-  const list = LIST.exec(name);
-  if (list && line.bullet === null) return { type: 'list', name: calm(name) };
+  if (isListName(name) && line.bullet === null) return { type: 'list', name: calm(name) };
   if (isInstrumentHeading(name) && (line.bullet === null || isAlone))
     return { type: 'instrument', names: instrumentNames(unspaced(printed)) };
   const division = divisionOf(line, printed);

@@ -10,14 +10,16 @@ const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' :
     <p>
       <span>{{ counted(parts(), 'part') }}</span>
       @if (questions(); as left) {
-        <button type="button" (click)="nextQuestion.emit()">
+        <button type="button" class="in-text" (click)="nextQuestion.emit()">
           {{ counted(left, 'question') }}
         </button>
       } @else {
         <span class="soft">no question open</span>
       }
       @if (unread(); as left) {
-        <button type="button" (click)="nextUnread.emit()">{{ counted(left, 'phrase') }} unread</button>
+        <button type="button" class="in-text" (click)="nextUnread.emit()">
+          {{ counted(left, 'phrase') }} unread
+        </button>
       } @else if (isRead()) {
         <span class="soft">every phrase read</span>
       }
@@ -36,13 +38,6 @@ const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' :
     }
     button {
       min-height: 24px;
-      padding: 0;
-      border: 0;
-      background: none;
-      color: var(--primary);
-      font: inherit;
-      text-decoration: underline;
-      cursor: pointer;
     }
   `,
 })

@@ -1,5 +1,5 @@
-import { markText } from '@vivid-cue/core/music';
-import { runsPhrase } from '@vivid-cue/core/score';
+import { markText, type Vocabulary } from '@vivid-cue/core/music';
+import { runsText } from '@vivid-cue/core/score';
 import { citationOf } from '@vivid-cue/core/sheet';
 import { controlOf, partOf, type PartForm, type SheetForm } from './sheet-form';
 
@@ -7,7 +7,10 @@ import { controlOf, partOf, type PartForm, type SheetForm } from './sheet-form';
  * A part in one line: what it is called, its work, and what is asked of it.
  * Shape:  `asked` has number, page, book, measures, tempo, key and points, as far as they are stated
  */
-export function partLine(form: PartForm): {
+export function partLine(
+  form: PartForm,
+  vocabulary: Vocabulary,
+): {
   readonly label: string;
   readonly title: string;
   readonly asked: string;
@@ -15,7 +18,7 @@ export function partLine(form: PartForm): {
   const part = partOf(form);
   const asked = [
     citationOf(part),
-    part.measures.length > 0 ? `mm. ${runsPhrase(part.measures)}` : '',
+    runsText(part.measures, vocabulary),
     part.key ?? '',
     markText(part.tempo),
     part.points === null ? '' : `${part.points} points`,

@@ -5,22 +5,14 @@ import {
   CdkDropList,
   CdkDropListGroup,
 } from '@angular/cdk/drag-drop';
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  input,
-  linkedSignal,
-  model,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, signal } from '@angular/core';
 import { Button } from 'primeng/button';
 import type { FieldIssue } from '@vivid-cue/contract';
+import { SessionStore } from '../data/session-store';
 import { formChanges } from '../ui/form-changes';
-import { StudioWords } from '../ui/studio-words';
 import { PartCard } from './part-card';
 import { movePart, partGroups, partLine, placeInGroup, type PartGroup } from './part-groups';
-import type { IssueText } from './sheet-checks';
+import { isOfPart, type IssueText } from './sheet-checks';
 import { controlOf, partForm, type PartForm, type SheetForm } from './sheet-form';
 
 /** So many parts are all open at first. */
@@ -30,11 +22,13 @@ const FEW_PARTS = 4;
 @Component({
   selector: 'vc-parts-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard, StudioWords],
+  imports: [Button, CdkDrag, CdkDragHandle, CdkDropList, CdkDropListGroup, PartCard],
   templateUrl: './parts-card.html',
   styleUrls: ['./card.css', './parts-card.css'],
 })
 export class PartsCard {
+  private readonly session = inject(SessionStore);
+
   /** The sheet's fields. */
   readonly sheet = input.required<SheetForm>();
   /** What is wrong with the sheet. */
@@ -51,13 +45,16 @@ export class PartsCard {
   });
 
   /** A sheet of few parts lies open; of a longer one each part is a line. */
-  private readonly opensAll = linkedSignal(() => this.sheet().controls.parts.length <= FEW_PARTS);
+  private readonly opensAll = computed(() => this.sheet().controls.parts.length <= FEW_PARTS);
   private readonly turned = signal<ReadonlySet<string>>(new Set());
-  protected readonly lineOf = partLine;
+  protected readonly lines = computed(() => {
+    this.changes();
+    const vocabulary = this.session.vocabulary();
+    return new Map(this.sheet().controls.parts.controls.map((part) => [part, partLine(part, vocabulary)]));
+  });
 
   protected isOpen(part: PartForm, n: number): boolean {
-    const start = `parts[${n}]`;
-    const isWrong = this.issues().some(({ where }) => where === start || where.startsWith(`${start}.`));
+    const isWrong = this.issues().some((issue) => isOfPart(issue, n));
     return isWrong || this.opensAll() !== this.turned().has(part.controls.id.value);
   }
 

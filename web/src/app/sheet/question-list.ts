@@ -70,7 +70,7 @@ import type { NamedPart } from './part-groups';
             @if (question.reason) {
               <span class="soft">because {{ question.reason }}</span>
             }
-            <button type="button" class="link" (click)="reopened.emit(question)">ask again</button>
+            <button type="button" class="in-text" (click)="reopened.emit(question)">ask again</button>
           </p>
         </li>
       }
@@ -117,15 +117,6 @@ import type { NamedPart } from './part-groups';
     .why {
       flex: 1 1 140px;
       min-width: 0;
-    }
-    .link {
-      padding: 0;
-      border: 0;
-      background: none;
-      color: var(--primary);
-      font: inherit;
-      text-decoration: underline;
-      cursor: pointer;
     }
   `,
 })

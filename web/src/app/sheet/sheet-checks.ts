@@ -21,14 +21,18 @@ export function issuesOf(change: SheetChange): readonly FieldIssue[] {
   }
 }
 
+/** Whether a path is of a part of the sheet, or of one of its fields. */
+export function isOfPart({ where }: FieldIssue, index: number): boolean {
+  const start = `parts[${index}]`;
+  return where === start || where.startsWith(`${start}.`);
+}
+
 /** What is wrong with a part, field by field of its own line left out, for those are marked where they stand. */
 export function issueOfPart(issues: readonly FieldIssue[], index: number): string {
   const start = `parts[${index}]`;
   const own = new Set(['label', 'title', 'measures'].map((name) => `${start}.${name}`));
   const found = issues.filter(
-    ({ where }) =>
-      (where === start || where.startsWith(`${start}.`)) &&
-      !own.has(where.replace(/(?<=\w)\[.*$|(?<=measures).*$/u, '')),
+    (issue) => isOfPart(issue, index) && !own.has(issue.where.replace(/(?<=\w)\[.*$|(?<=measures).*$/u, '')),
   );
   return [...new Set(found.map(({ message }) => message))].join(' ');
 }

@@ -58,7 +58,6 @@ import {
   type SheetRest,
 } from './sheet-form';
 import { SheetText } from './sheet-text';
-import { textPieces } from './text-pieces';
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
@@ -132,10 +131,7 @@ export class SheetDesk implements OnInit {
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
-  protected readonly unreadCount = computed(() => {
-    const reading = this.reading();
-    return reading === null ? 0 : textPieces(reading).filter(({ isUnread }) => isUnread).length;
-  });
+  protected readonly unreadCount = computed(() => this.reading()?.unread.length ?? 0);
   private readonly questionList = viewChild(QuestionList);
   private readonly sheetText = viewChild(SheetText);
   /** When what stands here was kept on the device, in words. */
