@@ -5,32 +5,20 @@ import { rebuildReadiness } from '../jobs/rebuild.js';
 import {
   Browser,
   expectStatus,
+  FreshWorlds,
   NOON_MS,
   repInput,
   sheetInput,
   startServer,
-  walkPath,
   type TestServer,
-  type World,
 } from './world.js';
 
 describe('writers at one passage', () => {
-  let server: TestServer;
-  let world: World;
+  const worlds = new FreshWorlds();
 
-  beforeAll(async () => {
-    server = await startServer();
-  });
-  beforeEach(async () => {
-    server.clock.nowMs = NOON_MS;
-    world = await walkPath(server);
-  });
-  afterAll(() => server.db.destroy());
-
-  const call = (...args: Parameters<Browser['call']>): ReturnType<Browser['call']> =>
-    world.browser.call(...args);
+  const { call } = worlds;
   const passage = async (): Promise<PassageView> =>
-    ((await call('readPassage', { passageId: world.passageId })).body as PassagePageView).passage;
+    ((await call('readPassage', { passageId: worlds.world.passageId })).body as PassagePageView).passage;
 
   /** What a writer wants; all of one case run at the same time. */
   type Wish =
@@ -48,7 +36,7 @@ describe('writers at one passage', () => {
   );
 
   async function act(wish: Wish, n: number): Promise<void> {
-    const { passageId, programPartId } = world;
+    const { passageId, programPartId } = worlds.world;
     const at = new Date(NOON_MS + (n + 1) * 1000).toISOString();
     if (wish.kind === 'rep')
       await expectStatus(201, call('createRep', { passageId }, repInput({ at, isClean: wish.isClean })));
@@ -66,10 +54,10 @@ describe('writers at one passage', () => {
 
   it('lose nothing: the snapshot is what a count from all reps gives, however they interleave', async () => {
     const holds = fc.asyncProperty(wishes, async (list) => {
-      server.clock.nowMs = NOON_MS + 60_000;
+      worlds.server.clock.nowMs = NOON_MS + 60_000;
       await Promise.all(list.map((wish, n) => act(wish, n)));
       const { record, ladder } = await passage();
-      await rebuildReadiness(server.db);
+      await rebuildReadiness(worlds.server.db);
       const again = await passage();
       return (
         JSON.stringify([again.record, again.ladder]) === JSON.stringify([record, ladder]) &&
@@ -81,17 +69,17 @@ describe('writers at one passage', () => {
   });
 
   async function standing(): Promise<number> {
-    const [row] = (await server
+    const [row] = (await worlds.server
       .db('reps as x')
       .leftJoin('rep_retractions as t', 't.rep_id', 'x.id')
-      .where('x.passage_id', world.passageId)
+      .where('x.passage_id', worlds.world.passageId)
       .whereNull('t.id')
       .count({ n: '*' })) as { n: number }[];
     return Number(row?.n);
   }
 
   it('follow what is asked: a part left out, a program or sheet removed, and all of it taken back', async () => {
-    const parts = world.sheet.parts.map((part) => ({
+    const parts = worlds.world.sheet.parts.map((part) => ({
       ...part,
       id: newId(),
       tempo: { ...part.tempo, bpmMin: 132, bpmMax: 132 },
@@ -102,7 +90,7 @@ describe('writers at one passage', () => {
     const target = async (): Promise<number> => (await passage()).target.bpm;
     await expectStatus(
       201,
-      call('createProgram', {}, { id: programId, studentId: world.studentId, sheetId: faster.id }),
+      call('createProgram', {}, { id: programId, studentId: worlds.world.studentId, sheetId: faster.id }),
     );
     const page = (await call('readProgram', { programId })).body as ProgramPageView;
     const [part] = page.parts;
@@ -135,14 +123,14 @@ describe('writers at one passage', () => {
     await expectStatus(204, call('restoreSheet', { sheetId: faster.id }));
     expect(await target()).toBe(132);
     await expectStatus(204, call('removeProgram', { programId }));
-    await expectStatus(204, call('removeProgram', { programId: world.programId }));
+    await expectStatus(204, call('removeProgram', { programId: worlds.world.programId }));
     expect([await target(), (await passage()).isAsked])
       .withContext('nobody asks any more: the tempo stays, as nobody’s')
       .toEqual([116, false]);
   });
 
   it('come back to the sheet’s number with the policy to keep it', async () => {
-    const { programPartId, programId } = world;
+    const { programPartId, programId } = worlds.world;
     await expectStatus(200, call('changeTarget', { programPartId }, { bpm: 100, beatUnit: 'quarter' }));
     expect([(await passage()).target.bpm, (await passage()).isAsked]).toEqual([100, false]);
     const page = (await call('readProgram', { programId })).body as ProgramPageView;
@@ -160,7 +148,7 @@ describe('writers at one passage', () => {
       step: { kind: 'percent', size: 4 },
       rule: 'three-in-a-row',
     };
-    const refused = await call('changePassage', { passageId: world.passageId }, change, {
+    const refused = await call('changePassage', { passageId: worlds.world.passageId }, change, {
       'If-Match': '"1"',
     });
     expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
@@ -169,7 +157,7 @@ describe('writers at one passage', () => {
     ]);
     const usual = await call(
       'changePassage',
-      { passageId: world.passageId },
+      { passageId: worlds.world.passageId },
       { ...change, step: { kind: 'usual', size: null } },
       { 'If-Match': '"1"' },
     );

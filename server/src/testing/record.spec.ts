@@ -1,27 +1,11 @@
 import type { RecordReadView, ScoreRoomView, StudentPageView, StudentRecord } from '@vivid-cue/contract';
 import { v7 as newId } from 'uuid';
-import {
-  Browser,
-  expectStatus,
-  NOON_MS,
-  repInput,
-  startServer,
-  walkPath,
-  type TestServer,
-  type World,
-} from './world.js';
+import { Browser, expectStatus, FreshWorlds, NOON_MS, repInput } from './world.js';
 
 describe('the record of a student', () => {
-  let server: TestServer;
-  let world: World;
-
-  beforeAll(async () => {
-    server = await startServer();
-  });
+  const worlds = new FreshWorlds();
   beforeEach(async () => {
-    server.clock.nowMs = NOON_MS;
-    world = await walkPath(server);
-    const { browser, passageId } = world;
+    const { browser, passageId } = worlds.world;
     // Two of one instant, one taken back, one late, and one in a run.
     for (const change of [
       { at: at(1), isClean: false },
@@ -30,18 +14,21 @@ describe('the record of a student', () => {
       { at: at(2), bpm: 70 },
     ])
       await expectStatus(201, browser.call('createRep', { passageId }, repInput(change)));
-    server.clock.nowMs = NOON_MS + 3_600_000;
-    await expectStatus(200, browser.call('retractRep', { repId: world.repId }));
+    worlds.server.clock.nowMs = NOON_MS + 3_600_000;
+    await expectStatus(200, browser.call('retractRep', { repId: worlds.world.repId }));
   });
-  afterAll(() => server.db.destroy());
 
   function at(days: number): string {
     return new Date(NOON_MS - 86_400_000 * (5 - days)).toISOString();
   }
 
   async function written(): Promise<StudentRecord> {
-    return (await expectStatus(200, world.browser.call('exportStudent', { studentId: world.studentId })))
-      .body as StudentRecord;
+    return (
+      await expectStatus(
+        200,
+        worlds.world.browser.call('exportStudent', { studentId: worlds.world.studentId }),
+      )
+    ).body as StudentRecord;
   }
 
   function read(browser: Browser, record: object | string, studentId = newId()): ReturnType<Browser['call']> {
@@ -75,11 +62,13 @@ describe('the record of a student', () => {
 
   it('reads back into an empty studio to the same numbers', async () => {
     const record = await written();
-    const other = await new Browser(server.app).openStudio();
+    const other = await new Browser(worlds.server.app).openStudio();
     const studentId = newId();
     const { body } = await expectStatus(201, read(other, record, studentId));
     expect(body as RecordReadView).toEqual({ studentId, passages: 1, reps: 5, differing: [] });
-    expect(await numbers(other, studentId)).toEqual(await numbers(world.browser, world.studentId));
+    expect(await numbers(other, studentId)).toEqual(
+      await numbers(worlds.world.browser, worlds.world.studentId),
+    );
     const again = (await expectStatus(200, other.call('exportStudent', { studentId }))).body as StudentRecord;
     expect(
       { ...again, calendarLinks: [] }.reps.map(({ at: instant, isTakenBack }) => [instant, isTakenBack]),
@@ -90,7 +79,7 @@ describe('the record of a student', () => {
   });
 
   it('comes back after the student was erased, onto the sheet that is still there', async () => {
-    const { browser, studentId } = world;
+    const { browser, studentId } = worlds.world;
     const before = await numbers(browser, studentId);
     const record = await written();
     await expectStatus(204, browser.call('eraseStudent', { studentId }));
@@ -101,7 +90,7 @@ describe('the record of a student', () => {
 
   it('is refused with a sentence where it is not whole, and nothing of it stays', async () => {
     const record = await written();
-    const other = await new Browser(server.app).openStudio();
+    const other = await new Browser(worlds.server.app).openStudio();
     const [passage] = record.passages;
     const bad: Readonly<Record<string, object | string>> = {
       'a file of another kind': 'not a record',

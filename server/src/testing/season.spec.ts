@@ -1,36 +1,17 @@
 import fc from 'fast-check';
 import type { SeasonView } from '@vivid-cue/contract';
 import { SharedAnswers } from '../season/shared-answers.js';
-import {
-  expectStatus,
-  NOON_MS,
-  repInput,
-  startServer,
-  walkPath,
-  type TestServer,
-  type World,
-} from './world.js';
+import { expectStatus, FreshWorlds, repInput } from './world.js';
 
 describe('the season', () => {
-  let server: TestServer;
-  let world: World;
-  beforeAll(async () => {
-    server = await startServer();
-  });
-  beforeEach(async () => {
-    server.clock.nowMs = NOON_MS;
-    world = await walkPath(server);
-  });
-  afterAll(() => server.db.destroy());
-
-  const call = (...args: Parameters<World['browser']['call']>): ReturnType<World['browser']['call']> =>
-    world.browser.call(...args);
+  const worlds = new FreshWorlds();
+  const { call } = worlds;
 
   /** The part as the season has it, and as the score's own page judges it, which remembers nothing. */
   async function judged(): Promise<readonly [season: unknown, room: unknown]> {
     const { rows } = (await expectStatus(200, call('readSeason'))).body as SeasonView;
     const part = rows[0]?.program?.parts[0];
-    const { programPartId } = world;
+    const { programPartId } = worlds.world;
     const room = (await expectStatus(200, call('readScoreRoom', { programPartId }))).body as {
       readonly part: Readonly<Record<string, unknown>>;
     };
@@ -46,11 +27,11 @@ describe('the season', () => {
   }
 
   it('remembers a judgement only until something moves that it rests on', async () => {
-    const { passageId, programPartId } = world;
+    const { passageId, programPartId } = worlds.world;
     const seen = new Set<string>();
     const moves: readonly (() => Promise<unknown>)[] = [
       () => expectStatus(201, call('createRep', { passageId }, repInput({ at: later(1) }))),
-      () => expectStatus(200, call('retractRep', { repId: world.repId })),
+      () => expectStatus(200, call('retractRep', { repId: worlds.world.repId })),
       () => expectStatus(200, call('changeTarget', { programPartId }, { bpm: 90, beatUnit: 'quarter' })),
       () => expectStatus(204, call('removePassage', { passageId })),
       () => expectStatus(204, call('restorePassage', { passageId })),
@@ -60,11 +41,11 @@ describe('the season', () => {
           call('changeNumbering', { programPartId }, { restarts: [{ index: 20, number: 1 }] }),
         ),
       () => expectStatus(200, call('changeSettings', {}, inUkWords, { 'If-Match': '"1"' })),
-      () => Promise.resolve((server.clock.nowMs += 20 * 86_400_000)),
+      () => Promise.resolve((worlds.server.clock.nowMs += 20 * 86_400_000)),
     ];
     for (const [n, move] of [() => Promise.resolve(), ...moves].entries()) {
       await move();
-      if (n === moves.length) await world.browser.signInAgain();
+      if (n === moves.length) await worlds.world.browser.signInAgain();
       const [season, room] = await judged();
       expect(season).withContext(`after move ${n}`).toEqual(room);
       seen.add(JSON.stringify(season));
@@ -73,8 +54,8 @@ describe('the season', () => {
   });
 
   function later(minutes: number): string {
-    server.clock.nowMs += minutes * 60_000;
-    return new Date(server.clock.nowMs).toISOString();
+    worlds.server.clock.nowMs += minutes * 60_000;
+    return new Date(worlds.server.clock.nowMs).toISOString();
   }
 
   const inUkWords = {

@@ -314,3 +314,25 @@ export async function expectStatus(status: number, call: Test): Promise<Response
     throw new Error(`${call.method} ${call.url}: ${response.status} ${JSON.stringify(response.body)}`);
   return response;
 }
+
+/** A server for all specs of a suite, and a studio that walked the path anew for each of them. */
+export class FreshWorlds {
+  server!: TestServer;
+  world!: World;
+
+  /** Calls a route as the studio's instructor. */
+  readonly call = (...args: Parameters<Browser['call']>): ReturnType<Browser['call']> =>
+    this.world.browser.call(...args);
+
+  /** To be made where a suite begins. */
+  constructor() {
+    beforeAll(async () => {
+      this.server = await startServer();
+    });
+    beforeEach(async () => {
+      this.server.clock.nowMs = NOON_MS;
+      this.world = await walkPath(this.server);
+    });
+    afterAll(() => this.server.db.destroy());
+  }
+}
