@@ -12,7 +12,10 @@ import { outlineOf } from './structure/outline.js';
 import type { Outline } from './structure/place.js';
 import { withAlternates } from './claims/alternates.js';
 import { placeIn } from './text/piece.js';
-import { cleanText } from './text/raw-lines.js';
+import { cleanText, readRawLines } from './text/raw-lines.js';
+import { tell, type Correction } from './told/corrections.js';
+import { shownBlocks } from './told/shown-blocks.js';
+import { anchorsOf, giveWords } from './told/words.js';
 
 /** The longest text that is read. Units: characters (our own limit; a 300-line sheet has about 20,000). */
 export const SHEET_TEXT_LIMIT = 400_000;
@@ -20,14 +23,21 @@ export const SHEET_TEXT_LIMIT = 400_000;
 /**
  * Reads a published sheet: body, dates, parts, choices, notes, and the questions it leaves open.
  * Shape:  what the text does not state is null; nothing is filled in because it is likely; each part gets an
- *         identifier where it is made: counted ones, or those of `newId`
+ *         identifier where it is made: counted ones, or those of `newId`; what a person said of the text outweighs it
  * Units:  see StructuredSheet
  * Errors: none; a text longer than SHEET_TEXT_LIMIT is cut there, which the caller must refuse before
  * Source: docs/formats.md
  */
-export function readSheet(raw: string, newId: () => string = countedIds()): SheetReading {
+export function readSheet(
+  raw: string,
+  newId: () => string = countedIds(),
+  corrections: readonly Correction[] = [],
+): SheetReading {
   const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
-  const outline = withAlternates(outlineOf(text, newId), newId);
+  const told = tell(readRawLines(text), corrections);
+  const outline = withAlternates(outlineOf(text, newId, told), newId);
+  const anchors = anchorsOf(outline.seeds, told.index);
+  const unlaid = giveWords(outline.seeds, told, { text, anchors });
   const claims = claimsOf(outline, text);
   const bare = assembleParts(outline.seeds, claims);
   const choices = choicesOf(bare, claims, outline);
@@ -48,7 +58,16 @@ export function readSheet(raw: string, newId: () => string = countedIds()): Shee
     changes: [],
   };
   const marks = marksOf(parts, claims);
-  return { sheet, text, marks, unread: unreadOf(claims, outline, marks) };
+  const unread = unreadOf(claims, outline, marks);
+  return {
+    sheet,
+    text,
+    marks,
+    unread,
+    blocks: shownBlocks(outline, claims, { index: told.index, unread }),
+    anchors: sheet.parts.map(({ id }) => anchors.get(id) ?? null),
+    lost: [...told.lost, ...unlaid],
+  };
 }
 
 function countedIds(): () => string {

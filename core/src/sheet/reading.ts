@@ -1,4 +1,6 @@
 import type { StructuredSheet } from './model.js';
+import type { Correction, PartAnchor } from './told/corrections.js';
+import type { ShownBlock } from './told/shown-blocks.js';
 
 /** What a place in the text became. Shape: from `start` to before `end` of the cleaned text. */
 export interface SheetMark {
@@ -18,4 +20,10 @@ export interface SheetReading {
   readonly text: string;
   readonly marks: readonly SheetMark[];
   readonly unread: readonly { readonly start: number; readonly end: number }[];
+  /** The lines and tables that it was read as. */
+  readonly blocks: readonly ShownBlock[];
+  /** Where each part begins, in their order; null for one that begins nowhere. */
+  readonly anchors: readonly (PartAnchor | null)[];
+  /** Corrections whose words or whose part this text does not have. */
+  readonly lost: readonly Correction[];
 }

@@ -13,7 +13,7 @@ import {
   type SheetQuestion,
   type SheetSpan,
 } from '../model.js';
-import type { Seed } from '../structure/place.js';
+import { STRENGTH, type Seed } from '../structure/place.js';
 import { placeIn } from '../text/piece.js';
 
 /** A part with what it was read from, and what only a person can say of it. */
@@ -132,7 +132,7 @@ class Assembler {
     const { instruments, divisions: own, options } = seed.place.scope;
     const list = seed.place.section?.list ?? null;
     const part: SheetPart = {
-      ...blankPart(this.label, seed.kind, seed.id),
+      ...blankPart(this.first('label') ?? this.label, seed.kind, seed.id),
       scope: { instruments, divisions: own, options: list === null ? options : [...options, list] },
       title: this.title(),
       source: {
@@ -214,6 +214,8 @@ class Assembler {
 
   private tempo(): TempoMark {
     const all = this.facts.filter(({ field }) => field === 'tempo');
+    const said = all.find(({ strength }) => strength === STRENGTH.told)?.value as TempoMark | undefined;
+    if (said?.bound === 'words') return said;
     const words = all.map(({ value }) => (value as TempoMark).words).find((own) => own !== null) ?? null;
     const numbered = all.filter(({ value }) => (value as TempoMark).bound !== 'words');
     const most = Math.max(...numbered.map(({ strength }) => strength), 0);

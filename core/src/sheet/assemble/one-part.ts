@@ -18,6 +18,7 @@ export function partSaid(text: string, kind: PartKind, isHead = false): SheetPar
     label: '',
     kind,
     place: { scope: WHOLE_SCOPE, section: null },
+    at: 0,
     evidence,
     group: null,
   };

@@ -30,16 +30,21 @@ const SHARED: ReadonlySet<string> = new Set([
 ]);
 
 /** A sentence about all parts of a kind, or about all under its heading. Shape: whether it claims anything */
-export function readScope(claims: Claims, { piece, place, seed }: Statement): boolean {
+export function readScope(claims: Claims, { piece, place, seed, said }: Statement): boolean {
+  const isTold = said === 'rule';
   const isForAll =
-    isUniversal(piece.plain) || /^(?:no\s+)?(?:by\s+heart|from\s+memory|by\s+memory)\.?$/iu.test(piece.plain);
+    isTold ||
+    isUniversal(piece.plain) ||
+    /^(?:no\s+)?(?:by\s+heart|from\s+memory|by\s+memory)\.?$/iu.test(piece.plain);
   const isLocal = place.section?.kind != null && !/\bunless\b|\bthroughout\b/iu.test(piece.plain);
   if (!isForAll && (!isLocal || seed !== null)) return false;
   const made: ScopeClaim[] = [];
   for (const stretch of clausesOf(piece.plain, { start: 0, end: piece.plain.length }).flatMap((one) =>
     byEach(piece.plain, one),
   ))
-    made.push(...claimsOfClause(piece, stretch, { place, isLocal, before: made.at(-1)?.facts ?? [] }));
+    made.push(
+      ...claimsOfClause(piece, stretch, { place, isLocal, isTold, before: made.at(-1)?.facts ?? [] }),
+    );
   claims.scopes.push(...made);
   if (made.length === 0) return false;
   use(claims, piece, 'parts');
@@ -51,13 +56,15 @@ export function readScope(claims: Claims, { piece, place, seed }: Statement): bo
 interface Setting {
   readonly place: Place;
   readonly isLocal: boolean;
+  /** Whether a person said that it holds for all. */
+  readonly isTold: boolean;
   readonly before: readonly Fact[];
 }
 
 function claimsOfClause(
   piece: Piece,
   { start, end }: Stretch,
-  { place, isLocal, before }: Setting,
+  { place, isLocal, isTold, before }: Setting,
 ): ScopeClaim[] {
   const isBook = /^books?\b/iu.test(piece.plain);
   const lead = /^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0;
@@ -66,7 +73,7 @@ function claimsOfClause(
   const kinds = named ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
   const scoped = byInstrument(clause, { kinds, place });
   if (scoped.length > 0) return scoped;
-  const facts = sharedFacts(clause, kinds, { before, isNamed: isBook });
+  const facts = sharedFacts(clause, kinds, { before, isNamed: isBook, isTold });
   if (facts.length === 0) return [];
   const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
   const strong = mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote }));
@@ -93,7 +100,7 @@ function byInstrument(
       place: { ...place, scope },
       isLocal: false,
       mark: null,
-      facts: sharedFacts(piece, kinds, { before: [], isNamed: true }),
+      facts: sharedFacts(piece, kinds, { before: [], isNamed: true, isTold: false }),
       piece,
     };
   });
@@ -117,7 +124,7 @@ function byEach(
 function sharedFacts(
   clause: Piece,
   kinds: ReadonlySet<PartKind> | null,
-  { before, isNamed }: { readonly before: readonly Fact[]; readonly isNamed: boolean },
+  { before, isNamed, isTold }: Pick<Setting, 'before' | 'isTold'> & { readonly isNamed: boolean },
 ): readonly Fact[] {
   const [only] = before;
   // "Movements need not be from memory; the scales do."
@@ -141,7 +148,7 @@ function sharedFacts(
   const isBook = isNamed || (kind === 'etude' && hasComposer && !/["“]/u.test(clause.text));
   return facts.flatMap((fact): Fact[] => {
     if (fact.field === 'title') return bookOfTitle(fact, clause, isBook);
-    const isOpen = fact.field !== 'tempo' || kind === 'scale' || isDefault;
+    const isOpen = fact.field !== 'tempo' || kind === 'scale' || isDefault || isTold;
     return isOpen && SHARED.has(fact.field) ? [fact] : [];
   });
 }

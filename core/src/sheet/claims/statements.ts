@@ -57,7 +57,7 @@ function readStatement(claims: Claims, statement: Statement): void {
   const { piece } = statement;
   if (piece.text === '') return;
   const isRead =
-    readAges(claims, statement) ||
+    (statement.said !== 'rule' && readAges(claims, statement)) ||
     readDates(claims, piece, statement.asked) ||
     readZone(claims, piece) ||
     readAnswer(claims, statement) ||
@@ -65,6 +65,7 @@ function readStatement(claims: Claims, statement: Statement): void {
     readProgram(claims, piece) ||
     readScores(claims, statement);
   if (isRead) return;
+  if (statement.said === 'dates') return keepUndated(claims, piece);
   const isClaim = readScope(claims, statement);
   const choice = readChoice(piece.plain, piece.text);
   if (choice && !choice.follows) {
@@ -85,6 +86,19 @@ function readZone(claims: Claims, piece: Piece): boolean {
     ...claims.deadlines.map((one) => ({ ...one, zone: one.zone ?? named })),
   );
   return use(claims, piece, 'deadlines');
+}
+
+/** A line that a person said is a date, and that names no day: the day is asked. */
+function keepUndated(claims: Claims, piece: Piece): void {
+  const what = whatOf(piece.plain) ?? 'other';
+  claims.deadlines.push({ what, date: null, time: null, zone: null, text: piece.text });
+  claims.questions.push({
+    partId: null,
+    about: `deadlines[${what}]/date`,
+    ask: `Which day is meant by "${piece.text}"?`,
+    candidates: [],
+  });
+  use(claims, piece, `deadlines[${claims.deadlines.length - 1}]`);
 }
 
 function readDates(claims: Claims, piece: Piece, asked: Piece | null): boolean {

@@ -25,9 +25,10 @@ const SAYS_NOTHING: ReadonlySet<Role> = new Set(['publisher', 'nothing', 'instru
 
 /** Everything that a stretch of text says of one part of a kind. Shape: in no order */
 export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
-  const { piece, role, strength, value } = evidence;
+  const { piece, role, strength, value, field } = evidence;
   const whole = (field: FactField, own: unknown): Fact[] =>
     own === null ? [] : [{ field, value: own, ...placeIn(piece, 0, piece.text.length), strength }];
+  if (field !== undefined) return value === undefined ? [] : whole(field, value);
   const plain = piece.plain.replace(/[*†‡]+$/u, '').trim();
   const isNone = /^none$/iu.test(plain) && role !== 'repeats' && role !== 'memory';
   if (plain === '' || isNone || /^(?:-+|n\/?a)$/iu.test(plain) || SAYS_NOTHING.has(role)) return [];

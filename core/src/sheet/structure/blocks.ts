@@ -1,23 +1,122 @@
-import { readRawLines } from '../text/raw-lines.js';
-import { findTables, type Table } from './tables.js';
+import type { LineRole, Told } from '../told/corrections.js';
+import type { RawLine } from '../text/raw-lines.js';
+import { findTables, type Row, type Table } from './tables.js';
 import { wrapped, type Line } from './wrapped.js';
 
-/** A line of sense or a table. */
-export type Block = { readonly line: Line } | { readonly table: Table };
+/** A table with where it stands, and what a person said of its columns and rows. */
+export interface ToldTable extends Pick<Table, 'rows'> {
+  readonly start: number;
+  readonly end: number;
+  readonly columns: Told['columns'] extends ReadonlyMap<number, infer Own> ? Own : never;
+  /** Rows that name what the rows below them belong to. */
+  readonly names: ReadonlyMap<Row, LineRole>;
+}
 
-/** The blocks of a cleaned text, in order. */
-export function readBlocks(text: string): Block[] {
-  const raw = readRawLines(text);
+/** A line of sense, with what a person said that it is, or a table. */
+export type Block = { readonly line: Line; readonly said: LineRole | null } | { readonly table: ToldTable };
+
+/** What a row of a table may be told and stay in it. */
+const IN_TABLE: ReadonlySet<LineRole> = new Set(['instrument', 'list', 'division']);
+
+/**
+ * The blocks of a text, in order.
+ * Shape:  lines of no use stand for themselves and break nothing; a row that is told to be no row comes behind its table
+ */
+export function readBlocks(all: readonly RawLine[], told: Told): Block[] {
   const blocks: Block[] = [];
+  const raw = withoutUseless(all, told, blocks);
   let place = 0;
-  const addLines = (end: number): void => {
-    blocks.push(...wrapped(raw.slice(place, end)).map((line) => ({ line })));
+  const addLines = (lines: readonly RawLine[]): void => {
+    for (const stretch of cutBefore(lines, ({ start }) => told.lines.has(start)))
+      wrapped(stretch).forEach((line, n) => {
+        blocks.push({ line, said: n === 0 ? (told.lines.get(stretch[0]?.start ?? -1) ?? null) : null });
+      });
   };
   for (const table of findTables(raw)) {
-    addLines(table.from);
-    blocks.push({ table });
+    addLines(raw.slice(place, table.from));
+    const own = raw.slice(table.from, table.to);
+    const said = new Set(own.filter(({ start }) => isNoRow(told, start)));
+    blocks.push({ table: toldTable(table, own, { told, all, said }) });
+    addLines([...said]);
     place = table.to;
   }
-  addLines(raw.length);
-  return blocks;
+  addLines(raw.slice(place));
+  return told.lines.size === 0 ? blocks : blocks.sort((a, b) => startOf(a) - startOf(b));
+}
+
+function startOf(block: Block): number {
+  return 'table' in block ? block.table.start : (block.line.at[0] ?? 0);
+}
+
+function isNoRow({ lines }: Told, start: number): boolean {
+  const role = lines.get(start);
+  return role !== undefined && !IN_TABLE.has(role);
+}
+
+/** Lines without those of no use; a blank line before one is kept for the next. */
+function withoutUseless(all: readonly RawLine[], { lines }: Told, blocks: Block[]): RawLine[] {
+  let isAfterBlank = false;
+  return all.flatMap((line) => {
+    if (lines.get(line.start) === 'nothing') {
+      isAfterBlank ||= line.isAfterBlank;
+      blocks.push(...wrapped([line]).map((own) => ({ line: own, said: 'nothing' as const })));
+      return [];
+    }
+    const own = isAfterBlank ? { ...line, isAfterBlank } : line;
+    isAfterBlank = false;
+    return [own];
+  });
+}
+
+/** Lines cut into stretches, each of which begins where something was said. */
+function cutBefore(lines: readonly RawLine[], isCut: (line: RawLine) => boolean): RawLine[][] {
+  const stretches: RawLine[][] = [];
+  for (const line of lines) {
+    if (stretches.length === 0 || isCut(line)) stretches.push([]);
+    stretches.at(-1)?.push(line);
+  }
+  return stretches;
+}
+
+function toldTable(
+  { rows }: Table,
+  own: readonly RawLine[],
+  {
+    told,
+    all,
+    said,
+  }: { readonly told: Told; readonly all: readonly RawLine[]; readonly said: ReadonlySet<RawLine> },
+): ToldTable {
+  const lineOf = new Map<Row, RawLine>();
+  for (const row of rows) {
+    const at = row.find((cell) => cell !== null)?.at[0] ?? -1;
+    const line = own.filter(({ lineStart }) => lineStart <= at).at(-1);
+    if (line) lineOf.set(row, line);
+  }
+  const names = rows.flatMap((row) => {
+    const role = told.lines.get(lineOf.get(row)?.start ?? -1);
+    return role !== undefined && IN_TABLE.has(role) ? [[row, role] as const] : [];
+  });
+  const start = own[0]?.start ?? 0;
+  const last = own.at(-1);
+  return {
+    rows: rows.filter((row) => !said.has(lineOf.get(row) as RawLine)),
+    start,
+    end: (last?.lineStart ?? 0) + (last?.whole.length ?? 0),
+    columns: columnsTold(own, all, told),
+    names: new Map(names),
+  };
+}
+
+/** What was said of a table's columns, by whichever of its lines it was said. */
+function columnsTold(
+  own: readonly RawLine[],
+  all: readonly RawLine[],
+  { columns, lines }: Told,
+): ToldTable['columns'] {
+  if (columns.size === 0) return new Map();
+  const first = all.findIndex(({ start }) => start === own[0]?.start);
+  let from = first;
+  while (from > 0 && lines.get(all[from - 1]?.start ?? -1) === 'nothing') from -= 1;
+  return new Map([...all.slice(from, first), ...own].flatMap(({ start }) => [...(columns.get(start) ?? [])]));
 }

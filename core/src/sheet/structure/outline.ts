@@ -1,57 +1,61 @@
 import { readChoice } from '../choices.js';
 import { findDivisions } from '../find-divisions.js';
+import { instrumentNames } from '../heading.js';
 import { findKeys } from '../find-scale.js';
 import { kindOf } from '../labels.js';
-import type { PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
 import { WHOLE_SCOPE } from '../scope.js';
 import { sentencesOf } from '../sentences.js';
 import { chained, NO_PIECE, slice, type Piece } from '../text/piece.js';
-import { readBlocks } from './blocks.js';
+import { tell, type LineRole, type Told } from '../told/corrections.js';
+import { readRawLines } from '../text/raw-lines.js';
+import { readBlocks, type ToldTable } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
 import { byMentions, itemHead } from './items.js';
 import { readKeyedHead } from './keyed-head.js';
-import { STRENGTH, type Outline, type Section, type Seed } from './place.js';
+import {
+  STRENGTH,
+  type HeadRole,
+  type Outline,
+  type OutlineLine,
+  type OutlineTable,
+  type Seed,
+} from './place.js';
 import { roleOfWord } from './role-words.js';
 import { NO_SECTION } from './seed-keeper.js';
-import { SentenceReader } from './sentence-reader.js';
+import { bulletSort, HeadingReader } from './heading-reader.js';
 import { partsOfTable, type TablePart } from './table-parts.js';
+import { rolesOf } from './table-roles.js';
 import { withoutParents, withoutWholes } from './wholes.js';
 import type { Line } from './wrapped.js';
 
-/** Kinds that stand on a sheet once: their heading is the part. */
-const SINGLE: ReadonlySet<PartKind> = new Set([
-  'sight-reading',
-  'aural',
-  'improvisation',
-  'rudiments',
-  'chromatic',
-]);
 const KEYED = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*[:\t]\s*(?<value>\S.*)$/u;
-const HAS_MUSIC = /["=]|\bmm?\.|\bbars?\b|\bp\.|\bno\.|\bpage\b|\bmajor\b|\bminor\b/iu;
 const MOST_HEAD_LINES = 9;
-/** Players that a set work is for, in front of it. */
-
 /**
  * The structure of a document: its parts with the words that speak of each, and the sentences that speak of several.
  * Shape:  nothing is read of fields here
  */
-export function outlineOf(text: string, newId: () => string): Outline {
+export function outlineOf(
+  text: string,
+  newId: () => string,
+  told: Told = tell(readRawLines(text), []),
+): Outline {
   const builder = new Builder(newId, text);
-  for (const block of readBlocks(text)) {
-    if ('table' in block) builder.addTable(block.table.rows);
-    else builder.addLine(block.line);
+  for (const block of readBlocks(readRawLines(text), told)) {
+    if ('table' in block) builder.addTable(block.table);
+    else builder.addLine(block.line, block.said);
   }
   return builder.done();
 }
 
-class Builder extends SentenceReader {
+class Builder extends HeadingReader {
   private readonly head: Piece[] = [];
-  private isSectionOuter = false;
   private isHead = true;
   private asked: Piece | null = null;
-  private sectionBullet: string | null = null;
-  private choosesLists = false;
+  private readonly lines: OutlineLine[] = [];
+  private readonly tables: OutlineTable[] = [];
+  /** Parts that the block before opened: a footnote without a sign speaks of them. */
+  private before: Seed[] = [];
 
   constructor(
     newId: () => string,
@@ -64,6 +68,8 @@ class Builder extends SentenceReader {
     const { head, statements, choices, instruments, divisions, keyed } = this;
     const { narrowed, seeds } = withoutWholes(withoutParents(this.seeds));
     return {
+      lines: this.lines,
+      tables: this.tables,
       head,
       seeds,
       statements: statements.map((one) => ({
@@ -80,7 +86,13 @@ class Builder extends SentenceReader {
     };
   }
 
-  addTable(rows: Parameters<typeof partsOfTable>[0]): void {
+  addTable(table: ToldTable): void {
+    const count = this.seeds.length;
+    this.addRows(table);
+    this.before = this.seeds.slice(count);
+  }
+
+  private addRows({ rows, columns, names, start, end }: ToldTable): void {
     this.isHead = false;
     const lines = rows.map((row) =>
       chained(
@@ -90,10 +102,12 @@ class Builder extends SentenceReader {
     );
     if (lines.filter(({ plain, text }) => readDeadlines(plain, text).length > 0).length * 2 >= lines.length) {
       for (const piece of lines) this.state(piece);
+      this.tables.push({ roles: rolesOf(rows, columns), start, end, told: new Set(columns.keys()) });
       return;
     }
     this.retireSectionSeed();
-    const found = partsOfTable(rows, { place: this.place, text: this.text });
+    const found = partsOfTable(rows, { place: this.place, text: this.text, columns, names });
+    this.tables.push({ roles: found.roles, start, end, told: new Set(columns.keys()) });
     for (const name of found.instruments) this.addInstruments([name]);
     this.divisions.push(...found.divisions);
     for (const part of found.parts) this.addTablePart(part);
@@ -101,7 +115,8 @@ class Builder extends SentenceReader {
     this.asked = null;
   }
 
-  private addTablePart({ label, kind, scope, cells, list }: TablePart): void {
+  private addTablePart({ label, kind, scope, cells, list, at }: TablePart): void {
+    this.at = at;
     if (list !== null && this.section?.list !== list)
       this.section = this.newSection({ ...NO_SECTION, kind: 'solo', label: list, isPlural: true, list });
     const seed = this.openSeed(
@@ -124,8 +139,18 @@ class Builder extends SentenceReader {
       });
   }
 
-  addLine(line: Line): void {
-    if (this.isHead && !/^books?\s*:/iu.test(line.plain) && this.addHeadLine(line)) return;
+  /** A line, as it reads or as a person said it is. */
+  addLine(line: Line, said: LineRole | null = null): void {
+    this.at = line.at[0] ?? this.at;
+    const count = this.seeds.length;
+    const read = said === null ? this.addUntold(line) : this.addSaid(line, said);
+    const isPart = this.seeds.length > count;
+    if (isPart) this.before = this.seeds.slice(count);
+    this.lines.push({ line, role: read ?? (isPart ? 'part' : null), isTold: said !== null });
+  }
+
+  private addUntold(line: Line): HeadRole | null {
+    if (this.isHead && !/^books?\s*:/iu.test(line.plain) && this.addHeadLine(line)) return 'head';
     this.isHead = false;
     if (
       this.sectionBullet !== null &&
@@ -137,13 +162,90 @@ class Builder extends SentenceReader {
     }
     if (this.openChoice && line.bullet === null && line.indent <= this.openChoice.indent)
       this.openChoice = null;
-    if (this.addKeyed(line) || this.addAnswer(line)) return;
-    if (this.addFootnote(line)) return;
+    if (this.addKeyed(line) || this.addAnswer(line)) return null;
+    if (this.addFootnote(line)) return 'footnote';
     const heading = headingOf(line);
-    if (heading && this.openHeading(heading, line)) return;
+    if (heading && this.openHeading(heading, line)) return HEADING_ROLE[heading.type];
     if (this.seed && line.isAfterBlank && line.indent <= this.seedIndent && line.bullet === null)
       this.seed = this.sectionSeed;
     this.addSentences(line, line);
+    return null;
+  }
+
+  /** A line of which a person said what it is. */
+  private addSaid(line: Line, said: LineRole): LineRole {
+    if (said !== 'nothing') this.isHead = false;
+    switch (said) {
+      case 'nothing':
+        break;
+      case 'instrument': {
+        const names = instrumentNames(line.text);
+        this.openInstrument(names.length > 0 ? names : [nameOfLine(line)], NO_PIECE, line);
+        break;
+      }
+      case 'division': {
+        const [found] = findDivisions(line.plain, line.text);
+        const division = { ...NO_DIVISION, ...found?.value, text: line.text };
+        const name = division.name ?? nameOfLine(line);
+        this.openDivision({ type: 'division', division: { ...division, name }, rest: NO_PIECE }, line);
+        break;
+      }
+      case 'list': {
+        const label = nameOfLine(line);
+        this.openPlace(
+          this.newSection({ ...NO_SECTION, kind: 'solo', label, isPlural: true, list: label }),
+          NO_PIECE,
+          line,
+        );
+        break;
+      }
+      case 'part':
+        this.openSaid(line);
+        break;
+      case 'more':
+        this.seed ??= this.seeds.at(-1) ?? null;
+        for (const { start, end } of sentencesOf(line.plain))
+          this.say(slice(line, start, end), { isHead: false });
+        break;
+      case 'footnote':
+        if (!this.addFootnote(line))
+          for (const seed of this.before)
+            seed.evidence.push({ piece: line, role: 'text', strength: STRENGTH.footnote, isHead: true });
+        break;
+      case 'rule':
+      case 'scoring':
+      case 'dates':
+        this.stateSaid(line, said);
+    }
+    return said;
+  }
+
+  /** Sentences of a line that a person said is a rule for all, a list of points, or one of dates. */
+  private stateSaid(line: Line, said: 'rule' | 'scoring' | 'dates'): void {
+    const topic = said === 'rule' ? null : said;
+    const section = topic && this.newSection({ ...NO_SECTION, topic });
+    const place = { scope: said === 'rule' ? WHOLE_SCOPE : this.scope, section };
+    for (const { start, end } of sentencesOf(line.plain))
+      this.statements.push({ piece: slice(line, start, end), place, seed: null, asked: null, said });
+  }
+
+  /** A part that a person saw in a line: it is called by what stands in front. */
+  private openSaid(line: Line): void {
+    const name = /^[^:,;="“(]{2,40}?(?=\s*(?:[:,;="“(]|\s[–—-]\s|$))/u.exec(line.text)?.[0] ?? '';
+    const label = line.gap > 0 ? line.text.slice(0, line.gap) : name;
+    const head = itemHead(line, line.bullet) ?? {
+      label: label === '' ? 'Part' : calm(label),
+      kind: kindOf(line.plain),
+      after: label.length,
+      isNumbered: true,
+    };
+    const rest = slice(
+      line,
+      head.after + (/^[\s:.–—|-]*/u.exec(line.plain.slice(head.after))?.[0].length ?? 0),
+    );
+    this.openItem(head, rest, { line, bullet: null });
+    for (const { start, end } of sentencesOf(rest.plain))
+      this.say(slice(rest, start, end), { isHead: start === 0 });
   }
 
   /** Lines at the top until the first that asks for something. */
@@ -255,101 +357,30 @@ class Builder extends SentenceReader {
     const heads = byMentions(piece).flatMap(({ head }) => (head ? [head] : []));
     return heads.length === 1 && heads[0] ? this.known(heads[0].label) : null;
   }
+}
 
-  private openHeading(heading: Heading, line: Line): boolean {
-    const { rest } = heading;
-    switch (heading.type) {
-      case 'instrument':
-        return this.openInstrument(heading.names, rest, line);
-      case 'everyone':
-        this.scope = { ...this.scope, instruments: [], divisions: [], options: [] };
-        return this.openPlace(null, rest, line);
-      case 'division':
-        return this.openDivision(heading, line);
-      case 'option':
-        // A line that goes on with music is the option's part, and not its heading.
-        if (HAS_MUSIC.test(rest.plain)) return false;
-        this.scope = { ...this.scope, options: [heading.name] };
-        return this.openPlace(null, NO_PIECE, line);
-      case 'list':
-        if (/\bone\b/iu.test(rest.plain)) this.choosesLists = true;
-        return this.openPlace(
-          this.newSection({
-            ...NO_SECTION,
-            kind: 'solo',
-            label: heading.name,
-            isPlural: true,
-            list: heading.name,
-          }),
-          rest,
-          line,
-        );
-      case 'section':
-        return this.openSection(heading, line);
-      case 'topic':
-        if (this.scope.instruments.length > 0 && this.isSectionOuter)
-          this.scope = { ...this.scope, instruments: [] };
-        return this.openPlace(
-          heading.topic === null ? null : this.newSection({ ...NO_SECTION, topic: heading.topic }),
-          rest,
-          line,
-        );
-    }
-  }
+const HEADING_ROLE = {
+  instrument: 'instrument',
+  everyone: 'instrument',
+  division: 'division',
+  option: 'option',
+  list: 'list',
+  section: 'section',
+  topic: 'heading',
+} as const satisfies Readonly<Record<Heading['type'], HeadRole>>;
 
-  private openDivision({ division, rest }: Extract<Heading, { type: 'division' }>, line: Line): boolean {
-    this.divisions.push(division);
-    if (this.section?.topic === 'divisions') return true;
-    this.scope = { ...WHOLE_SCOPE, divisions: [division.name ?? ''] };
-    return this.openPlace(null, /^[[(]/u.test(rest.text) ? NO_PIECE : rest, line);
-  }
+const NO_DIVISION = Object.freeze({
+  name: null,
+  gradeMin: null,
+  gradeMax: null,
+  ageMin: null,
+  ageMax: null,
+  asOf: null,
+});
 
-  private openInstrument(names: readonly string[], rest: Piece, line: Line): boolean {
-    this.addInstruments(names);
-    this.scope = { ...this.scope, instruments: [...names], options: [] };
-    const keeps = this.isSectionOuter && this.section?.kind !== null ? this.section : null;
-    const isItem = line.bullet !== null || rest.text !== '';
-    this.seed = null;
-    this.sectionSeed = null;
-    if (keeps !== this.section) this.section = keeps;
-    if (isItem && rest.text !== '' && !/^[[(]/u.test(rest.text)) this.addSentences(rest, line);
-    return true;
-  }
-
-  private openPlace(section: Section | null, rest: Piece, line: Line): boolean {
-    this.section = section;
-    this.isSectionOuter = this.scope.instruments.length === 0;
-    this.seed = null;
-    this.sectionSeed = null;
-    this.openChoice = null;
-    if (rest.text !== '') this.addSentences(rest, { ...line, bullet: null });
-    return true;
-  }
-
-  private openSection(heading: Extract<Heading, { type: 'section' }>, line: Line): boolean {
-    // A heading of the level at which instruments were opened closes them.
-    if (this.isSectionOuter && this.section !== null && this.scope.instruments.length > 0)
-      this.scope = { ...this.scope, instruments: [] };
-    const { kind, label, isPlural, mode, rest } = heading;
-    if (/^\d{1,3}\s*(?:points?|pts|marks?)\s+each\.?$/iu.test(rest.plain)) {
-      this.statements.push({ piece: line, place: { ...this.place, section: null }, seed: null, asked: null });
-      return true;
-    }
-    this.section = this.newSection({ ...NO_SECTION, kind, label, isPlural, mode });
-    this.isSectionOuter = this.scope.instruments.length === 0;
-    this.seed = null;
-    this.sectionSeed = null;
-    if (!isPlural || SINGLE.has(kind)) {
-      this.sectionSeed = this.openSeed(
-        { label, kind, after: 0, isNumbered: false },
-        { scope: this.scope, indent: line.indent, group: null },
-      );
-      this.seedIndent = line.indent;
-    }
-    this.sectionBullet = line.bullet === null ? null : bulletSort(line.bullet);
-    if (rest.text !== '') this.addSentences(rest, { ...line, bullet: null });
-    return true;
-  }
+/** What a line names, without the sign behind it. */
+function nameOfLine({ text }: Line): string {
+  return calm(text.replace(/[\s:.–—-]+$/u, '').slice(0, 60));
 }
 
 /** Signs of footnotes in a text: behind a word, never between two. */
@@ -363,12 +394,4 @@ function withoutLead(piece: Piece): Piece {
     piece.plain,
   );
   return lead ? slice(piece, lead[0].length) : piece;
-}
-
-/** What sort of bullet it is: roman numerals, capitals, letters, numbers, or a sign. */
-function bulletSort(bullet: string): string {
-  const own = bullet.replace(/[().†*]/gu, '');
-  if (/^\d/u.test(own)) return 'number';
-  if (/^[IVX]+$/u.test(own)) return 'roman';
-  return /^\p{Lu}/u.test(own) ? 'capital' : /^\p{Ll}/u.test(own) ? 'letter' : own;
 }

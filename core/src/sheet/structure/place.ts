@@ -1,7 +1,10 @@
 import type { Division, PartKind } from '../model.js';
 import type { PartScope } from '../scope.js';
 import type { Piece } from '../text/piece.js';
+import type { LineRole, WordField } from '../told/corrections.js';
 import type { Role } from './role-words.js';
+import type { TableRoles } from './table-roles.js';
+import type { Line } from './wrapped.js';
 
 /** What a heading of kinds opens. Shape: `id` counts sections; `mode` where it says that its scales are major or minor */
 export interface Section {
@@ -23,8 +26,16 @@ export interface Place {
   readonly section: Section | null;
 }
 
-/** How much a claim weighs: what is said of one part outweighs what is said of all (our own order). */
-export const STRENGTH = Object.freeze({ own: 5, cell: 5, footnote: 6, group: 3, section: 2, document: 1 });
+/** How much a claim weighs: what is said of one part outweighs what is said of all, and a person outweighs the text (our own order). */
+export const STRENGTH = Object.freeze({
+  told: 9,
+  footnote: 6,
+  own: 5,
+  cell: 5,
+  group: 3,
+  section: 2,
+  document: 1,
+});
 
 /** Words that say something of a part, and by which road they came to it. */
 export interface Evidence {
@@ -35,6 +46,8 @@ export interface Evidence {
   readonly isHead: boolean;
   /** The value, where the structure alone gives it. */
   readonly value?: unknown;
+  /** The field that a person gave these words to. */
+  readonly field?: WordField;
 }
 
 /** A part as the document's structure shows it, before any field is read. */
@@ -43,6 +56,8 @@ export interface Seed {
   readonly label: string;
   readonly kind: PartKind;
   readonly place: Place;
+  /** Where its first words stand. Units: characters of the sheet's text */
+  readonly at: number;
   readonly evidence: Evidence[];
   /** The item that it was split from: points and choices of the item hold for all of its parts. */
   readonly group: string | null;
@@ -58,6 +73,8 @@ export interface Statement {
   readonly seed: Seed | null;
   /** The question that it answers, on a page of questions and answers. */
   readonly asked: Piece | null;
+  /** What a person said that its line is. */
+  readonly said?: LineRole | null;
 }
 
 /** Parts that a sentence offers to choose from, in the order in which they are opened. */
@@ -69,8 +86,29 @@ export interface OpenChoice {
   readonly isApart?: boolean;
 }
 
+/** What the structure takes a line for; what only its words tell is told later. */
+export type HeadRole = LineRole | 'head' | 'section' | 'option' | 'heading';
+
+/** A line of sense as the document was gone through. */
+export interface OutlineLine {
+  readonly line: Line;
+  readonly role: HeadRole | null;
+  readonly isTold: boolean;
+}
+
+/** A table as the document was gone through. Units: `start` to before `end` of the sheet's text */
+export interface OutlineTable {
+  readonly roles: TableRoles;
+  readonly start: number;
+  readonly end: number;
+  /** Columns that a person named, by their place. */
+  readonly told: ReadonlySet<number>;
+}
+
 /** A document as its structure shows it. */
 export interface Outline {
+  readonly lines: readonly OutlineLine[];
+  readonly tables: readonly OutlineTable[];
   readonly head: readonly Piece[];
   readonly seeds: readonly Seed[];
   readonly statements: readonly Statement[];

@@ -48,6 +48,8 @@ export abstract class SeedKeeper {
   protected section: Section | null = null;
   protected seed: OpenSeed | null = null;
   protected seedIndent = 0;
+  /** Where the words that are gone through begin. */
+  protected at = 0;
   protected sectionSeed: OpenSeed | null = null;
   protected openChoice: { readonly choice: OpenChoice; readonly indent: number } | null = null;
   private sections = 0;
@@ -112,6 +114,7 @@ export abstract class SeedKeeper {
       label: head.label,
       kind: head.kind ?? this.section?.kind ?? 'other',
       place: { scope, section: this.section },
+      at: this.at,
       evidence: [] as Evidence[],
       group,
     };

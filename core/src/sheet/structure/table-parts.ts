@@ -7,6 +7,7 @@ import { WHOLE_SCOPE, type PartScope } from '../scope.js';
 import type { Piece } from '../text/piece.js';
 import { calm } from './headings.js';
 import { normalYear } from './keyed-head.js';
+import type { ColumnRole, LineRole } from '../told/corrections.js';
 import type { Place } from './place.js';
 import type { Role } from './role-words.js';
 import { rolesOf, type Column, type TableRoles } from './table-roles.js';
@@ -19,11 +20,14 @@ export interface TablePart {
   readonly scope: PartScope;
   /** The list that its rows stand under within the table; null where the table lies in one. */
   readonly list: string | null;
+  /** Where its row begins. Units: characters of the sheet's text */
+  readonly at: number;
   readonly cells: { readonly piece: Piece; readonly role: Role }[];
 }
 
 /** The parts of a table, and whom it names. */
 export interface TableParts {
+  readonly roles: TableRoles;
   readonly parts: readonly TablePart[];
   readonly instruments: readonly string[];
   readonly divisions: readonly Division[];
@@ -33,14 +37,18 @@ interface Surroundings {
   readonly place: Place;
   /** The whole text: it says which turn of a rotation is in force. */
   readonly text: string;
+  /** What a person said of its columns, and rows that name what stands below them. */
+  readonly columns: ReadonlyMap<number, ColumnRole>;
+  readonly names: ReadonlyMap<Row, LineRole>;
 }
 
 /** Reads a table: a part a row, or a part for every row and instrument. */
 export function partsOfTable(rows: readonly Row[], around: Surroundings): TableParts {
-  const roles = rolesOf(rows);
+  const roles = rolesOf(rows, around.columns);
   const reader = new TableReader(roles, around);
   for (const row of roles.body) reader.add(row);
   return {
+    roles,
     parts: reader.parts.filter(({ cells }) => cells.length > 0),
     instruments: reader.instruments,
     divisions: reader.divisions,
@@ -67,7 +75,7 @@ class TableReader {
   ) {
     this.scope = around.place.scope;
     this.list = around.place.section?.list ?? null;
-    this.inForce = columnsInForce(roles, around.text);
+    this.inForce = withTold(columnsInForce(roles, around.text), around.columns);
     for (const { role, name } of roles.columns)
       if (role === 'cells' && name && isInstrumentHeading(name.plain))
         this.instruments.push(...instrumentNames(name.text));
@@ -77,6 +85,8 @@ class TableReader {
     const cells = row.flatMap((cell, n) => (cell ? [{ cell, n }] : []));
     const [first] = cells;
     if (!first) return;
+    const said = this.around.names.get(row);
+    if (said) return this.openSaid(first.cell, said);
     if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2)
       return this.openName(first.cell);
     const merged = this.merged(row);
@@ -110,6 +120,20 @@ class TableReader {
     this.open = new Map();
   }
 
+  /** A row that a person said names an instrument, a division or a list. */
+  private openSaid(name: Piece, said: LineRole): void {
+    const printed = name.text.replace(/[:.]$/u, '');
+    if (said === 'list') this.list = calm(printed);
+    else if (said === 'division') this.scope = this.scopeOf(null, name);
+    else {
+      const names = instrumentNames(printed);
+      const own = names.length > 0 ? names : [calm(printed)];
+      this.instruments.push(...own);
+      this.scope = { ...WHOLE_SCOPE, divisions: this.scope.divisions, instruments: own };
+    }
+    this.open = new Map();
+  }
+
   private goOn(row: Row): void {
     row.forEach((cell, n) => {
       const part = this.open.get(n) ?? (this.open.size === 1 ? [...this.open.values()][0] : undefined);
@@ -126,12 +150,17 @@ class TableReader {
 
   private addMatrix(row: Row): void {
     const [label] = row;
+    // Columns of fields beside those of instruments or turns hold for each of them.
+    const beside = row.flatMap((cell, n) => {
+      const role = this.roles.columns[n]?.role ?? 'text';
+      return cell && n > 0 && role !== 'cells' && role !== 'label' ? [{ piece: cell, role }] : [];
+    });
     row.forEach((cell, n) => {
       const column = this.roles.columns[n];
-      if (!cell || n === 0 || !column || (this.inForce && !this.inForce.has(n))) return;
+      if (!cell || column?.role !== 'cells' || (this.inForce && !this.inForce.has(n))) return;
       const names = column.name && !this.inForce ? instrumentNames(column.name.text) : [];
       const scope = names.length > 0 ? { ...this.scope, instruments: names } : this.scope;
-      this.openPart(n, { label: label ?? cell, scope, cells: [{ piece: cell, role: 'text' }] });
+      this.openPart(n, { label: label ?? cell, scope, cells: [{ piece: cell, role: 'text' }, ...beside] });
     });
   }
 
@@ -175,6 +204,7 @@ class TableReader {
         : `${word} ${code}`
       : calm(label.text.replace(/[:.]$/u, ''));
     const part = {
+      at: label.at[0] ?? cells[0]?.piece.at[0] ?? 0,
       label: isInstrumentHeading(name) ? (this.around.place.section?.label ?? 'Etude') : name,
       kind,
       scope,
@@ -217,6 +247,15 @@ class TableReader {
     }
     return scope;
   }
+}
+
+/** A column that is told to hold what is played is in force, one that is told otherwise is not. */
+function withTold(
+  inForce: ReadonlySet<number> | null,
+  columns: Surroundings['columns'],
+): ReadonlySet<number> | null {
+  const told = [...columns].flatMap(([n, role]) => (role === 'cells' ? [n] : []));
+  return inForce === null ? null : new Set(told.length > 0 ? told : inForce);
 }
 
 /** Which columns of a rotation are in force. Shape: null where the columns are no rotation */

@@ -3,6 +3,7 @@ import { findSpans } from '../find-spans.js';
 import { isInstrumentHeading } from '../heading.js';
 import { isPersonName } from '../work-line.js';
 import type { Piece } from '../text/piece.js';
+import type { ColumnRole } from '../told/corrections.js';
 import { roleOfWord, type Role } from './role-words.js';
 import type { Row } from './tables.js';
 
@@ -36,8 +37,20 @@ function upright(rows: readonly Row[]): readonly Row[] {
   return top.map((_, column) => rows.map((row) => row[column] ?? null));
 }
 
-/** What the columns of a table hold, by their headings and by what stands in them. */
-export function rolesOf(table: readonly Row[]): TableRoles {
+/**
+ * What the columns of a table hold, by their headings and by what stands in them; what a person said outweighs both.
+ * Shape:  `told` counts columns from 0
+ */
+export function rolesOf(table: readonly Row[], told: ReadonlyMap<number, ColumnRole> = NONE): TableRoles {
+  const read = rolesRead(table);
+  if (told.size === 0) return read;
+  const columns = read.columns.map((column, n) => ({ ...column, role: told.get(n) ?? column.role }));
+  return { ...read, columns };
+}
+
+const NONE: ReadonlyMap<number, ColumnRole> = new Map();
+
+function rolesRead(table: readonly Row[]): TableRoles {
   const rows = upright(table);
   const [top] = rows;
   if (!top) return { columns: [], body: [], names: [] };
