@@ -4,6 +4,22 @@ export { isErrataNotice } from './errata/notice.js';
 export { readErrata, type ErrataReading } from './errata/read-errata.js';
 export { readSheet, SHEET_TEXT_LIMIT } from './read-sheet.js';
 export type { SheetMark, SheetReading } from './reading.js';
+export {
+  COLUMN_ROLES,
+  LINE_ROLES,
+  withCorrection,
+  withoutCorrection,
+  WORD_FIELDS,
+  type ColumnRole,
+  type Correction,
+  type LineAnchor,
+  type LineRole,
+  type PartAnchor,
+  type WordField,
+} from './told/corrections.js';
+export { withKnownParts, type KnownPart } from './told/same-parts.js';
+export type { ShownBlock, ShownLine, ShownRole, ShownRow, ShownTable, Stretch } from './told/shown-blocks.js';
+export { valueOfWords } from './told/words.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';
 export { readSpanPhrase, type SpanReading } from './find-spans.js';
 export { choicesByPart, exchangedSheet, partName, type ExchangedSheet } from './identity.js';

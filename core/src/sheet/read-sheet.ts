@@ -60,10 +60,7 @@ export function readSheet(
   const marks = marksOf(parts, claims);
   const unread = unreadOf(claims, outline, marks);
   return {
-    sheet,
-    text,
-    marks,
-    unread,
+    ...{ sheet, text, marks, unread },
     blocks: shownBlocks(outline, claims, { index: told.index, unread }),
     anchors: sheet.parts.map(({ id }) => anchors.get(id) ?? null),
     lost: [...told.lost, ...unlaid],

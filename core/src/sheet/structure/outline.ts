@@ -183,22 +183,12 @@ class Builder extends HeadingReader {
         this.openInstrument(names.length > 0 ? names : [nameOfLine(line)], NO_PIECE, line);
         break;
       }
-      case 'division': {
-        const [found] = findDivisions(line.plain, line.text);
-        const division = { ...NO_DIVISION, ...found?.value, text: line.text };
-        const name = division.name ?? nameOfLine(line);
-        this.openDivision({ type: 'division', division: { ...division, name }, rest: NO_PIECE }, line);
+      case 'division':
+        this.openSaidDivision(line);
         break;
-      }
-      case 'list': {
-        const label = nameOfLine(line);
-        this.openPlace(
-          this.newSection({ ...NO_SECTION, kind: 'solo', label, isPlural: true, list: label }),
-          NO_PIECE,
-          line,
-        );
+      case 'list':
+        this.openSaidList(line);
         break;
-      }
       case 'part':
         this.openSaid(line);
         break;
@@ -218,6 +208,19 @@ class Builder extends HeadingReader {
         this.stateSaid(line, said);
     }
     return said;
+  }
+
+  private openSaidDivision(line: Line): void {
+    const [found] = findDivisions(line.plain, line.text);
+    const division = { ...NO_DIVISION, ...found?.value, text: line.text };
+    const name = division.name ?? nameOfLine(line);
+    this.openDivision({ type: 'division', division: { ...division, name }, rest: NO_PIECE }, line);
+  }
+
+  private openSaidList(line: Line): void {
+    const label = nameOfLine(line);
+    const section = { ...NO_SECTION, kind: 'solo' as const, label, isPlural: true, list: label };
+    this.openPlace(this.newSection(section), NO_PIECE, line);
   }
 
   /** Sentences of a line that a person said is a rule for all, a list of points, or one of dates. */

@@ -48,7 +48,7 @@ export function partsOfTable(rows: readonly Row[], around: Surroundings): TableP
   const reader = new TableReader(roles, around);
   for (const row of roles.body) reader.add(row);
   return {
-    roles,
+    roles: { ...roles, columns: reader.columns },
     parts: reader.parts.filter(({ cells }) => cells.length > 0),
     instruments: reader.instruments,
     divisions: reader.divisions,
@@ -79,6 +79,15 @@ class TableReader {
     for (const { role, name } of roles.columns)
       if (role === 'cells' && name && isInstrumentHeading(name.plain))
         this.instruments.push(...instrumentNames(name.text));
+  }
+
+  /** What the columns hold; a turn that is not in force holds nothing. */
+  get columns(): readonly Column[] {
+    return this.roles.columns.map((column, n) =>
+      column.role === 'cells' && this.inForce && !this.inForce.has(n)
+        ? { ...column, role: 'nothing' }
+        : column,
+    );
   }
 
   add(row: Row): void {

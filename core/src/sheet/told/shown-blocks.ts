@@ -1,7 +1,6 @@
 import type { Claims } from '../claims/claims.js';
 import type { HeadRole, Outline, OutlineTable } from '../structure/place.js';
 import { placeIn, type Piece } from '../text/piece.js';
-import type { SheetReading } from '../reading.js';
 import type { ColumnRole, LineAnchor, LineIndex } from './corrections.js';
 
 /** What a line is taken for. Shape: `more` says something of the part above; `unread` became nothing */
@@ -49,7 +48,7 @@ export type ShownBlock = ShownLine | ShownTable;
 export function shownBlocks(
   { lines, tables, seeds }: Outline,
   claims: Claims,
-  { index, unread }: { readonly index: LineIndex; readonly unread: SheetReading['unread'] },
+  { index, unread }: { readonly index: LineIndex; readonly unread: readonly Stretch[] },
 ): ShownBlock[] {
   const roles = new Places([
     ...claims.used.flatMap(({ piece, about }) => placed(piece, roleOfUse(about))),

@@ -2,6 +2,7 @@ import { askTempo, scanTempoWords } from '../../music/index.js';
 import { factsOf } from '../facts/facts-of.js';
 import { NO_TEMPO, type PartKind } from '../model.js';
 import { partField, readField, type FieldRead } from '../part-fields.js';
+import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Seed } from '../structure/place.js';
 import type { Role } from '../structure/role-words.js';
 import { joined, type Piece } from '../text/piece.js';
@@ -41,8 +42,12 @@ export function valueOfWords(words: string, field: WordField, kind: PartKind): F
     const read = readAs(piece, { role, field, kind });
     if (read !== undefined) return { value: read };
   }
-  return readField(known, piece.text);
+  const [first = ''] = piece.plain.split(/[\s-]/u);
+  const counted = known.type.kind === 'number' ? (TENS[first.toLowerCase()] ?? countOf(first)) : Number.NaN;
+  return readField(known, Number.isNaN(counted) ? piece.text : String(counted));
 }
+
+const TENS: Readonly<Record<string, number>> = { thirty: 30, forty: 40, fifty: 50 };
 
 function readAs(
   piece: Piece,
