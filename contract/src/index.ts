@@ -144,3 +144,4 @@ export {
   storedPart,
   type StructureOptions,
 } from './structure.js';
+export { toldSchema, type ToldOfText } from './told.js';

@@ -22,6 +22,7 @@ import {
 } from '@vivid-cue/core/sheet';
 import type { RevisionDifference } from '@vivid-cue/core/program';
 import { idField, spanPointField, tempoSchema, textField } from './fields.js';
+import { toldSchema } from './told.js';
 import { isZone } from './zones.js';
 
 export { DEADLINE_KINDS, PART_KINDS };
@@ -185,6 +186,7 @@ const extrasFields = {
   publishedText: string()
     .max(SHEET_TEXT_LIMIT, 'A published text has at most 400,000 characters.')
     .nullable(),
+  told: toldSchema.nullable().default(undefined).optional(),
 };
 
 /** Parts of one sheet: a document for a whole band has some (our own limit). */

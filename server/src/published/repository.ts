@@ -34,6 +34,7 @@ export interface Extras {
   readonly choices: readonly ChoiceInput[];
   readonly notes: readonly { readonly kind: string; readonly text: string }[];
   readonly questions: readonly AskedQuestion[];
+  readonly told?: SheetChange['told'];
 }
 
 /** A revision without its children. */
@@ -203,8 +204,13 @@ async function insertParts(
   if (rows.length > 0) await studio.db('sheet_parts').insert(rows);
 }
 
-function extrasText({ choices, notes, questions }: SheetChange): string {
-  return JSON.stringify({ choices: choices ?? [], notes: notes ?? [], questions: questions ?? [] });
+function extrasText({ choices, notes, questions, told }: SheetChange): string {
+  return JSON.stringify({
+    choices: choices ?? [],
+    notes: notes ?? [],
+    questions: questions ?? [],
+    told: told ?? null,
+  });
 }
 
 /** Sets the heading of a sheet and the revision that holds; false when the version is not the current one. */

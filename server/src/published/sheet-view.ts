@@ -69,7 +69,7 @@ export async function readSheet(studio: Studio, id: string): Promise<SheetView> 
     id,
     deadlines: (await deadlinesOf(studio, [revisionId])).map(deadlineView),
     parts: (await partsOf(studio, [revisionId])).map(partView),
-    ...(revision.extras as Pick<SheetChange, 'choices' | 'notes' | 'questions'>),
+    ...(revision.extras as Pick<SheetChange, 'choices' | 'notes' | 'questions' | 'told'>),
     publishedText: revision.published_text,
     revision: revisionLine(revision, programs),
   };

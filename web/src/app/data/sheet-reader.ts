@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import {
   SHEET_TEXT_LIMIT,
+  type Correction,
   type ErrataReading,
   type SheetReading,
   type StructuredSheet,
@@ -8,7 +9,12 @@ import {
 
 /** What the reading worker is asked. */
 export type ReaderRequest =
-  | { readonly id: number; readonly kind: 'sheet'; readonly text: string }
+  | {
+      readonly id: number;
+      readonly kind: 'sheet';
+      readonly text: string;
+      readonly corrections: readonly Correction[];
+    }
   | { readonly id: number; readonly kind: 'errata'; readonly text: string; readonly base: StructuredSheet };
 
 /** What it answers. */
@@ -38,9 +44,9 @@ export class SheetReaderClient {
   }
 
   /** Reads a published sheet; rejects with a sentence when the text is too long or cannot be read. */
-  async sheet(text: string): Promise<SheetReading> {
+  async sheet(text: string, corrections: readonly Correction[] = []): Promise<SheetReading> {
     if (text.length > SHEET_TEXT_LIMIT) throw new Error(tooLong(text.length));
-    const answer = await this.ask({ kind: 'sheet', text });
+    const answer = await this.ask({ kind: 'sheet', text, corrections });
     if ('reading' in answer) return answer.reading;
     throw new Error('failure' in answer ? answer.failure : 'The text could not be read.');
   }
@@ -55,7 +61,9 @@ export class SheetReaderClient {
   }
 
   private ask(
-    request: { kind: 'sheet'; text: string } | { kind: 'errata'; text: string; base: StructuredSheet },
+    request:
+      | { kind: 'sheet'; text: string; corrections: readonly Correction[] }
+      | { kind: 'errata'; text: string; base: StructuredSheet },
   ): Promise<ReaderAnswer> {
     this.lastId += 1;
     const id = this.lastId;

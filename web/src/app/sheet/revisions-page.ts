@@ -126,7 +126,7 @@ export class RevisionsPage implements OnInit, Editing {
 
   private revised(sheet: SheetView, errata: ErrataReading): RevisionInput {
     const amended = amendSheet(sheetStructure(sheet), errata);
-    const { body, year, division, instrument, choices, questions, publishedText } = sheet;
+    const { body, year, division, instrument, choices, questions, publishedText, told } = sheet;
     return {
       revisionId: this.revisionId,
       issuedOn: this.issuedOn() === '' ? null : this.issuedOn(),
@@ -150,6 +150,7 @@ export class RevisionsPage implements OnInit, Editing {
       notes: amended.notes.map(({ kind, text }) => ({ kind, text })),
       questions: questions ?? [],
       publishedText: publishedText ?? null,
+      told: told ?? null,
     };
   }
 

@@ -56,7 +56,7 @@ export type SheetForm = FormGroup<{
 }>;
 
 /** What of a sheet stands beside its fields. */
-export type SheetRest = Pick<SheetChange, 'choices' | 'notes' | 'questions' | 'publishedText'>;
+export type SheetRest = Pick<SheetChange, 'choices' | 'notes' | 'questions' | 'publishedText' | 'told'>;
 
 const text = (value: string | null | undefined): Text => new FormControl(value ?? '', { nonNullable: true });
 
@@ -237,6 +237,7 @@ export function nextYearOf(sheet: SheetView): SheetChange {
     })),
     questions: [],
     publishedText: null,
+    told: null,
   };
 }
 

@@ -7,7 +7,7 @@ addEventListener('message', ({ data }: MessageEvent<ReaderRequest>) => {
   const answer = (): ReaderAnswer => {
     try {
       return data.kind === 'sheet'
-        ? { id: data.id, reading: readSheet(data.text, newId) }
+        ? { id: data.id, reading: readSheet(data.text, newId, data.corrections) }
         : { id: data.id, errata: readErrata(data.text, data.base) };
     } catch {
       return { id: data.id, failure: 'The text could not be read; paste a shorter part of it.' };
