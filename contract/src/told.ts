@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string, type Schema } from 'yup';
+import { array, mixed, number, object, string, type ObjectSchema, type Schema } from 'yup';
 import {
   COLUMN_ROLES,
   LINE_ROLES,
@@ -15,9 +15,7 @@ const MOST_PARTS = 300;
 const place = (most: number) => number().integer().min(0).max(most).required();
 const anchorFields = { line: string().max(200).defined().strict(), nth: place(100_000) };
 const anchorSchema = object(anchorFields).exact().required();
-const partAnchorSchema = object({ ...anchorFields, index: place(1000) })
-  .exact()
-  .required();
+const partAnchorSchema = object({ ...anchorFields, index: place(1000) }).exact();
 
 const CORRECTIONS: Readonly<Record<Correction['kind'], Schema>> = {
   line: object({
@@ -36,7 +34,7 @@ const CORRECTIONS: Readonly<Record<Correction['kind'], Schema>> = {
     at: anchorSchema,
     from: place(400_000),
     to: place(400_000),
-    part: partAnchorSchema,
+    part: partAnchorSchema.required(),
     field: string().oneOf(WORD_FIELDS).required(),
   }).exact(),
 };
@@ -50,6 +48,12 @@ function isCorrection(value: unknown): value is Correction {
   );
 }
 
+/** What a person said of a text, as a type. */
+export interface ToldOfText {
+  readonly corrections: readonly Correction[];
+  readonly parts: readonly KnownPart[];
+}
+
 /** What a person said of the published text, and where its parts begin: so that it can be read again. */
 export const toldSchema = object({
   corrections: array(
@@ -61,13 +65,15 @@ export const toldSchema = object({
   )
     .max(MOST_CORRECTIONS, `A text has at most ${MOST_CORRECTIONS} corrections.`)
     .required(),
-  parts: array(object({ id: idField.required(), at: partAnchorSchema }).exact().required())
+  parts: array(
+    object({
+      id: idField.required(),
+      at: partAnchorSchema.nullable().default(undefined).defined(),
+      name: string().max(1000).defined().strict(),
+    })
+      .exact()
+      .required(),
+  )
     .max(MOST_PARTS)
     .required(),
-}).exact();
-
-/** What a person said of a text, as a type. */
-export interface ToldOfText {
-  readonly corrections: readonly Correction[];
-  readonly parts: readonly KnownPart[];
-}
+}).exact() as unknown as ObjectSchema<ToldOfText>;

@@ -17,9 +17,9 @@ export {
   type PartAnchor,
   type WordField,
 } from './told/corrections.js';
-export { withKnownParts, type KnownPart } from './told/same-parts.js';
+export { knownName, withKnownParts, type KnownPart } from './told/same-parts.js';
 export type { ShownBlock, ShownLine, ShownRole, ShownRow, ShownTable, Stretch } from './told/shown-blocks.js';
-export { valueOfWords } from './told/words.js';
+export { valueOfWords, wordsAt } from './told/words.js';
 export { readScalePhrase, type ScaleReading } from './scale-phrase.js';
 export { readSpanPhrase, type SpanReading } from './find-spans.js';
 export { choicesByPart, exchangedSheet, partName, type ExchangedSheet } from './identity.js';

@@ -57,7 +57,7 @@ export function readSheet(
     amends: null,
     changes: [],
   };
-  const marks = marksOf(parts, claims);
+  const marks = marksOf(parts, claims, { head: outline.head, body });
   const unread = unreadOf(claims, outline, marks);
   return {
     ...{ sheet, text, marks, unread },
@@ -94,12 +94,20 @@ function distinct(questions: StructuredSheet['questions']): StructuredSheet['que
 }
 
 /** What became of which words, by place. */
-function marksOf(parts: readonly AssembledPart[], claims: Claims): SheetMark[] {
+function marksOf(
+  parts: readonly AssembledPart[],
+  claims: Claims,
+  { head, body }: { readonly head: Outline['head']; readonly body: string | null },
+): SheetMark[] {
+  const ofHead = head.map((piece) => ({
+    ...placeIn(piece, 0, piece.text.length),
+    about: body !== null && piece.text.includes(body) ? 'body' : 'heading',
+  }));
   const ofParts = parts.flatMap(({ facts }, n) =>
     facts.map(({ field, start, end }) => ({ start, end, about: `parts[${n}]/${field}` })),
   );
   const ofSheet = claims.used.map(({ piece, about }) => ({ ...placeIn(piece, 0, piece.text.length), about }));
-  return [...ofParts, ...ofSheet]
+  return [...ofHead, ...ofParts, ...ofSheet]
     .filter(({ start, end }) => end > start)
     .sort((a, b) => a.start - b.start || b.end - a.end);
 }

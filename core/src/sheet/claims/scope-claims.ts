@@ -67,13 +67,20 @@ function claimsOfClause(
   { place, isLocal, isTold, before }: Setting,
 ): ScopeClaim[] {
   const isBook = /^books?\b/iu.test(piece.plain);
-  const lead = /^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ?? 0;
+  const unless = /^\s*(?:unless|except\s+where|where\s+not)\b[^,:;]{0,60},\s+/iu.exec(
+    piece.plain.slice(start, end),
+  );
+  const lead =
+    unless?.[0].length ??
+    /^\s*books?\s*(?:for\s+[^:]{3,20})?:/iu.exec(piece.plain.slice(start, end))?.[0].length ??
+    0;
   const clause = slice(piece, start + lead, end);
   const named = isBook ? new Set<PartKind>(['etude']) : (allBut(clause.plain) ?? kindsNamed(clause.plain));
   const kinds = named ?? (isLocal && place.section?.kind ? withKin(place.section.kind) : null);
   const scoped = byInstrument(clause, { kinds, place });
   if (scoped.length > 0) return scoped;
-  const facts = sharedFacts(clause, kinds, { before, isNamed: isBook, isTold });
+  const isDefault = unless !== null;
+  const facts = sharedFacts(clause, kinds, { before, isNamed: isBook, isTold, isDefault });
   if (facts.length === 0) return [];
   const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
   const strong = mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote }));
@@ -100,7 +107,7 @@ function byInstrument(
       place: { ...place, scope },
       isLocal: false,
       mark: null,
-      facts: sharedFacts(piece, kinds, { before: [], isNamed: true, isTold: false }),
+      facts: sharedFacts(piece, kinds, { before: [], isNamed: true, isTold: false, isDefault: false }),
       piece,
     };
   });
@@ -124,14 +131,19 @@ function byEach(
 function sharedFacts(
   clause: Piece,
   kinds: ReadonlySet<PartKind> | null,
-  { before, isNamed, isTold }: Pick<Setting, 'before' | 'isTold'> & { readonly isNamed: boolean },
+  {
+    before,
+    isNamed,
+    isTold,
+    isDefault: isUnless,
+  }: Pick<Setting, 'before' | 'isTold'> & { readonly isNamed: boolean; readonly isDefault: boolean },
 ): readonly Fact[] {
   const [only] = before;
   // "Movements need not be from memory; the scales do."
   const isTurned = /^(?:the\s+)?\p{L}+\s+(?:do|must|are|is|should)\.?$/iu.test(clause.plain);
   if (isTurned && only && typeof only.value === 'boolean') return [{ ...only, value: !only.value }];
   const kind = kinds?.has('scale') ? 'scale' : ([...(kinds ?? [])][0] ?? 'etude');
-  const isDefault = /\bunless\b|\botherwise\b/iu.test(clause.plain);
+  const isDefault = isUnless || /\bunless\b|\botherwise\b/iu.test(clause.plain);
   const strength = isDefault ? STRENGTH.document : STRENGTH.section;
   const lead =
     /^(?:(?:all|every|each|both|the)\s+)?(?:[eé]tudes?|studies|excerpts|pieces)\s+(?:is|are)\s+(?:taken\s+)?(?=(?:from|by|in)\s)/iu.exec(

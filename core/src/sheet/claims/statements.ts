@@ -8,7 +8,7 @@ import { noteKindOf } from '../notes.js';
 import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Outline, type Statement } from '../structure/place.js';
-import { isProgram, isUniversal } from '../structure/prose.js';
+import { isProgram, isScoreList, isUniversal } from '../structure/prose.js';
 import type { Piece } from '../text/piece.js';
 import { keepNote, noClaims, use, type Claims } from './claims.js';
 import { addDivision, readAges, readDivisionsOf } from './divisions.js';
@@ -172,7 +172,7 @@ function readScores(claims: Claims, { piece, place }: Statement): boolean {
       piece.plain,
     );
   if (many?.groups) return readManyScores(claims, piece, many);
-  if (!lead && place.section?.topic !== 'scoring')
+  if (!lead && place.section?.topic !== 'scoring' && !isScoreList(piece.plain))
     return total !== undefined && !isUniversal(piece.plain) && use(claims, piece, 'points');
   const own = piece.plain.slice(lead?.[0].length ?? 0);
   for (const line of own.split(own.includes(';') ? /;/u : /,|\band\b/u)) {

@@ -96,7 +96,11 @@ function measureCell(evidence: Evidence, kind: PartKind, whole: Whole): Fact[] {
       ...whole('measures', [{ from: 'start', to: 'end', anchorText: piece.text }]),
       ...textFacts(evidence, kind).filter(({ field }) => field !== 'measures'),
     ];
-  const read = readSpanPhrase(piece.text);
+  // "1–24, omit the repeat": the span, and a word on repeats.
+  const rest = /\s*[,;(]\s*(?:omit|without|with|no|take|play|observe)\b[^,;]*\brepeats?\b[^,;]*$/iu.exec(
+    piece.text,
+  );
+  const read = readSpanPhrase(rest ? piece.text.slice(0, rest.index) : piece.text);
   return 'measures' in read
     ? [
         ...whole('measures', read.measures),

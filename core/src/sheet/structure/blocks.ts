@@ -1,6 +1,7 @@
 import type { LineRole, Told } from '../told/corrections.js';
 import type { RawLine } from '../text/raw-lines.js';
-import { findTables, type Row, type Table } from './tables.js';
+import { isRoleWord } from './role-words.js';
+import { findTables, headCells, type Row, type Table } from './tables.js';
 import { wrapped, type Line } from './wrapped.js';
 
 /** A table with where it stands, and what a person said of its columns and rows. */
@@ -13,7 +14,14 @@ export interface ToldTable extends Pick<Table, 'rows'> {
 }
 
 /** A line of sense, with what a person said that it is, or a table. */
-export type Block = { readonly line: Line; readonly said: LineRole | null } | { readonly table: ToldTable };
+export type Block =
+  | {
+      readonly line: Line;
+      readonly said: LineRole | null;
+      /** Whether it names the columns of tables that come later. */
+      readonly isHeads?: boolean;
+    }
+  | { readonly table: ToldTable };
 
 /** What a row of a table may be told and stay in it. */
 const IN_TABLE: ReadonlySet<LineRole> = new Set(['instrument', 'list', 'division']);
@@ -26,22 +34,53 @@ export function readBlocks(all: readonly RawLine[], told: Told): Block[] {
   const blocks: Block[] = [];
   const raw = withoutUseless(all, told, blocks);
   let place = 0;
+  const tables = findTables(raw);
+  const heads = headsFor(tables, raw, told);
+  const isCut = (line: RawLine): boolean => told.lines.has(line.start) || heads.lines.has(line);
   const addLines = (lines: readonly RawLine[]): void => {
-    for (const stretch of cutBefore(lines, ({ start }) => told.lines.has(start)))
+    for (const stretch of cutBefore(lines, isCut))
       wrapped(stretch).forEach((line, n) => {
-        blocks.push({ line, said: n === 0 ? (told.lines.get(stretch[0]?.start ?? -1) ?? null) : null });
+        const said = n === 0 ? (told.lines.get(stretch[0]?.start ?? -1) ?? null) : null;
+        blocks.push({ line, said, isHeads: n === 0 && heads.lines.has(stretch[0] as RawLine) });
       });
   };
-  for (const table of findTables(raw)) {
+  for (const table of tables) {
     addLines(raw.slice(place, table.from));
     const own = raw.slice(table.from, table.to);
     const said = new Set(own.filter(({ start }) => isNoRow(told, start)));
-    blocks.push({ table: toldTable(table, own, { told, all, said }) });
+    blocks.push({ table: toldTable(heads.tables.get(table) ?? table, own, { told, all, said }) });
     addLines([...said]);
     place = table.to;
   }
   addLines(raw.slice(place));
   return told.lines.size === 0 ? blocks : blocks.sort((a, b) => startOf(a) - startOf(b));
+}
+
+/** Tables that lack the names of their columns, with those that a line above them has. */
+function headsFor(
+  tables: readonly Table[],
+  raw: readonly RawLine[],
+  told: Told,
+): { readonly tables: ReadonlyMap<Table, Table>; readonly lines: ReadonlySet<RawLine> } {
+  const named = new Map<Table, Table>();
+  const lines = new Set<RawLine>();
+  let head: { readonly line: RawLine; readonly cells: Row } | null = null;
+  let place = 0;
+  for (const table of tables) {
+    for (const line of raw.slice(place, table.from)) {
+      const cells = told.lines.has(line.start) ? null : headCells(line);
+      if (cells) head = { line, cells };
+    }
+    place = table.to;
+    const [first = []] = table.rows;
+    const isNamed = first.filter((cell) => cell !== null && isRoleWord(cell.text)).length >= 2;
+    if (isNamed) head = null;
+    else if (head && first.length === head.cells.length) {
+      named.set(table, { ...table, rows: [head.cells, ...table.rows] });
+      lines.add(head.line);
+    }
+  }
+  return { tables: named, lines };
 }
 
 function startOf(block: Block): number {
@@ -90,7 +129,9 @@ function toldTable(
   const lineOf = new Map<Row, RawLine>();
   for (const row of rows) {
     const at = row.find((cell) => cell !== null)?.at[0] ?? -1;
-    const line = own.filter(({ lineStart }) => lineStart <= at).at(-1);
+    const line = own
+      .filter(({ lineStart, whole }) => lineStart <= at && at < lineStart + whole.length)
+      .at(-1);
     if (line) lineOf.set(row, line);
   }
   const names = rows.flatMap((row) => {

@@ -43,6 +43,7 @@ export function outlineOf(
   const builder = new Builder(newId, text);
   for (const block of readBlocks(readRawLines(text), told)) {
     if ('table' in block) builder.addTable(block.table);
+    else if (block.isHeads) builder.addColumnHeads(block.line);
     else builder.addLine(block.line, block.said);
   }
   return builder.done();
@@ -139,6 +140,12 @@ class Builder extends HeadingReader {
       });
   }
 
+  /** A line that only names the columns of later tables. */
+  addColumnHeads(line: Line): void {
+    this.isHead = false;
+    this.lines.push({ line, role: 'heading', isTold: false });
+  }
+
   /** A line, as it reads or as a person said it is. */
   addLine(line: Line, said: LineRole | null = null): void {
     this.at = line.at[0] ?? this.at;
@@ -150,7 +157,8 @@ class Builder extends HeadingReader {
   }
 
   private addUntold(line: Line): HeadRole | null {
-    if (this.isHead && !/^books?\s*:/iu.test(line.plain) && this.addHeadLine(line)) return 'head';
+    const head = this.isHead && !/^books?\s*:/iu.test(line.plain) ? this.addHeadLine(line) : null;
+    if (head) return head;
     this.isHead = false;
     if (
       this.sectionBullet !== null &&
@@ -252,9 +260,9 @@ class Builder extends HeadingReader {
   }
 
   /** Lines at the top until the first that asks for something. */
-  private addHeadLine(line: Line): boolean {
-    if (/^(?:dear|hi|hello)\b/iu.test(line.plain) && line.plain.length < 40) return true;
-    if (readKeyedHead(line, this.keyed, (names) => this.addInstruments(names))) return true;
+  private addHeadLine(line: Line): HeadRole | null {
+    if (/^(?:dear|hi|hello)\b/iu.test(line.plain) && line.plain.length < 40) return 'head';
+    if (readKeyedHead(line, this.keyed, (names) => this.addInstruments(names))) return 'head';
     const isOver =
       this.head.length >= MOST_HEAD_LINES ||
       line.bullet !== null ||
@@ -264,27 +272,27 @@ class Builder extends HeadingReader {
       readChoice(line.plain, line.text) !== null ||
       (/[.!]$/u.test(line.plain) && line.plain.length > 60) ||
       /^[^:]{3,40}\s+(?:due|by)\s*:|^(?:deadline|results|notification)/iu.test(line.plain);
-    if (isOver) return false;
+    if (isOver) return null;
     const heading = headingOf(line);
     if (heading?.type === 'instrument' && heading.rest.text === '' && this.head.length > 0) {
       this.openHeading(heading, line);
       this.head.push(line);
-      return true;
+      return 'instrument';
     }
     if (heading && heading.type !== 'topic' && heading.type !== 'instrument')
-      return heading.type === 'division' && this.addDivisionHead(heading, line);
+      return heading.type === 'division' ? this.addDivisionHead(heading, line) : null;
     for (const { value } of findDivisions(line.plain, line.text))
       if (value.name !== null || value.gradeMin !== null || value.ageMax !== null) this.divisions.push(value);
     if (itemHead(line, null) !== null && (/[:=]/u.test(line.plain) || itemHead(line, null)?.isNumbered))
-      return false;
+      return null;
     this.head.push(line);
-    return true;
+    return 'head';
   }
 
-  private addDivisionHead(heading: Heading, line: Line): boolean {
+  private addDivisionHead(heading: Heading, line: Line): HeadRole {
     this.openHeading(heading, line);
     this.head.push(line);
-    return true;
+    return 'division';
   }
 
   /** "Measures: 1–16": a named field of the part at hand. */
@@ -324,6 +332,7 @@ class Builder extends HeadingReader {
     const isMarked = ({ piece }: { readonly piece: Piece }): boolean => marksIn(piece.text).includes(mark);
     const seeds = this.seeds.filter(({ evidence }) => evidence.some(isMarked));
     if (seeds.length === 0) return false;
+    this.leaveInstrument(seeds);
     const piece = slice(line, own?.[0].length ?? 0);
     for (const { start, end } of sentencesOf(piece.plain)) {
       const sentence = slice(piece, start, end);
@@ -334,6 +343,13 @@ class Builder extends HeadingReader {
         seed.evidence.push({ piece: own, role, strength: STRENGTH.footnote, isHead: true });
     }
     return true;
+  }
+
+  /** A footnote to parts of another instrument stands at the foot of them all: what follows is for everybody. */
+  private leaveInstrument(seeds: readonly Seed[]): void {
+    const { instruments } = this.scope;
+    const isForeign = seeds.some(({ place }) => place.scope.instruments.join() !== instruments.join());
+    if (instruments.length > 0 && isForeign) this.scope = { ...this.scope, instruments: [] };
   }
 
   /** A question of the page's own with its answer. */

@@ -24,6 +24,14 @@ export function isAlternate(plain: string): boolean {
   );
 }
 
+/** "Etudes 40 each, scales 20": a list of points by kinds, and nothing else. */
+export function isScoreList(plain: string): boolean {
+  const items = plain.replace(/[.]$/u, '').split(/\s*[,;]\s*(?:and\s+)?|\s+and\s+/u);
+  const kind =
+    /^(?:(?:each|the|both)\s+)?(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|chromatics?(?:\s+scales?)?|solos?|pieces?|sight[- ]?(?:reading|singing)|rudiments?|aural(?:\s+tests?)?|improvisation|technique|tone|memory)\s*[:=-]?\s*\d{1,3}(?:\s*(?:points?|pts|marks?|%))?(?:\s+each)?$/iu;
+  return items.length >= 2 && items.every((item) => kind.test(item));
+}
+
 /** Whether a sentence speaks of everything that is played together. */
 export function isProgram(plain: string): boolean {
   if (!/recording|program|audition|performance/iu.test(plain)) return false;

@@ -9,7 +9,7 @@ import { slice, type Piece } from '../text/piece.js';
 import { isPersonName } from '../work-line.js';
 import { byMentions, itemHead, type ItemHead } from './items.js';
 import type { OpenChoice } from './place.js';
-import { chosenItem, isAlternate, isProgram, isUniversal, isWorkLine } from './prose.js';
+import { chosenItem, isAlternate, isProgram, isScoreList, isUniversal, isWorkLine } from './prose.js';
 import { GROUP_LEAD, NO_SECTION, SeedKeeper } from './seed-keeper.js';
 import type { Line } from './wrapped.js';
 
@@ -68,7 +68,9 @@ export abstract class SentenceReader extends SeedKeeper {
     const isScores =
       /^(?:studies|[eé]tudes|excerpts|items|pieces)\s+[\dA-H](?:\s*(?:,|and|&|to|-)\s*[\dA-H])*\s+(?:carry|are\s+worth|count)\s/iu.test(
         piece.plain,
-      ) || /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
+      ) ||
+      isScoreList(piece.plain) ||
+      /^(?:scoring|marks|points|marking|weighting)\s*[:.]\s/iu.test(piece.plain);
     const isTopic = isScores || (topic !== null && topic !== 'notes');
     if (!isTopic && readDeadlines(piece.plain, piece.text).length === 0) return false;
     if (bullet === null) this.seed = this.sectionSeed;

@@ -96,6 +96,7 @@ class TableReader {
     if (!first) return;
     const said = this.around.names.get(row);
     if (said) return this.openSaid(first.cell, said);
+    if (this.isHeadAgain(row)) return;
     if (cells.length === 1 && first.n === 0 && this.roles.columns.length > 2)
       return this.openName(first.cell);
     const merged = this.merged(row);
@@ -115,6 +116,16 @@ class TableReader {
     return isOwn && this.last !== null
       ? row.map((cell, n) => cell ?? (n < first ? (this.last?.[n] ?? null) : null))
       : null;
+  }
+
+  /** A page that goes on, or another instrument: the names of the columns once more. */
+  private isHeadAgain(row: Row): boolean {
+    const own = row.filter((cell) => cell !== null);
+    return (
+      own.length >= 2 &&
+      row.every((cell, n) => cell === null || cell.plain === this.roles.columns[n]?.name?.plain) &&
+      this.roles.names.length === 0
+    );
   }
 
   /** A row of one cell names what the rows below it belong to. */
@@ -268,7 +279,8 @@ function withTold(
 }
 
 /** Which columns of a rotation are in force. Shape: null where the columns are no rotation */
-function columnsInForce({ columns, names }: TableRoles, text: string): ReadonlySet<number> | null {
+function columnsInForce({ columns, names: rows }: TableRoles, text: string): ReadonlySet<number> | null {
+  const names = rows.length > 0 ? rows : [columns.map(({ role, name }) => (role === 'cells' ? name : null))];
   const isRotation = (plain: string): boolean => /^(?:set|year|cycle|list)\s+\S+$|^20\d\d/iu.test(plain);
   if (!names.some((row) => row.some((cell) => cell && isRotation(cell.plain)))) return null;
   const all = plainSigns(text).replace(/\s+/gu, ' ');

@@ -58,7 +58,10 @@ function rolesRead(table: readonly Row[]): TableRoles {
   if (named.filter((role) => role !== null).length >= Math.max(2, filled(top) / 2))
     return {
       columns: withLabel(
-        named.map((role, n) => ({ role: role ?? contentRole(rows.slice(1), n), name: top[n] ?? null })),
+        named.map((role, n) => {
+          const isTurn = role === null && ROTATION.test(top[n]?.plain ?? '');
+          return { role: role ?? (isTurn ? 'cells' : contentRole(rows.slice(1), n)), name: top[n] ?? null };
+        }),
       ),
       body: rows.slice(1),
       names: [],

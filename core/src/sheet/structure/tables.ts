@@ -138,6 +138,22 @@ function gapCells({ text, start, indent }: RawLine): Cells {
   return cells;
 }
 
+/**
+ * The names of columns that a line has by itself, for tables that come later without their own.
+ * Shape:  null where at most half of its cells name a column
+ */
+export function headCells(line: RawLine): Row | null {
+  const cells = line.whole.trimEnd().includes('\t')
+    ? cutAt(line, '\t')
+    : line.whole.includes('|')
+      ? cutAt(line, '|')
+      : gapCells(line);
+  const own = cells.filter(({ text }) => text !== '');
+  const named = own.filter(({ text }) => isRoleWord(text));
+  const isHead = own.length >= 3 && named.length >= 2 && named.length * 2 > own.length;
+  return isHead ? own.map((cell) => joined([cell])) : null;
+}
+
 const NEAR = 2;
 
 /** Columns that begin at the same places on several lines. */

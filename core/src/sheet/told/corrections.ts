@@ -149,6 +149,11 @@ export class LineIndex {
 
   /** The anchor of the line that a place lies in. Shape: of the last one before, where it lies between two */
   anchorAt(place: number): LineAnchor | null {
+    return this.lineAt(place)?.at ?? null;
+  }
+
+  /** The line that a place lies in, and where it begins. Shape: as of anchorAt */
+  lineAt(place: number): { readonly at: LineAnchor; readonly start: number } | null {
     let [low, high] = [0, this.raw.length];
     while (low < high) {
       const middle = (low + high) >> 1;
@@ -158,7 +163,10 @@ export class LineIndex {
     const line = this.raw[low - 1];
     if (!line) return null;
     const key = anchorText(line);
-    return { line: key, nth: (this.starts.get(key) ?? []).indexOf(line.start) };
+    return {
+      at: { line: key, nth: (this.starts.get(key) ?? []).indexOf(line.start) },
+      start: line.start,
+    };
   }
 }
 

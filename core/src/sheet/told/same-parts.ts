@@ -1,32 +1,44 @@
-import type { Choice } from '../model.js';
+import type { Choice, SheetPart } from '../model.js';
+import { scopeNames } from '../scope.js';
 import type { SheetReading } from '../reading.js';
 import type { PartAnchor } from './corrections.js';
 
-/** A part that is known by where it begins. */
+/** A part that is known by where it begins, or else by its name. Shape: `at` null where nothing tells where */
 export interface KnownPart {
   readonly id: string;
-  readonly at: PartAnchor;
+  readonly at: PartAnchor | null;
+  readonly name: string;
+}
+
+/** The name by which a part is known again: what it is called, and for whom it is. */
+export function knownName({ label, scope }: Pick<SheetPart, 'label' | 'scope'>): string {
+  return [label, ...scopeNames(scope)].join('\n').toLowerCase();
 }
 
 /**
- * A reading in which parts that begin at the same words keep the identifiers that they had.
+ * A reading in which parts that begin at the same words, or else have the same name, keep the identifiers that they had.
  * Shape:  the parts of the reading with where they begin, as `known` to the next one
  */
 export function withKnownParts(
   reading: SheetReading,
   known: readonly KnownPart[],
 ): { readonly reading: SheetReading; readonly known: KnownPart[] } {
-  const idAt = new Map(known.map(({ id, at }) => [keyOf(at), id]));
+  const { sheet, anchors } = reading;
   const own = new Map<string, string>();
-  const taken = new Set<string>();
-  reading.sheet.parts.forEach(({ id }, n) => {
-    const at = reading.anchors[n];
-    const had = at ? idAt.get(keyOf(at)) : undefined;
-    if (had !== undefined && !taken.has(had)) own.set(id, had);
-    taken.add(own.get(id) ?? id);
-  });
+  const free = new Map(known.map((part) => [part.id, part]));
+  const take = (test: (part: KnownPart, n: number) => boolean): void => {
+    sheet.parts.forEach(({ id }, n) => {
+      const had = own.has(id) ? undefined : [...free.values()].find((part) => test(part, n));
+      if (!had) return;
+      own.set(id, had.id);
+      free.delete(had.id);
+    });
+  };
+  const places = anchors.map((at) => at && keyOf(at));
+  const names = sheet.parts.map(knownName);
+  take(({ at }, n) => at !== null && keyOf(at) === places[n]);
+  take(({ name }, n) => name === names[n]);
   const idOf = (id: string): string => own.get(id) ?? id;
-  const { sheet } = reading;
   const parts = sheet.parts.map((part) => ({ ...part, id: idOf(part.id) }));
   return {
     reading: {
@@ -41,10 +53,7 @@ export function withKnownParts(
         })),
       },
     },
-    known: parts.flatMap(({ id }, n) => {
-      const at = reading.anchors[n];
-      return at ? [{ id, at }] : [];
-    }),
+    known: parts.map((part, n) => ({ id: part.id, at: anchors[n] ?? null, name: knownName(part) })),
   };
 }
 

@@ -6,7 +6,15 @@ import { countOf } from '../span-reader.js';
 import { STRENGTH, type Evidence, type Seed } from '../structure/place.js';
 import type { Role } from '../structure/role-words.js';
 import { joined, type Piece } from '../text/piece.js';
-import type { Correction, LineIndex, PartAnchor, Told, WordField } from './corrections.js';
+import { readRawLines } from '../text/raw-lines.js';
+import {
+  LineIndex,
+  type Correction,
+  type LineAnchor,
+  type PartAnchor,
+  type Told,
+  type WordField,
+} from './corrections.js';
 
 /** Fields whose words are read as a column of them would be. */
 const AS_COLUMN: ReadonlySet<WordField> = new Set([
@@ -71,6 +79,15 @@ function tempoSaid(piece: Piece, kind: PartKind): FieldRead {
   if ('mark' in read) return { value: read.mark };
   const isWords = scanTempoWords(piece.plain).length > 0 || !/\d/u.test(piece.plain);
   return isWords ? { value: { ...NO_TEMPO, bound: 'words', words: piece.text } } : { issue: read.question };
+}
+
+/** A stretch of a cleaned text by its line, as a correction names it. Shape: null where the text has no lines */
+export function wordsAt(
+  text: string,
+  { start, end }: { readonly start: number; readonly end: number },
+): { readonly at: LineAnchor; readonly from: number; readonly to: number } | null {
+  const line = new LineIndex(readRawLines(text)).lineAt(start);
+  return line && { at: line.at, from: start - line.start, to: end - line.start };
 }
 
 /** Where each part begins, by its identifier. */

@@ -1,6 +1,15 @@
 import { askTempo, markText, parseTempo, type TempoMark } from '@vivid-cue/core/music';
 import { runsPhrase } from '@vivid-cue/core/score';
-import { dateInYear, partField, readField, type SheetSpan } from '@vivid-cue/core/sheet';
+import {
+  dateInYear,
+  partField,
+  readField,
+  valueOfWords,
+  writeField,
+  type PartKind,
+  type SheetSpan,
+  type WordField,
+} from '@vivid-cue/core/sheet';
 import type { AskedQuestion } from '@vivid-cue/contract';
 import { fieldsFrom } from '../ui/tempo-choice';
 import { controlOf, copyOf, isTypedField, type PartForm, type SheetForm, type SheetRest } from './sheet-form';
@@ -150,6 +159,15 @@ export function applyPrinted(part: PartForm): string {
   if (mark.beatUnit !== null) beatUnit.setValue(mark.beatUnit);
   const needsUnit = mark.beatUnit === null && mark.bound !== 'words';
   return needsUnit ? 'No note value is printed; choose which note gets the beat.' : '';
+}
+
+/** Puts words of the text into a field of a part, as they read there; words that cannot be read change nothing. */
+export function putWords(part: PartForm, field: WordField, words: string): void {
+  const described = partField(field);
+  const read = valueOfWords(words, field, controlOf(part, 'kind').value as PartKind);
+  if (!described || 'issue' in read) return;
+  applyToPart(part, field, { candidate: read.value, text: writeField(described, read.value) });
+  part.markAsDirty();
 }
 
 /** Takes an answer into the sheet: a yes to several keys makes a part of each, all else goes into its field. */

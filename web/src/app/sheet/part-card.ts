@@ -30,6 +30,9 @@ export class PartCard {
   /** What is wrong with the sheet. */
   readonly issues = input.required<readonly FieldIssue[]>();
 
+  /** The field that is lit. */
+  readonly lit = input('');
+
   private readonly changes = formChanges(this.part);
   protected readonly bound = computed(() => {
     this.changes();

@@ -36,7 +36,12 @@ const OF_A_WORK: readonly string[] = ['repeats', 'accompaniment', 'minSeconds', 
   template: `
     <div class="grid" [formGroup]="part().controls.fields">
       @for (field of fields(); track field.name) {
-        <div class="field" [class.wide]="field.name === 'scope'">
+        <div
+          class="field"
+          [attr.data-field]="field.name"
+          [class.wide]="field.name === 'scope'"
+          [class.is-lit]="lit() === field.name"
+        >
           @if (field.choices; as choices) {
             <label [for]="field.name + n()" [id]="field.name + n() + '-label'">{{ field.caption }}</label>
             <p-select
@@ -70,6 +75,10 @@ const OF_A_WORK: readonly string[] = ['repeats', 'accompaniment', 'minSeconds', 
       grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
       gap: 10px 14px;
     }
+    .is-lit {
+      border-radius: 4px;
+      background: color-mix(in srgb, var(--primary) 16%, var(--sheet));
+    }
     .wide {
       grid-column: span 2;
     }
@@ -81,6 +90,8 @@ export class PartDetails {
   readonly part = input.required<PartForm>();
   /** The part's place, for the labels. */
   readonly n = input.required<number>();
+  /** The field that is lit. */
+  readonly lit = input('');
 
   /** The part's kind, which decides what is asked. */
   private readonly kind = toSignal(

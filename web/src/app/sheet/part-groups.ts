@@ -1,6 +1,6 @@
 import { markText, type Vocabulary } from '@vivid-cue/core/music';
 import { runsText } from '@vivid-cue/core/score';
-import { citationOf } from '@vivid-cue/core/sheet';
+import { citationOf, type PartKind } from '@vivid-cue/core/sheet';
 import { controlOf, partOf, type PartForm, type SheetForm } from './sheet-form';
 
 /**
@@ -73,6 +73,7 @@ export interface NamedPart {
   readonly id: string;
   readonly label: string;
   readonly group: string;
+  readonly kind: PartKind;
 }
 
 /** The parts with their names; those of one name are told apart by what they hold for. */
@@ -81,6 +82,7 @@ export function namedParts(form: SheetForm): NamedPart[] {
     id: part.controls.id.value,
     label: controlOf(part, 'label').value,
     group: controlOf(part, 'scope').value,
+    kind: controlOf(part, 'kind').value as PartKind,
   }));
   return all.map((part) => {
     const isShared = all.filter(({ label }) => label === part.label).length > 1;

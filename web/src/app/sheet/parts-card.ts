@@ -5,11 +5,22 @@ import {
   CdkDropList,
   CdkDropListGroup,
 } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, inject, input, model, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  model,
+  output,
+  signal,
+} from '@angular/core';
 import { Button } from 'primeng/button';
 import type { FieldIssue } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { formChanges } from '../ui/form-changes';
+import { instrumentsOfPart, isPartShown } from './instruments-shown';
 import { PartCard } from './part-card';
 import { movePart, partGroups, partLine, placeInGroup, type PartGroup } from './part-groups';
 import { isOfPart, type IssueText } from './sheet-checks';
@@ -27,6 +38,7 @@ const FEW_PARTS = 4;
   styleUrls: ['./card.css', './parts-card.css'],
 })
 export class PartsCard {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly session = inject(SessionStore);
 
   /** The sheet's fields. */
@@ -37,12 +49,39 @@ export class PartsCard {
   readonly issue = input.required<IssueText>();
   /** What the pointer is on, here or in the text. */
   readonly lit = model('');
+  /** The instruments whose parts are shown. Shape: null where all are */
+  readonly shownFor = input<ReadonlySet<string> | null>(null);
+  /** The parts of an instrument are to be shown again. */
+  readonly opened = output<string>();
 
   private readonly changes = formChanges(this.sheet);
   protected readonly groups = computed((): PartGroup[] => {
     this.changes();
-    return partGroups(this.sheet());
+    const shown = this.shownFor();
+    return partGroups(this.sheet())
+      .map((group) => ({
+        ...group,
+        parts: group.parts.filter(({ part, n }) => this.isShown(part, n, shown)),
+      }))
+      .filter(({ parts }) => parts.length > 0);
   });
+  /** Instruments whose parts are folded away, with how many. */
+  protected readonly folded = computed(() => {
+    this.changes();
+    const [shown, all] = [this.shownFor(), new Map<string, { name: string; count: number }>()];
+    this.sheet().controls.parts.controls.forEach((part, n) => {
+      if (this.isShown(part, n, shown)) return;
+      for (const { key, name } of instrumentsOfPart(part)) {
+        const count = (all.get(key)?.count ?? 0) + 1;
+        all.set(key, { name: all.get(key)?.name ?? name, count });
+      }
+    });
+    return [...all].map(([key, one]) => ({ key, ...one }));
+  });
+
+  private isShown(part: PartForm, n: number, shown: ReadonlySet<string> | null): boolean {
+    return isPartShown(part, shown) || this.issues().some((issue) => isOfPart(issue, n));
+  }
 
   /** A sheet of few parts lies open; of a longer one each part is a line. */
   private readonly opensAll = computed(() => this.sheet().controls.parts.length <= FEW_PARTS);
@@ -56,6 +95,44 @@ export class PartsCard {
   protected isOpen(part: PartForm, n: number): boolean {
     const isWrong = this.issues().some((issue) => isOfPart(issue, n));
     return isWrong || this.opensAll() !== this.turned().has(part.controls.id.value);
+  }
+
+  /** The field of a part that is lit, for the part's own card. */
+  protected litField(part: PartForm): string {
+    const [id, field = ''] = this.lit().split('/');
+    return id === part.controls.id.value ? field : '';
+  }
+
+  protected isLit(part: PartForm): boolean {
+    const id = part.controls.id.value;
+    return this.lit() === id || this.lit().startsWith(`${id}/`);
+  }
+
+  /** Lights the words of the field that the pointer or the focus is on, or else of the whole part. */
+  protected light(part: PartForm, target: EventTarget | null): void {
+    const field = (target as HTMLElement | null)?.closest<HTMLElement>('[data-field]')?.dataset['field'];
+    const id = part.controls.id.value;
+    this.lit.set(field === undefined ? id : `${id}/${field}`);
+  }
+
+  /** Opens a part and leads to one of its fields. */
+  reveal(key: string): void {
+    const [id, field] = key.split('/');
+    const { controls } = this.sheet().controls.parts;
+    const n = controls.findIndex((one) => one.controls.id.value === id);
+    const part = controls[n];
+    if (!part) return;
+    for (const own of instrumentsOfPart(part)) this.opened.emit(own.key);
+    if (!this.isOpen(part, n)) this.toggle(part);
+    setTimeout(() => {
+      const card = this.host.nativeElement.querySelector<HTMLElement>(`[data-part="${id}"]`);
+      const at = card?.querySelector<HTMLElement>(`[data-field="${field}"]`);
+      const more = at?.closest('details');
+      if (more) more.open = true;
+      (
+        at?.querySelector<HTMLElement>('input, [role=combobox]') ?? card?.querySelector('button.line')
+      )?.focus();
+    });
   }
 
   protected toggle(part: PartForm): void {

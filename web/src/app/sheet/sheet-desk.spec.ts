@@ -6,7 +6,7 @@ import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { of, Subject, take, throwError } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { blankPart } from '@vivid-cue/core/sheet';
+import { blankPart, readSheet, type Correction } from '@vivid-cue/core/sheet';
 import type { AskedQuestion, SheetChange, SheetView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
@@ -67,6 +67,7 @@ describe('SheetDesk', () => {
   let sent: { readonly version: number; readonly change: SheetChange }[];
   let answers: Subject<SheetView>;
   let fails: HttpErrorResponse | null;
+  let players: string[];
 
   const page = (): HTMLElement => desk.nativeElement as HTMLElement;
   const field = (label: string): HTMLInputElement | HTMLTextAreaElement =>
@@ -98,10 +99,16 @@ describe('SheetDesk', () => {
   };
 
   beforeEach(async () => {
-    [sent, answers, fails] = [[], new Subject(), null];
+    [sent, answers, fails, players] = [[], new Subject(), null, []];
     const api = {
       sheet: () => of(sheet()),
       sheets: () => of([]),
+      season: () =>
+        of({
+          rows: players.map((instrument, n) => ({
+            student: { id: id(70 + n), name: `Pupil ${n}`, instrument, version: 1 },
+          })),
+        }),
       changeSheet: (_id: string, version: number, change: SheetChange) => {
         sent.push({ version, change });
         return fails ? throwError(() => fails) : answers.pipe(take(1));
@@ -119,7 +126,8 @@ describe('SheetDesk', () => {
           provide: SheetReaderClient,
           useValue: {
             warmUp: () => undefined,
-            sheet: () => Promise.reject(new Error('The reader could not be loaded.')),
+            sheet: (text: string, corrections: readonly Correction[]) =>
+              Promise.resolve(readSheet(text, newId, corrections)),
           },
         },
         {
@@ -239,6 +247,81 @@ describe('SheetDesk', () => {
       [id(2), 72],
     ]);
     expect(questions?.map(({ partId, answer }) => [partId, answer])).toEqual([[id(2), 'quarter = 72']]);
+  });
+
+  const TEXT = `Skerrin Winds 2027
+FLUTE
+Item\tNo.\tPage
+Lyrical\t4\t9
+OBOE
+Item\tNo.\tPage
+Lyrical\t7\t12
+BASSOON
+Item\tNo.\tPage
+Lyrical\t8\t15
+Woodwinds, east door
+`;
+  const readText = async (own: string[]): Promise<void> => {
+    desk.destroy();
+    players = own;
+    await open(null);
+    await type('#published', TEXT);
+    await press('Read it');
+    await shown('Published text');
+  };
+  const partLines = (): string[] =>
+    [...page().querySelectorAll('button.line')].map(
+      (line) => line.textContent?.replace(/\s+/gu, ' ').trim() ?? '',
+    );
+
+  it('shows the parts of the students’ instruments first, folds the rest away and opens it when asked', async () => {
+    await readText(['Oboe']);
+    expect(partLines()).toEqual(['Oboe lyrical no. 7, p. 12']);
+    expect(page().querySelector('vc-desk-counts')?.textContent).toContain('1 part');
+    await press('Flute, 1 part');
+    expect(partLines()).toEqual(['Flute lyrical no. 4, p. 9', 'Oboe lyrical no. 7, p. 12']);
+    await press('Oboe · Pupil 0');
+    expect(partLines()).toEqual(['Flute lyrical no. 4, p. 9']);
+  });
+
+  it('saves folded parts too, with what was said of the text', async () => {
+    await readText(['Oboe']);
+    const margin = [...page().querySelectorAll<HTMLElement>('.margin .role')];
+    margin.at(-1)?.click();
+    await desk.whenStable();
+    const items = [...document.querySelectorAll<HTMLElement>('.role-menu [role=menuitem]')];
+    items
+      .find((item) => item.textContent?.trim() === 'Nothing of use')
+      ?.querySelector('a')
+      ?.click();
+    await shown('every phrase read');
+    const added: { parts: readonly unknown[]; told?: unknown }[] = [];
+    (TestBed.inject(StudioApi) as unknown as { addSheet: unknown }).addSheet = (change: never) => {
+      added.push(change);
+      return of(sheet());
+    };
+    await press('Save the sheet');
+    expect(added[0]?.parts.length).toBe(3);
+    expect(added[0]?.told).toEqual(
+      jasmine.objectContaining({
+        corrections: [{ kind: 'line', at: { line: 'Woodwinds, east door', nth: 0 }, role: 'nothing' }],
+      }),
+    );
+  });
+
+  it('keeps what was typed while the text is read again', async () => {
+    await readText(['Oboe', 'Flute', 'Bassoon']);
+    await type('#work-0', 'Ebb and Flow');
+    const [head] = page().querySelectorAll<HTMLElement>('th .role:nth-child(1)');
+    head?.click();
+    await desk.whenStable();
+    const items = [...document.querySelectorAll<HTMLElement>('.role-menu [role=menuitem]')];
+    items
+      .find((item) => item.textContent?.trim() === 'More words')
+      ?.querySelector('a')
+      ?.click();
+    await shown('more words');
+    expect(partLines()[0]).toContain('Ebb and Flow');
   });
 
   it('counts what is left and leads to the next open question', async () => {

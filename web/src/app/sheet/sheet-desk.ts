@@ -9,18 +9,17 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { FormsModule, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { MessageService, type MenuItem } from 'primeng/api';
+import { MessageService } from 'primeng/api';
 import { Button, ButtonDirective } from 'primeng/button';
-import { Menu } from 'primeng/menu';
-import { Select } from 'primeng/select';
-import { catchError, map, merge, of, switchMap, type Observable } from 'rxjs';
+import { merge, of, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import type { SheetReading } from '@vivid-cue/core/sheet';
+import { wordsAt, type Correction, type Stretch } from '@vivid-cue/core/sheet';
 import {
-  sheetFromStructure,
+  type CsvParts,
   sheetStructure,
   type AskedQuestion,
   type FieldIssue,
@@ -30,27 +29,30 @@ import {
 import { inVocabulary } from '@vivid-cue/core/music';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
-import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
 import { momentText } from '../ui/texts';
-import { takeAnswer, withAnswer, type Answer } from './answers';
+import { putWords, takeAnswer, withAnswer, type Answer } from './answers';
 import { BodyCard } from './body-card';
+import { InstrumentChips } from './instrument-chips';
 import { DatesCard } from './dates-card';
+import { DeskActions } from './desk-actions';
 import { DeskCounts } from './desk-counts';
+import { DeskInstruments } from './desk-instruments';
+import { DeskReading } from './desk-reading';
 import { DraftKeeper, type DeskState } from './draft-keeper';
+import type { DeskContent } from './merge-reading';
 import { namedParts } from './part-groups';
 import { PartsCard } from './parts-card';
 import { PasteCard } from './paste-card';
 import { QuestionList } from './question-list';
 import { RulesCard } from './rules-card';
 import { issuesOf, type IssueText } from './sheet-checks';
-import { importSheet, saveSheetFile } from './sheet-files';
+import { saveSheetFile } from './sheet-files';
 import {
   addParts,
   emptySheet,
   formOf,
-  nextYearOf,
   sheetForm,
   sheetFrom,
   type SheetEntry,
@@ -58,6 +60,7 @@ import {
   type SheetRest,
 } from './sheet-form';
 import { SheetText } from './sheet-text';
+import type { GivenWords } from './word-giver';
 
 /** The sheet desk: the published text on the left, the sheet it became on the right, what it leaves open below. */
 @Component({
@@ -68,9 +71,10 @@ import { SheetText } from './sheet-text';
     Button,
     ButtonDirective,
     DatesCard,
+    DeskActions,
     DeskCounts,
-    FormsModule,
-    Menu,
+    InstrumentChips,
+    NgTemplateOutlet,
     PartsCard,
     PasteCard,
     ProblemNote,
@@ -78,12 +82,11 @@ import { SheetText } from './sheet-text';
     ReactiveFormsModule,
     RouterLink,
     RulesCard,
-    Select,
     SheetText,
   ],
   templateUrl: './sheet-desk.html',
   styleUrls: ['./card.css', './sheet-desk.css'],
-  providers: [DraftKeeper],
+  providers: [DeskInstruments, DeskReading, DraftKeeper],
 })
 export class SheetDesk implements OnInit {
   private readonly api = inject(StudioApi);
@@ -91,7 +94,8 @@ export class SheetDesk implements OnInit {
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
   private readonly session = inject(SessionStore);
-  private readonly reader = inject(SheetReaderClient);
+  protected readonly text = inject(DeskReading);
+  protected readonly instruments = inject(DeskInstruments);
   private readonly draft = inject(DraftKeeper);
   private newSheetId = newId();
   private readonly newProgramId = newId();
@@ -104,14 +108,14 @@ export class SheetDesk implements OnInit {
 
   protected readonly form = signal<SheetForm | null>(null);
   protected readonly rest = signal<SheetRest>({});
-  protected readonly reading = signal<SheetReading | null>(null);
+  protected readonly reading = this.text.reading;
   protected readonly pasted = signal('');
   protected readonly isPasting = signal(false);
   protected readonly isReading = signal(false);
   protected readonly lit = signal('');
   protected readonly isBusy = signal(false);
   protected readonly failure = signal<string | null>(null);
-  protected readonly textFailure = signal<string | null>(null);
+  protected readonly textFailure = this.text.failure;
   protected readonly newer = signal<SheetView | null>(null);
   protected readonly importIssues = signal<readonly { readonly row: number; readonly message: string }[]>([]);
   protected readonly issues = signal<readonly FieldIssue[]>([]);
@@ -125,13 +129,14 @@ export class SheetDesk implements OnInit {
   private isSaved = false;
   /** On a narrow screen what is worked on comes first; the text is unfolded when it is asked for. */
   protected readonly isTextShown = signal(false);
-  protected readonly others = signal<readonly { readonly id: string; readonly label: string }[]>([]);
-  protected readonly questions = computed(() => this.rest().questions ?? []);
+  /** The questions of the sheet, without those about parts that are folded away. */
+  protected readonly questions = computed(() => this.instruments.asked(this.rest().questions ?? []));
   protected readonly openCount = computed(
     () => this.questions().filter(({ answer }) => answer === null).length,
   );
 
   protected readonly unreadCount = computed(() => this.reading()?.unread.length ?? 0);
+  private readonly partsCard = viewChild(PartsCard);
   private readonly questionList = viewChild(QuestionList);
   private readonly sheetText = viewChild(SheetText);
   /** When what stands here was kept on the device, in words. */
@@ -141,12 +146,9 @@ export class SheetDesk implements OnInit {
   });
 
   protected readonly namedParts = namedParts;
-  protected readonly fileMenu: MenuItem[] = [
-    { label: 'Save as JSON', icon: 'pi pi-download', command: () => this.exportAs('json') },
-    { label: 'Save the parts as CSV', icon: 'pi pi-download', command: () => this.exportAs('csv') },
-  ];
 
   constructor() {
+    this.instruments.follow(this.form);
     const form$ = toObservable(this.form);
     this.draft.follow({
       sheetId: () => this.sheetId() ?? null,
@@ -168,9 +170,10 @@ export class SheetDesk implements OnInit {
     const id = this.sheetId();
     if (id === undefined) {
       this.isPasting.set(true);
-      this.reader.warmUp();
-      this.form.set(emptySheet(this.session.zone(), String(new Date().getFullYear() + 1)));
-      this.loadOthers();
+      this.text.warmUp();
+      const form = emptySheet(this.session.zone(), String(new Date().getFullYear() + 1));
+      this.form.set(form);
+      this.text.clear({ fields: form.getRawValue(), rest: {} });
       return;
     }
     this.api
@@ -207,8 +210,7 @@ export class SheetDesk implements OnInit {
     this.rest.set(kept.rest);
     this.isRestDirty = true;
     if (kept.fields) this.form.set(formOf(kept.fields));
-    const text = kept.rest.publishedText ?? '';
-    if (text !== '') void this.underline(text);
+    this.underline();
   }
 
   /** Throws away what was kept, and shows the sheet as it is saved or an empty one. */
@@ -217,23 +219,10 @@ export class SheetDesk implements OnInit {
     this.isRestDirty = false;
     this.newSheetId = newId();
     this.pasted.set('');
-    this.reading.set(null);
+    this.text.clear();
     this.rest.set({});
     this.form.set(null);
     this.begin();
-  }
-
-  private loadOthers(): void {
-    this.api
-      .sheets()
-      .pipe(
-        map((sheets) =>
-          sheets.map(({ id, title, instrument }) => ({ id, label: `${title}, ${instrument}` })),
-        ),
-        catchError(() => of([])),
-        takeUntilDestroyed(this.destroyRef),
-      )
-      .subscribe((sheets) => this.others.set(sheets));
   }
 
   protected show(sheet: SheetView): void {
@@ -242,31 +231,31 @@ export class SheetDesk implements OnInit {
     this.issues.set([]);
     this.failure.set(null);
     this.fill(sheet);
-    const text = sheet.publishedText ?? '';
-    if (text !== '') void this.underline(text);
+    this.underline();
   }
 
   private fill(change: SheetChange): void {
-    const { choices, notes, questions, publishedText } = change;
+    const { choices, notes, questions, publishedText, told } = change;
     this.rest.set({
       choices: choices ?? [],
       notes: notes ?? [],
       questions: questions ?? [],
       publishedText: publishedText ?? null,
+      told: told ?? null,
     });
     this.form.set(sheetForm(change, this.session.zone()));
     this.isRestDirty = false;
   }
 
-  private async underline(text: string): Promise<SheetReading | null> {
-    try {
-      const reading = await this.reader.sheet(text);
-      this.reading.set(reading);
-      return reading;
-    } catch (error) {
-      this.textFailure.set(error instanceof Error ? error.message : 'The text could not be read.');
-      return null;
-    }
+  /** All that stands on the desk. Shape: null before anything does */
+  private content(): DeskContent | null {
+    const form = this.form();
+    return form && { fields: form.getRawValue(), rest: this.rest() };
+  }
+
+  private underline(): void {
+    const content = this.content();
+    if (content && (content.rest.publishedText ?? '') !== '') void this.text.underline(content);
   }
 
   /** Whether something is typed that is not saved. */
@@ -284,20 +273,53 @@ export class SheetDesk implements OnInit {
       this.textFailure.set('Paste the published text first, or enter the sheet by hand.');
       return;
     }
-    this.textFailure.set(null);
+    const mine = this.content();
+    if (!mine) return;
     this.isReading.set(true);
-    const reading = await this.underline(text);
+    const read = await this.text.into(text, mine);
     this.isReading.set(false);
-    if (!reading) return;
-    const change = sheetFromStructure(reading.sheet, { zone: this.session.zone(), newId });
-    this.fill({ ...change, publishedText: reading.text });
-    this.form()?.markAsDirty();
+    if (!read) return;
+    this.take(read);
     this.isPasting.set(false);
+  }
+
+  /** Puts a reading, merged with what was typed, on the desk. */
+  private take({ fields, rest }: DeskContent): void {
+    this.form.set(formOf(fields));
+    this.rest.set(rest);
+    this.isRestDirty = true;
+  }
+
+  /** A person says what a line or a column is, or takes it back: the whole text is read again at once. */
+  protected async tell(correction: Correction, isTakenBack = false): Promise<void> {
+    const mine = this.content();
+    const read = mine && (await this.text.tell(correction, { mine, isTakenBack }));
+    if (read) this.take(read);
+  }
+
+  protected dropLost(): void {
+    this.text.dropLost();
+    this.changeRest((rest) => ({ ...rest, told: this.text.told() }));
+  }
+
+  /** Words are given to a field; those of a part that the text does not begin go straight into it. */
+  protected async give({ partId, field, start, end }: GivenWords & Stretch): Promise<void> {
+    const text = this.reading()?.text ?? '';
+    const at = wordsAt(text, { start, end });
+    const part = this.text.told().parts.find(({ id }) => id === partId)?.at ?? null;
+    const own = this.form()?.controls.parts.controls.find(({ controls }) => controls.id.value === partId);
+    if (at && part) await this.tell({ kind: 'words', ...at, part, field });
+    else if (own) putWords(own, field, text.slice(start, end));
   }
 
   protected pasteAgain(): void {
     this.pasted.set(this.reading()?.text ?? this.rest().publishedText ?? '');
     this.isPasting.set(true);
+  }
+
+  /** Leads from words to what they became. */
+  protected reveal(key: string): void {
+    this.partsCard()?.reveal(key);
   }
 
   protected stepQuestion(): void {
@@ -310,52 +332,32 @@ export class SheetDesk implements OnInit {
     setTimeout(() => this.sheetText()?.step());
   }
 
-  /** Starts from another sheet: its parts with identifiers of their own, its dates without their days. */
-  protected copyFrom(id: string): void {
-    this.api
-      .sheet(id)
-      .pipe(takeUntilDestroyed(this.destroyRef))
-      .subscribe({
-        next: (sheet) => {
-          this.fill(nextYearOf(sheet));
-          this.form()?.markAsDirty();
-          this.isPasting.set(false);
-        },
-        error: (error: unknown) => this.failure.set(troubleOf(error).message),
-      });
+  /** Fills the desk from another sheet or from a file. */
+  protected begunFrom(change: SheetChange): void {
+    this.text.clear();
+    this.fill(change);
+    this.begun();
+    this.underline();
   }
 
-  protected async importFile(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    field.value = '';
-    if (!file) return;
-    this.importIssues.set([]);
-    try {
-      const imported = await importSheet(file);
-      if (imported.kind === 'sheet')
-        this.fill(sheetFromStructure(imported.sheet, { zone: this.session.zone(), newId }));
-      else this.addImported(imported.csv);
-      this.form()?.markAsDirty();
-      this.isPasting.set(false);
-      this.failure.set(null);
-    } catch (error) {
-      this.failure.set(error instanceof Error ? error.message : 'The file could not be read.');
-    }
-  }
-
-  private addImported({
-    parts,
-    issues,
-  }: Extract<Awaited<ReturnType<typeof importSheet>>, { kind: 'parts' }>['csv']): void {
+  /** Adds the parts of a file, and says which of its rows could not be read. */
+  protected addImported({ parts, issues }: CsvParts): void {
     this.importIssues.set(issues);
     const form = this.form();
-    if (!form || parts.length === 0) return;
-    addParts(form, parts);
-    this.form.set(form);
+    if (form && parts.length > 0) {
+      addParts(form, parts);
+      this.form.set(form);
+    }
+    this.begun();
   }
 
-  private exportAs(kind: 'json' | 'csv'): void {
+  private begun(): void {
+    this.form()?.markAsDirty();
+    this.isPasting.set(false);
+    this.failure.set(null);
+  }
+
+  protected exportAs(kind: 'json' | 'csv'): void {
     const form = this.form();
     if (form) saveSheetFile(sheetStructure(this.entry(form).change), kind);
   }
