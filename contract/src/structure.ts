@@ -1,4 +1,5 @@
 import {
+  NO_SOURCE,
   blankPart,
   choicesByPart,
   NO_TEMPO,
@@ -177,7 +178,9 @@ export function storedPart(part: SheetPart): SheetPart {
 export function adoptedSheet(file: ExchangedSheet, newId: () => string): StructuredSheet {
   const ids = new Map<string, string>();
   const parts = file.parts.map(({ appliesTo, list, ...rest }, n): SheetPart => {
-    const part = { ...blankPart(rest.label, rest.kind), ...rest };
+    const { page = null, ...work } = rest.source ?? {};
+    const source = { ...NO_SOURCE, ...work, page: page === null ? null : String(page) };
+    const part = { ...blankPart(rest.label, rest.kind), ...rest, source };
     const known = typeof part.id === 'string' && part.id !== '' ? part.id : `part-${n}`;
     ids.set(known, newId());
     return {

@@ -1,5 +1,12 @@
 import { labelKey } from './labels.js';
-import type { Choice, SheetChangeNotice, SheetPart, SheetQuestion, StructuredSheet } from './model.js';
+import type {
+  Choice,
+  SheetChangeNotice,
+  SheetPart,
+  SheetQuestion,
+  StructuredSheet,
+  WorkSource,
+} from './model.js';
 import { listOf, scopeNames } from './scope.js';
 
 /** A part as people tell it from others of the same name: "Etude 1 (Flute)". */
@@ -45,9 +52,18 @@ function refOf(name: string, parts: readonly SheetPart[]): string {
   return part?.id ?? name;
 }
 
+/** Where a work is printed, as it is exchanged: a page is a number where it is one. */
+export type ExchangedSource = Omit<WorkSource, 'page'> & { readonly page: string | number | null };
+
+function exchangedSource(source: WorkSource): ExchangedSource {
+  const { page } = source;
+  return { ...source, page: page !== null && /^\d{1,6}$/u.test(page) ? Number(page) : page };
+}
+
 /** A sheet as it is exchanged in JSON: choices name labels where one part alone carries them. Source: docs/formats.md */
 export type ExchangedSheet = Omit<StructuredSheet, 'parts' | 'questions' | 'changes'> & {
-  readonly parts: readonly (Omit<SheetPart, 'scope'> & {
+  readonly parts: readonly (Omit<SheetPart, 'scope' | 'source'> & {
+    readonly source: ExchangedSource;
     readonly appliesTo: readonly string[];
     readonly list?: string | null;
   })[];
@@ -71,13 +87,20 @@ export function exchangedSheet(sheet: StructuredSheet): ExchangedSheet {
     ...sheet,
     parts: sheet.parts.map(({ id, label, scope, ...part }) => {
       const list = listOf(scope);
-      return { id, label, appliesTo: scopeNames(scope).filter((one) => one !== list), list, ...part };
+      const appliesTo = scopeNames(scope).filter((one) => one !== list);
+      return { id, label, appliesTo, list, ...part, source: exchangedSource(part.source) };
     }),
     choices: sheet.choices.map((choice) => ({
       ...choice,
       of: choice.of.map((one) => (typeof one === 'string' ? name(one) : one.map(name))),
     })),
     questions: sheet.questions.map(({ about, ask, candidates }) => ({ about, ask, candidates })),
-    changes: sheet.changes.map(({ part, field, old, new: now }) => ({ part, field, old, new: now })),
+    changes: sheet.changes.map(({ part, field, old, new: now, text }) => ({
+      part,
+      field,
+      old,
+      new: now,
+      ...(text !== undefined && { text }),
+    })),
   };
 }

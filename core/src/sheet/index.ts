@@ -1,7 +1,7 @@
 export { citationOf } from './citation.js';
 export { amendSheet } from './errata/amend.js';
 export { isErrataNotice } from './errata/notice.js';
-export { readErrata, type ErrataReading } from './errata/read-errata.js';
+export { readErrata, type ErrataReading, type ReadChange } from './errata/read-errata.js';
 export { readSheet, SHEET_TEXT_LIMIT } from './read-sheet.js';
 export type { SheetMark, SheetReading } from './reading.js';
 export {

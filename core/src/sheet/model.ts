@@ -167,6 +167,8 @@ export interface SheetChangeNotice {
   readonly field: string;
   readonly old: unknown;
   readonly new: unknown;
+  /** The sentence of the notice that says so. */
+  readonly text?: string;
 }
 
 /**

@@ -15,7 +15,7 @@ const FROM_TO =
   /\b(?:chang(?:es|ed?)|moved?|moves|corrected?|extended|shortened|increased?|reduced?|raised|lowered|amended|revised|postponed|brought\s+forward)\b.*?\bfrom\s+(?<old>.+?)\s+to\s+(?<now>.+)$/iu;
 
 const READS =
-  /(?<old>.+?)\s+(?:should\s+(?:be|read)|(?:is|are)\s+(?:changed|corrected|extended|moved|now)\s+to|now\s+reads?|becomes?|is\s+replaced\s+(?:by|with)|->|=>)\s+(?<now>.+)$/iu;
+  /(?<old>.+?)\s+(?:should\s+(?:be|read)|(?:is|are)\s+(?:changed|corrected|extended|moved|now)\s+to|(?:is|are)\s+now|now\s+reads?|becomes?|is\s+replaced\s+(?:by|with)|->|=>)\s+(?<now>.+)$/iu;
 
 const FIELDS: readonly (keyof SheetPart)[] = [
   'tempo',
@@ -41,6 +41,8 @@ export interface StatedChange {
   readonly field: string;
   readonly old: unknown;
   readonly now: unknown;
+  /** What the notice itself says that stood; null where it does not say. */
+  readonly said?: unknown;
 }
 
 export function dateChanges(plain: string, base: StructuredSheet | null): StatedChange[] {
@@ -63,6 +65,7 @@ export function dateChanges(plain: string, base: StructuredSheet | null): Stated
     field,
     old: before?.[field] ?? stood?.[field] ?? null,
     now: field === 'date' ? inYearOf(last.date, before?.date ?? null) : last[field],
+    said: field === 'date' ? inYearOf(stood?.date ?? null, before?.date ?? null) : (stood?.[field] ?? null),
   }));
 }
 
@@ -80,8 +83,11 @@ function halves(plain: string): { readonly now: string; readonly old: string | n
   if (fromTo?.groups)
     return { now: `${plain.slice(0, fromTo.index)}${fromTo.groups.now}`, old: fromTo.groups.old ?? null };
   const behind = OLD_BEHIND.exec(plain);
-  if (behind?.groups && /\d|memory|repeat|major|minor|octave/iu.test(behind.groups.old ?? ''))
-    return { now: plain.slice(0, behind.index), old: (behind.groups.old ?? '').replace(/\)?[.;]*$/u, '') };
+  if (behind?.groups && /\d|memory|repeat|major|minor|octave/iu.test(behind.groups.old ?? '')) {
+    const front = plain.slice(0, behind.index);
+    const old = (behind.groups.old ?? '').replace(/\)?[.;]*$/u, '');
+    return { now: READS.exec(front)?.groups?.now ?? front, old };
+  }
   const reads = READS.exec(plain);
   if (reads?.groups) return { now: reads.groups.now ?? '', old: reads.groups.old ?? null };
   return { now: plain, old: null };
@@ -103,6 +109,16 @@ function measureRuns(plain: string): { readonly now: string; readonly old: strin
   return null;
 }
 
+/** What a bare number behind "should be" is of: "measures should be 1–8", "page 12 should read 14". */
+function nounOf(plain: string, now: string): string | null {
+  const before = plain.slice(0, Math.max(0, plain.indexOf(now)));
+  return (
+    /(?<noun>measures?|bars?|mm?\.|pages?(?:\s+numbers?)?|pp?\.|numbers?|no\.|tempo)\s*(?:[\d\s–-]+)?(?:,?\s*(?:should|is|are|now|to|becomes?|reads?|be|not|changed|corrected|->|=>)\s*)+$/iu
+      .exec(before)
+      ?.groups?.noun?.replace(/\s+numbers?$/iu, '') ?? null
+  );
+}
+
 const SOURCE_FIELDS = ['page', 'edition', 'number', 'book', 'composer'] as const;
 
 export function partChanges(plain: string, printed: string, { label, part }: Subject): StatedChange[] {
@@ -113,8 +129,9 @@ export function partChanges(plain: string, printed: string, { label, part }: Sub
   const special = worded(plain, printed, { label, part });
   if (special) return special.map((one) => ({ ...one, partId, part: label }));
   const { now, old } = halves(plain);
+  const noun = nounOf(plain, now);
   const read = (text: string): SheetPart => {
-    const own = text === plain ? printed : text;
+    const own = text === plain ? printed : /^\s*\d/u.test(text) && noun !== null ? `${noun} ${text}` : text;
     const [mention] = findMentions(plainSigns(own), own);
     const rest = mention ? `${own.slice(0, mention.start)} ${own.slice(mention.end)}` : own;
     return partSaid(rest.trim(), kind);
@@ -129,6 +146,7 @@ export function partChanges(plain: string, printed: string, { label, part }: Sub
     field,
     old: part?.[field] ?? (before && isStated(before[field]) ? before[field] : null),
     now: field === 'tempo' ? withWords(after.tempo, part) : after[field],
+    said: before && isStated(before[field]) ? before[field] : null,
   }));
   const ofTheSource = SOURCE_FIELDS.filter((field) => after.source[field] !== null).map(
     (field): StatedChange => ({
@@ -137,6 +155,7 @@ export function partChanges(plain: string, printed: string, { label, part }: Sub
       field,
       old: part?.source[field] ?? before?.source[field] ?? null,
       now: after.source[field],
+      said: before?.source[field] ?? null,
     }),
   );
   return [...own, ...ofTheSource];

@@ -1,5 +1,7 @@
 import { present } from '../../base/index.js';
-import type { SheetChangeNotice, SheetNote, SheetQuestion, StructuredSheet } from '../model.js';
+import type { TempoMark } from '../../music/index.js';
+import type { SheetChangeNotice, SheetNote, SheetQuestion, SheetSpan, StructuredSheet } from '../model.js';
+import { partField, showField } from '../part-fields.js';
 import { isRule, noteKindOf } from '../notes.js';
 import { clausesOf, sentencesOf } from '../sentences.js';
 import { wrapped, type Line } from '../structure/wrapped.js';
@@ -19,10 +21,20 @@ const UNCHANGED =
  */
 export interface ErrataReading {
   readonly amends: string | null;
-  readonly changes: readonly SheetChangeNotice[];
+  readonly changes: readonly ReadChange[];
   readonly notes: readonly SheetNote[];
   readonly questions: readonly SheetQuestion[];
   readonly unread: readonly string[];
+  /** Sentences that say what has not changed. */
+  readonly confirmed: readonly string[];
+  /** Sentences whose change the sheet has already. */
+  readonly standing: readonly string[];
+}
+
+/** A change with what speaks against taking it as it is read; null where nothing does. */
+export interface ReadChange extends SheetChangeNotice {
+  readonly text: string;
+  readonly doubt: string | null;
 }
 
 const TITLE = /^\W*(?:notice\s+of\s+)?(?:errat|correct|corrig|amend|addend|changes|update)/iu;
@@ -39,8 +51,8 @@ export function readErrata(raw: string, base: StructuredSheet | null = null): Er
   if (stranger !== null) return forAnother(stranger);
   const reader = new NoticeReader(lines, base);
   for (const line of lines) reader.addLine(line);
-  const { changes, notes, questions, unread } = reader;
-  return { amends: amendsOf(lines, base), changes, notes, questions, unread };
+  const { changes, notes, questions, unread, confirmed, standing } = reader;
+  return { amends: amendsOf(lines, base), changes, notes, questions, unread, confirmed, standing };
 }
 
 function forAnother(amends: string): ErrataReading {
@@ -51,16 +63,22 @@ function forAnother(amends: string): ErrataReading {
     notes: [],
     questions: [{ partId: null, about: 'amends', ask, candidates: [] }],
     unread: [],
+    confirmed: [],
+    standing: [],
   };
 }
 
 /** Goes through the sentences of a notice; a sentence without a part speaks of the part before it in its paragraph. */
 class NoticeReader {
-  readonly changes: SheetChangeNotice[] = [];
+  readonly changes: ReadChange[] = [];
   readonly notes: SheetNote[] = [];
   readonly questions: SheetQuestion[] = [];
   readonly unread: string[] = [];
+  readonly confirmed: string[] = [];
+  readonly standing: string[] = [];
   private subject: Subject | null = null;
+  /** Whether the notice has come to what it says: what stands before is its head. */
+  private hasBegun = false;
 
   constructor(
     private readonly lines: readonly Line[],
@@ -71,7 +89,9 @@ class NoticeReader {
     if (line.bullet === null && line.isAfterBlank) this.subject = null;
     for (const { start, end } of sentencesOf(line.plain).flatMap((one) => clausesOf(line.plain, one))) {
       const plain = line.plain.slice(start, end);
-      if (!UNCHANGED.test(plain)) this.addSentence(plain, line.text.slice(start, end).trim(), line);
+      const printed = line.text.slice(start, end).trim();
+      if (UNCHANGED.test(plain)) this.confirmed.push(printed);
+      else this.addSentence(plain, printed, line);
     }
   }
 
@@ -89,9 +109,17 @@ class NoticeReader {
     this.subject = named ?? this.subject;
     const stated =
       dates.length > 0 || this.subject === null ? dates : partChanges(plain, printed, this.subject);
-    for (const one of stated) addChange(this.changes, one, base);
+    const fresh = stated.filter((one) => addChange(this.changes, one, { base, text: printed }));
+    if (stated.length > 0 && fresh.length === 0 && base !== null) this.standing.push(printed);
+    this.hasBegun ||= stated.length > 0 || named !== null;
     if (stated.length > 0) this.note(printed);
     else this.keep(plain, printed, { line, isNamed: named !== null });
+  }
+
+  /** A change in the music itself. */
+  private addNoteChange({ label, part }: Subject, text: string): void {
+    const place = { partId: part?.id ?? null, part: label, field: 'notes' };
+    this.changes.push({ ...place, old: null, new: text, text, doubt: null });
   }
 
   private note(text: string): void {
@@ -108,36 +136,55 @@ class NoticeReader {
     if (this.subject === null && atHead && TITLE.test(plain)) return;
     if (noteKindOf(plain) !== null) {
       this.note(printed);
-      if (this.subject !== null) this.changes.push(noteChange(this.subject, printed));
+      if (this.subject !== null) this.addNoteChange(this.subject, printed);
       return;
     }
-    if (!isNamed && atHead) return;
+    if (!isNamed && atHead && !this.hasBegun) return;
     if (isRule(plain) || /^new rule\b|\beverybody\b|\beveryone\b/iu.test(plain)) this.note(printed);
     else if (!/^[\p{P}\s]*$/u.test(plain)) this.unread.push(printed);
   }
 }
 
-/** A change in the music itself. */
-function noteChange({ label, part }: Subject, text: string): SheetChangeNotice {
-  return { partId: part?.id ?? null, part: label, field: 'notes', old: null, new: text };
+/** Adds a change once. Shape: whether the sheet does not have it already */
+function addChange(
+  changes: ReadChange[],
+  { partId, part, field, old, now, said }: StatedChange,
+  { base, text }: { readonly base: StructuredSheet | null; readonly text: string },
+): boolean {
+  const isSame = base !== null && JSON.stringify(old) === JSON.stringify(now);
+  if (isSame) return false;
+  const isKnown = changes.some(
+    (change) =>
+      change.partId === partId &&
+      change.part === part &&
+      change.field === field &&
+      JSON.stringify(change.new) === JSON.stringify(now),
+  );
+  if (isKnown) return true;
+  const doubt = base === null ? null : doubtOf({ partId, part, field, old, now, said: said ?? null });
+  changes.push({ partId, part, field, old: isStated(old) ? old : null, new: now, text, doubt });
+  return true;
 }
 
-function addChange(
-  changes: SheetChangeNotice[],
-  { partId, part, field, old, now }: StatedChange,
-  base: StructuredSheet | null,
-): void {
-  const isSame = base !== null && JSON.stringify(old) === JSON.stringify(now);
-  if (
-    isSame ||
-    changes.some(
-      (change) =>
-        change.partId === partId &&
-        change.part === part &&
-        change.field === field &&
-        JSON.stringify(change.new) === JSON.stringify(now),
-    )
-  )
-    return;
-  changes.push({ partId, part, field, old: isStated(old) ? old : null, new: now });
+/** What speaks against a change: nothing to change, or something else stood than the notice says. */
+function doubtOf({ partId, part, field, old, said }: StatedChange): string | null {
+  if (partId === null && !part.startsWith('deadlines[')) return `The sheet has no part called ${part}.`;
+  const known = partField(field);
+  const shown = (value: unknown): string => (known ? showField(known, value) : String(value));
+  if (said === null || !isStated(said) || !isStated(old) || isLike(field, said, old)) return null;
+  return `The notice says that ${shown(said)} stood; the sheet has ${shown(old)}.`;
+}
+
+/** Whether what a notice says that stood is what stands, as far as it says it. */
+function isLike(field: string, said: unknown, old: unknown): boolean {
+  if (field === 'measures') {
+    const plain = (spans: unknown): string =>
+      (spans as readonly SheetSpan[]).map(({ from, to }) => `${from}-${to}`).join();
+    return plain(said) === plain(old);
+  }
+  if (field === 'tempo') {
+    const [a, b] = [said as TempoMark, old as TempoMark];
+    return a.bpmMin === null || (a.bpmMin === b.bpmMin && a.bpmMax === b.bpmMax);
+  }
+  return JSON.stringify(said) === JSON.stringify(old);
 }

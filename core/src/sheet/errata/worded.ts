@@ -11,6 +11,8 @@ export interface FieldChange {
   readonly field: string;
   readonly old: unknown;
   readonly now: unknown;
+  /** What the notice itself says that stood; null where it does not say. */
+  readonly said?: unknown;
 }
 
 /** A sentence that quotes what is printed, moves one end of a run, or names another note. Shape: null where it does none of these */
@@ -43,7 +45,12 @@ function quoted(plain: string, printed: string, { label, part }: Subject): Field
       name === 'measures'
         ? movedSpans(part?.measures ?? [], before.measures, after.measures)
         : fieldOf(after, name);
-    return { field: name, old: stood, now: name === 'tempo' ? withWords(now as TempoMark, part) : now };
+    return {
+      field: name,
+      old: stood,
+      now: name === 'tempo' ? withWords(now as TempoMark, part) : now,
+      said: name === 'measures' ? null : fieldOf(before, name),
+    };
   });
 }
 

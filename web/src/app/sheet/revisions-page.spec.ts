@@ -90,20 +90,27 @@ describe('RevisionsPage', () => {
       { provide: SheetReaderClient, useValue: reader },
     ]);
   };
-  const read = async (): Promise<void> => {
-    await page.type('textarea', NOTICE);
+  /** The rows of a notice: ticked or not, what it is, what stands now, what will stand. */
+  const rows = (): unknown[][] =>
+    [...page.host.querySelectorAll('vc-errata-rows li')].map((row) => [
+      row.querySelector<HTMLInputElement>('input[type=checkbox]')?.checked,
+      row.querySelector('label')?.textContent?.replace(/\s+/gu, ' ').trim(),
+      row.querySelector('.old')?.textContent?.trim(),
+      row.querySelector<HTMLInputElement>('.stands input')?.value,
+    ]);
+  const read = async (notice = NOTICE): Promise<void> => {
+    await page.type('textarea', notice);
     await page.press('Read the notice');
   };
 
   it('shows what a notice changes before anything is stored', async () => {
     await open(view());
     await read();
-    const rows = [...page.host.querySelectorAll('table tbody tr')].map((row) =>
-      [...row.children].map((cell) => cell.textContent?.trim()),
-    );
-    expect(rows[0]?.[0]).toBe('Etude 1');
-    expect(rows[0]?.slice(2)).toEqual(['♩=96', '♩=100']);
-    expect(rows[1]?.slice(2)).toEqual(['2027-02-06', '2027-02-13']);
+    expect(rows()).toEqual([
+      [true, 'Etude 1 tempo', '♩=96', 'quarter = 100'],
+      [true, 'audition date date', '2027-02-06', '2027-02-13'],
+    ]);
+    expect(page.text).toContain('Etude 1: the tempo should read ♩ = 100, not ♩ = 96.');
     expect(sent).toEqual([]);
     expect(page.fixture.componentInstance.hasEdits()).toBeTrue();
   });
@@ -141,6 +148,52 @@ describe('RevisionsPage', () => {
     expect(sent.map(({ version }) => version)).toEqual([3, 4]);
     // Sent twice it is one revision.
     expect(sent[0]?.input.revisionId).toBe(sent[1]?.input.revisionId ?? '');
+  });
+
+  it('takes only rows that are ticked, as they were put right; a row that cannot be read holds the revision back', async () => {
+    await open(view());
+    await read();
+    page.find<HTMLInputElement>('#tick-1').click();
+    await page.settled();
+    await page.type('#stands-0', '♩ = ');
+    expect(page.named('Make revision 2').hasAttribute('disabled')).toBeTrue();
+    await page.type('#stands-0', 'quarter = 104');
+    await page.press('Make revision 2');
+    const { input } = sent[0] ?? {};
+    expect(input?.parts.map((part) => part.tempo.bpmMin)).toEqual([104, 60]);
+    expect(input?.deadlines.map(({ date }) => date)).toEqual(['2027-02-06']);
+    // The note of a sentence that was not taken is none.
+    expect(input?.notes?.map(({ text }) => text)).toEqual([
+      'Etude 1: the tempo should read ♩ = 100, not ♩ = 96.',
+    ]);
+  });
+
+  it('leaves doubtful rows unticked, with the reason', async () => {
+    await open(view());
+    await read('Etude 1: the tempo should read ♩ = 100, not ♩ = 92.\nEtude 7: measures should be 1–8.');
+    expect(rows().map(([isTicked]) => isTicked)).toEqual([false, false]);
+    expect(page.text).toContain('The notice says that ♩=92 stood; the sheet has ♩=96.');
+    expect(page.text).toContain('The sheet has no part called Etude 7.');
+    expect(page.named('Make revision 2').hasAttribute('disabled')).toBeTrue();
+  });
+
+  it('says of a notice that came twice that all of it stands, and of one for another sheet whose it is', async () => {
+    await open(view());
+    await read('Etude 1: the tempo should read ♩ = 96.');
+    expect(page.text).toContain('Everything that this notice says stands in the sheet already.');
+    await read('ERRATA to the Northfall Guild 2027 Violin List\n\nEtude 1: the tempo should read ♩ = 80.');
+    expect(rows()).toEqual([]);
+    expect(page.text).toContain('not for this sheet; nothing was changed');
+  });
+
+  it('keeps a sentence that nobody could read in sight, until it is laid to a part by hand', async () => {
+    await open(view());
+    await read('Etude 2: measures 1–8.\nKestrels, they say, are quicker.');
+    expect(page.text).toContain('Not recognised: Kestrels, they say, are quicker.');
+    await page.press('Keep it as a note');
+    expect(page.text).not.toContain('Not recognised');
+    await page.press('Make revision 2');
+    expect(sent[0]?.input.notes?.map(({ text }) => text)).toContain('Kestrels, they say, are quicker.');
   });
 
   it('names who stands on an older revision with what breaks, and moves one or all', async () => {

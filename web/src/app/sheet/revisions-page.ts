@@ -7,6 +7,7 @@ import {
   input,
   type OnInit,
   signal,
+  viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -17,7 +18,7 @@ import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
 import { forkJoin } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { amendSheet, type ErrataReading } from '@vivid-cue/core/sheet';
+import { amendSheet, type ErrataReading, type SheetNote } from '@vivid-cue/core/sheet';
 import {
   sheetStructure,
   storedPart,
@@ -32,12 +33,13 @@ import { StudioApi } from '../data/studio-api';
 import { ProblemNote } from '../ui/problem-note';
 import type { Editing } from '../ui/unsaved-edits';
 import { fieldText, partText, valueText } from './change-text';
+import { ErrataRows } from './errata-rows';
 
 /** The revisions of a sheet: what an erratum changes, and whose preparation it touches. */
 @Component({
   selector: 'vc-revisions-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ButtonDirective, FormsModule, InputText, ProblemNote, RouterLink, Textarea],
+  imports: [Button, ButtonDirective, ErrataRows, FormsModule, InputText, ProblemNote, RouterLink, Textarea],
   templateUrl: './revisions-page.html',
   styleUrl: './revisions-page.css',
 })
@@ -59,6 +61,8 @@ export class RevisionsPage implements OnInit, Editing {
   protected readonly source = signal('');
   protected readonly errata = signal<ErrataReading | null>(null);
   protected readonly isBusy = signal(false);
+  protected readonly rows = viewChild(ErrataRows);
+  protected readonly sheetParts = computed(() => this.sheet()?.parts ?? []);
   protected readonly next = computed(() => (this.view()?.revisions[0]?.number ?? 0) + 1);
 
   protected readonly valueText = valueText;
@@ -100,7 +104,7 @@ export class RevisionsPage implements OnInit, Editing {
 
   /** Makes the revision; programs stay on theirs until they are moved. */
   protected make(): void {
-    const [sheet, errata] = [this.sheet(), this.errata()];
+    const [sheet, errata] = [this.sheet(), this.rows()?.chosen()];
     if (!sheet || !errata || this.isBusy()) return;
     this.isBusy.set(true);
     this.api
@@ -147,7 +151,10 @@ export class RevisionsPage implements OnInit, Editing {
       }),
       parts: amended.parts.map((part) => storedPart(part)),
       choices: choices ?? [],
-      notes: amended.notes.map(({ kind, text }) => ({ kind, text })),
+      notes: [...amended.notes, ...keptByHand(errata, amended.notes)].map(({ kind, text }) => ({
+        kind,
+        text,
+      })),
       questions: questions ?? [],
       publishedText: publishedText ?? null,
       told: told ?? null,
@@ -175,4 +182,12 @@ export class RevisionsPage implements OnInit, Editing {
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
       });
   }
+}
+
+/** Sentences that were laid by hand stay as notes of the sheet. */
+function keptByHand({ changes }: ErrataReading, notes: readonly SheetNote[]): SheetNote[] {
+  const known = new Set(notes.map(({ text }) => text));
+  return changes
+    .filter(({ text }) => text !== '' && !known.has(text))
+    .map(({ text }) => ({ kind: 'erratum', text }));
 }
