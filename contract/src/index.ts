@@ -144,4 +144,5 @@ export {
   storedPart,
   type StructureOptions,
 } from './structure.js';
+export { DRAFT_LIMIT, draftSchema, type DraftAnswer, type DraftInput, type DraftView } from './drafts.js';
 export { toldSchema, type ToldOfText } from './told.js';

@@ -1,4 +1,5 @@
 import type { InferType, Schema } from 'yup';
+import { draftSchema } from './drafts.js';
 import {
   partChoiceSchema,
   passageChangeSchema,
@@ -60,6 +61,9 @@ export const ROUTE_INPUTS = {
   listSheetPrograms: {},
   createPrograms: { body: programListSchema },
   movePrograms: { body: moveSchema },
+  readSheetDraft: {},
+  keepSheetDraft: { body: draftSchema },
+  dropSheetDraft: {},
   readTimeline: {},
   readSettings: {},
   changeSettings: { body: settingsSchema },

@@ -5,6 +5,9 @@ import { eraseStudent } from '../record/erase.js';
 /** What was removed can be taken back for so many days, then it goes for good. */
 export const UNDO_DAYS = 30;
 
+/** A draft that nobody touched is kept for so many days. */
+const DRAFT_DAYS = 180;
+
 /**
  * Deletes what was removed over 30 days ago, scores that nothing has referred to for as long, and sessions and counts
  * that have run out.
@@ -25,6 +28,9 @@ export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
   await dropUnusedScores(db, db('scores').where('created_at', '<', before).select('id'));
+  await db('sheet_drafts')
+    .where('saved_at', '<', new Date(nowMs - DRAFT_DAYS * 86_400_000))
+    .delete();
   await db('sessions').where('expired', '<', new Date(nowMs)).delete();
   await db('rate_hits').where('resets_at_ms', '<', nowMs).delete();
   return gone;

@@ -1,5 +1,6 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
+import { dropDraft, keepDraft, readDraft } from './drafts.js';
 import { addRevision, listRevisions, movePrograms } from './revisions.js';
 import { addSheet, changeSheet, listSheets, removeSheet, restoreSheet } from './service.js';
 import { readSheet } from '../published/sheet-view.js';
@@ -15,6 +16,9 @@ export const sheetHandlers: Handlers<
   | 'listRevisions'
   | 'createRevision'
   | 'movePrograms'
+  | 'readSheetDraft'
+  | 'keepSheetDraft'
+  | 'dropSheetDraft'
 > = {
   async listSheets(deps, request, response) {
     response.json(await listSheets(studioOf(deps, request), deps.now()));
@@ -54,6 +58,22 @@ export const sheetHandlers: Handlers<
       input: bodyOf(request, 'createRevision'),
     };
     response.status(201).json(await addRevision(studioOf(deps, request), edit, deps.now()));
+  },
+  async readSheetDraft(deps, request, response) {
+    const draft = await readDraft(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'));
+    response.json({ draft });
+  },
+  async keepSheetDraft(deps, request, response) {
+    const kept = {
+      sheetId: idFrom(request, 'sheetId', 'sheet'),
+      version: versionOf(request),
+      state: bodyOf(request, 'keepSheetDraft').state,
+    };
+    response.json(await keepDraft(studioOf(deps, request), kept, deps.now()));
+  },
+  async dropSheetDraft(deps, request, response) {
+    await dropDraft(studioOf(deps, request), idFrom(request, 'sheetId', 'sheet'));
+    response.status(204).end();
   },
   async movePrograms(deps, request, response) {
     const { programIds } = bodyOf(request, 'movePrograms');

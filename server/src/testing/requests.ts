@@ -53,7 +53,12 @@ function asking(sheet: SheetInput): SheetInput {
     answer: null,
     reason: null,
   };
-  return { ...sheet, questions: [{ partId: sheet.parts[0]?.id ?? null, ...question }] };
+  const first = sheet.parts[0]?.id;
+  const told = {
+    corrections: [{ kind: 'line', at: { line: 'Stand at the east door', nth: 0 }, role: 'nothing' } as const],
+    parts: first === undefined ? [] : [{ id: first, at: null, name: 'etude' }],
+  };
+  return { ...sheet, questions: [{ partId: first ?? null, ...question }], told };
 }
 
 /** The body of a call that is right in every way: identifiers are those of `world`. */
@@ -74,6 +79,7 @@ export function rightBody(name: RouteName, world: World): object | undefined {
       note: 'Erratum 1',
     },
     movePrograms: { programIds: null },
+    keepSheetDraft: { state: '{"pasted":"Etude 1"}' },
     changeSettings: SETTINGS,
     createCalendarLink: { id: newId(), studentId: world.studentId },
     changePartChoice: CHOICE,

@@ -23,6 +23,7 @@ import { signIn } from './21-sign-in.js';
 import { checkpoints } from './22-checkpoints.js';
 import { askedTargets } from './23-asked-targets.js';
 import { scoreBytes } from './24-score-bytes.js';
+import { sheetDrafts } from './25-sheet-drafts.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -49,6 +50,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['22-checkpoints', checkpoints],
   ['23-asked-targets', askedTargets],
   ['24-score-bytes', scoreBytes],
+  ['25-sheet-drafts', sheetDrafts],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -8,7 +8,14 @@ export interface StoredDraft<State> {
   readonly sheetId: string | null;
   readonly savedAt: number;
   readonly state: State;
+  /** The version on the server that it goes on from; 0 where none is known. */
+  readonly version: number;
+  /** Whether the server has it. */
+  readonly isSent: boolean;
 }
+
+/** What is kept of a desk. */
+export type DraftToKeep<State> = Pick<StoredDraft<State>, 'state' | 'version' | 'isSent'>;
 
 class DraftDatabase extends Dexie {
   readonly drafts!: Table<StoredDraft<unknown> & { readonly key: string }, string>;
@@ -41,10 +48,10 @@ export class SheetDrafts {
     return (found as StoredDraft<State> | undefined) ?? null;
   }
 
-  keep(sheetId: string | null, state: unknown): Promise<void> {
+  keep(sheetId: string | null, draft: DraftToKeep<unknown>): Promise<void> {
     const [key, studioId] = [this.keyOf(sheetId), this.studioId()];
     return this.inTurn(() =>
-      this.database.drafts.put({ key, studioId, sheetId, savedAt: Date.now(), state }),
+      this.database.drafts.put({ key, studioId, sheetId, savedAt: Date.now(), ...draft }),
     );
   }
 
@@ -62,7 +69,8 @@ export class SheetDrafts {
     return done;
   }
 
-  private studioId(): string {
+  /** The studio, under which the draft of a new sheet goes. */
+  studioId(): string {
     return this.session.instructor()?.studioId ?? '';
   }
 

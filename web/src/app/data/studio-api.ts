@@ -29,6 +29,8 @@ import {
   type StudentView,
   type Target,
   type TimelineView,
+  type DraftAnswer,
+  type DraftView,
 } from '@vivid-cue/contract';
 
 /** Season, students, sheets and programs of the studio: one method a route. */
@@ -120,6 +122,23 @@ export class StudioApi {
 
   restoreSheet(sheetId: string): Observable<void> {
     return this.http.post<void>(pathOf('restoreSheet', { sheetId }), null);
+  }
+
+  /** What stands on the desk of a sheet, or of a new one under the studio's own identifier. */
+  sheetDraft(sheetId: string): Observable<DraftAnswer> {
+    return this.http.get<DraftAnswer>(pathOf('readSheetDraft', { sheetId }));
+  }
+
+  keepSheetDraft(sheetId: string, version: number, state: string): Observable<DraftView> {
+    return this.http.put<DraftView>(
+      pathOf('keepSheetDraft', { sheetId }),
+      { state },
+      { headers: { 'If-Match': `"${version}"` } },
+    );
+  }
+
+  dropSheetDraft(sheetId: string): Observable<void> {
+    return this.http.delete<void>(pathOf('dropSheetDraft', { sheetId }));
   }
 
   revisions(sheetId: string): Observable<RevisionsView> {

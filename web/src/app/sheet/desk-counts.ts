@@ -23,6 +23,9 @@ const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' :
       } @else if (isRead()) {
         <span class="soft">every phrase read</span>
       }
+      @if (kept(); as text) {
+        <span class="soft small">{{ text }}</span>
+      }
     </p>
   `,
   styles: `
@@ -50,6 +53,8 @@ export class DeskCounts {
   readonly unread = input.required<number>();
   /** Whether there is a published text. */
   readonly isRead = input.required<boolean>();
+  /** That what stands here is kept, in words. */
+  readonly kept = input<string | null>(null);
   /** Asks for the next open question. */
   readonly nextQuestion = output();
   /** Asks for the next phrase that became nothing. */

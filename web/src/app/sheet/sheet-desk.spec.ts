@@ -7,7 +7,7 @@ import { providePrimeNG } from 'primeng/config';
 import { of, Subject, take, throwError } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { blankPart, readSheet, type Correction } from '@vivid-cue/core/sheet';
-import type { AskedQuestion, SheetChange, SheetView } from '@vivid-cue/contract';
+import type { AskedQuestion, DraftView, SheetChange, SheetView } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { StudioApi } from '../data/studio-api';
@@ -68,6 +68,8 @@ describe('SheetDesk', () => {
   let answers: Subject<SheetView>;
   let fails: HttpErrorResponse | null;
   let players: string[];
+  let onServer: DraftView | null;
+  let isAway: boolean;
 
   const page = (): HTMLElement => desk.nativeElement as HTMLElement;
   const field = (label: string): HTMLInputElement | HTMLTextAreaElement =>
@@ -100,9 +102,21 @@ describe('SheetDesk', () => {
 
   beforeEach(async () => {
     [sent, answers, fails, players] = [[], new Subject(), null, []];
+    [onServer, isAway] = [null, true];
     const api = {
       sheet: () => of(sheet()),
       sheets: () => of([]),
+      sheetDraft: () => of({ draft: onServer }),
+      keepSheetDraft: (sheetId: string, version: number, state: string) => {
+        if (isAway) return throwError(() => new HttpErrorResponse({ status: 0 }));
+        if (onServer && onServer.version !== version) return throwError(() => stale(onServer as never));
+        onServer = { sheetId, version: onServer === null ? 1 : version + 1, savedAt: 1, state };
+        return of(onServer);
+      },
+      dropSheetDraft: () => {
+        onServer = null;
+        return of(undefined);
+      },
       season: () =>
         of({
           rows: players.map((instrument, n) => ({
@@ -165,6 +179,32 @@ describe('SheetDesk', () => {
     await open(id(9));
     expect(await TestBed.inject(SheetDrafts).find(id(9))).toBeNull();
     expect(field('#body').value).toBe('Skerry Board');
+  });
+
+  it('is found on another device, and never writes over what was kept there meanwhile', async () => {
+    isAway = false;
+    await type('#body', 'From the first device');
+    desk.destroy();
+    await new Promise((done) => setTimeout(done, 50));
+    expect(onServer?.version).toBe(1);
+    // Another device: nothing is kept on it.
+    await TestBed.inject(SheetDrafts).drop(id(9));
+    await open(id(9));
+    await shown('Here is what you had entered until');
+    expect(field('#body').value).toBe('From the first device');
+    // Meanwhile the first goes on.
+    const first = onServer as unknown as DraftView;
+    const state = first.state.replace('From the first device', 'The first again');
+    onServer = { ...first, version: 2, state };
+    await type('#body', 'From the second device');
+    desk.destroy();
+    await new Promise((done) => setTimeout(done, 50));
+    expect(onServer.state).toContain('The first again');
+    await open(id(9));
+    await shown('This desk was also worked at elsewhere');
+    expect(field('#body').value).toBe('From the second device');
+    await press('Take the other');
+    expect(field('#body').value).toBe('The first again');
   });
 
   it('goes back to the saved sheet when what was kept is not wanted', async () => {

@@ -96,7 +96,7 @@ export class SheetDesk implements OnInit {
   private readonly session = inject(SessionStore);
   protected readonly text = inject(DeskReading);
   protected readonly instruments = inject(DeskInstruments);
-  private readonly draft = inject(DraftKeeper);
+  protected readonly draft = inject(DraftKeeper);
   private newSheetId = newId();
   private readonly newProgramId = newId();
   private version = 0;
@@ -139,7 +139,11 @@ export class SheetDesk implements OnInit {
   private readonly partsCard = viewChild(PartsCard);
   private readonly questionList = viewChild(QuestionList);
   private readonly sheetText = viewChild(SheetText);
-  /** When what stands here was kept on the device, in words. */
+  /** When what stands here was kept, in words. */
+  protected readonly otherText = computed(() => {
+    const other = this.draft.other();
+    return other && momentText(other.savedAt);
+  });
   protected readonly keptText = computed(() => {
     const at = this.draft.restoredAt();
     return at === null ? null : momentText(at);
@@ -202,7 +206,10 @@ export class SheetDesk implements OnInit {
   /** Puts what was kept on the device back, on the version it was begun on, unless somebody already types. */
   private async restore(): Promise<void> {
     const kept = await this.draft.find();
-    if (kept === null || this.hasEdits()) return;
+    if (kept !== null && !this.hasEdits()) this.put(kept);
+  }
+
+  private put(kept: DeskState): void {
     this.version = kept.version;
     this.newSheetId = kept.newSheetId;
     this.pasted.set(kept.pasted);
@@ -211,6 +218,12 @@ export class SheetDesk implements OnInit {
     this.isRestDirty = true;
     if (kept.fields) this.form.set(formOf(kept.fields));
     this.underline();
+  }
+
+  /** Another desk kept something else: it is taken, or what stands here is kept over it. */
+  protected settle(isTaken: boolean): void {
+    const other = this.draft.settle(isTaken);
+    if (other) this.put(other);
   }
 
   /** Throws away what was kept, and shows the sheet as it is saved or an empty one. */
