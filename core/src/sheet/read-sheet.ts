@@ -9,6 +9,7 @@ import { instrumentKey } from './scope.js';
 import type { StructuredSheet } from './model.js';
 import type { SheetMark, SheetReading } from './reading.js';
 import { outlineOf } from './structure/outline.js';
+import { secondSheet } from './structure/second-sheet.js';
 import type { Outline } from './structure/place.js';
 import { withAlternates } from './claims/alternates.js';
 import { placeIn } from './text/piece.js';
@@ -25,7 +26,7 @@ export const SHEET_TEXT_LIMIT = 400_000;
  * Shape:  what the text does not state is null; nothing is filled in because it is likely; each part gets an
  *         identifier where it is made: counted ones, or those of `newId`; what a person said of the text outweighs it
  * Units:  see StructuredSheet
- * Errors: none; a text longer than SHEET_TEXT_LIMIT is cut there, which the caller must refuse before
+ * Errors: none; of two sheets in one text the first is read; a text longer than SHEET_TEXT_LIMIT is cut there, which the caller must refuse before
  * Source: docs/formats.md
  */
 export function readSheet(
@@ -34,6 +35,24 @@ export function readSheet(
   corrections: readonly Correction[] = [],
 ): SheetReading {
   const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
+  const second = secondSheet(readRawLines(text));
+  if (!second) return readOne(text, newId, corrections);
+  const first = readOne(text.slice(0, second.start), newId, corrections);
+  const { sheet } = first;
+  const ask = `This text goes on with the sheet of ${second.body}, which was left out. Paste each sheet for itself.`;
+  return {
+    ...first,
+    sheet: {
+      ...sheet,
+      questions: [{ partId: null, about: 'text', ask, candidates: [] }, ...sheet.questions],
+    },
+    text,
+    unread: [...first.unread, { start: second.start, end: text.trimEnd().length }],
+  };
+}
+
+/** Reads the text of one sheet. */
+function readOne(text: string, newId: () => string, corrections: readonly Correction[]): SheetReading {
   const told = tell(readRawLines(text), corrections);
   const outline = withAlternates(outlineOf(text, newId, told), newId);
   const anchors = anchorsOf(outline.seeds, told.index);

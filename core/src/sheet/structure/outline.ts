@@ -13,6 +13,7 @@ import { readBlocks, type ToldTable } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
 import { byMentions, itemHead } from './items.js';
 import { readKeyedHead } from './keyed-head.js';
+import { isUniversal } from './prose.js';
 import {
   STRENGTH,
   type HeadRole,
@@ -112,6 +113,7 @@ class Builder extends HeadingReader {
     for (const name of found.instruments) this.addInstruments([name]);
     this.divisions.push(...found.divisions);
     for (const part of found.parts) this.addTablePart(part);
+    for (const piece of found.loose) this.state(piece);
     this.seed = null;
     this.asked = null;
   }
@@ -266,6 +268,7 @@ class Builder extends HeadingReader {
     const isOver =
       this.head.length >= MOST_HEAD_LINES ||
       line.bullet !== null ||
+      (isUniversal(line.plain) && /[.]$/u.test(line.plain)) ||
       readDeadlines(line.plain, line.text).some(
         ({ deadline, question }) => deadline.date !== null || question?.candidates.length !== 0,
       ) ||

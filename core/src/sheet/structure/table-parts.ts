@@ -31,6 +31,8 @@ export interface TableParts {
   readonly parts: readonly TablePart[];
   readonly instruments: readonly string[];
   readonly divisions: readonly Division[];
+  /** Rows that name nothing. */
+  readonly loose: readonly Piece[];
 }
 
 interface Surroundings {
@@ -52,6 +54,7 @@ export function partsOfTable(rows: readonly Row[], around: Surroundings): TableP
     parts: reader.parts.filter(({ cells }) => cells.length > 0),
     instruments: reader.instruments,
     divisions: reader.divisions,
+    loose: reader.loose,
   };
 }
 
@@ -62,6 +65,8 @@ class TableReader {
   readonly parts: TablePart[] = [];
   readonly instruments: string[] = [];
   readonly divisions: Division[] = [];
+  /** Rows of one cell that name nothing. */
+  readonly loose: Piece[] = [];
   private scope: PartScope;
   private kind: PartKind | null = null;
   private list: string | null;
@@ -136,7 +141,8 @@ class TableReader {
       this.instruments.push(...names);
       this.scope = { ...WHOLE_SCOPE, divisions: this.scope.divisions, instruments: names };
     } else if (/^(?:list|group)\s+(?:[A-F]|\d)$/iu.test(plain)) this.list = calm(plain);
-    else this.kind = kindOf(plain) ?? this.kind;
+    else if (kindOf(plain) === null) this.loose.push(name);
+    else this.kind = kindOf(plain);
     this.open = new Map();
   }
 

@@ -73,6 +73,8 @@ function goesOn(
   )
     return true;
   if (/“[^”]*$/u.test(last.text)) return true;
+  const isKeyThenPart = /\b(?:major|minor)$/iu.test(last.text) && PART_START.test(line.text);
+  if (isKeyThenPart) return false;
   if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
   const isDeeper = line.indent > first.indent;
   if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;

@@ -16,6 +16,7 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { FormArray } from '@angular/forms';
 import { Button } from 'primeng/button';
 import type { FieldIssue } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
@@ -25,6 +26,11 @@ import { PartCard } from './part-card';
 import { movePart, partGroups, partLine, placeInGroup, type PartGroup } from './part-groups';
 import { isOfPart, type IssueText } from './sheet-checks';
 import { controlOf, partForm, type PartForm, type SheetForm } from './sheet-form';
+
+/** So many parts are drawn at first. */
+const FIRST_PARTS = 80;
+/** A sheet has at most so many. */
+const MOST_PARTS = 300;
 
 /** So many parts are all open at first. */
 const FEW_PARTS = 4;
@@ -55,7 +61,22 @@ export class PartsCard {
   readonly opened = output<string>();
 
   private readonly changes = formChanges(this.sheet);
+  private readonly isWhole = signal(false);
+  /** How many parts are not drawn yet. */
+  protected readonly undrawn = computed(() => {
+    const all = this.open().reduce((sum, { parts }) => sum + parts.length, 0);
+    return this.isWhole() ? 0 : Math.max(0, all - FIRST_PARTS);
+  });
   protected readonly groups = computed((): PartGroup[] => {
+    let left = this.undrawn() === 0 ? Infinity : FIRST_PARTS;
+    return this.open().flatMap((group) => {
+      const parts = group.parts.slice(0, left);
+      left -= parts.length;
+      return parts.length === 0 ? [] : [{ ...group, parts }];
+    });
+  });
+  /** The parts that are not folded away, by what they hold for. */
+  private readonly open = computed((): PartGroup[] => {
     this.changes();
     const shown = this.shownFor();
     return partGroups(this.sheet())
@@ -140,6 +161,32 @@ export class PartsCard {
     this.turned.update(
       (turned) => new Set(turned.has(id) ? [...turned].filter((one) => one !== id) : [...turned, id]),
     );
+  }
+
+  /** What a part is called under the name of its group: "Lyrical" of the clarinet's. */
+  protected lineName(label: string, { name }: PartGroup): string {
+    const own = label.toLowerCase().startsWith(`${name.toLowerCase()} `)
+      ? label.slice(name.length + 1)
+      : label;
+    return `${own.charAt(0).toUpperCase()}${own.slice(1)}`;
+  }
+
+  protected drawAll(): void {
+    this.isWhole.set(true);
+  }
+
+  /** More parts than a sheet has: those that are folded away can go. */
+  protected isTooMany(): boolean {
+    this.changes();
+    return this.sheet().controls.parts.length > MOST_PARTS;
+  }
+
+  protected removeFolded(): void {
+    const { parts } = this.sheet().controls;
+    const kept = parts.controls.filter((part, n) => this.isShown(part, n, this.shownFor()));
+    if (kept.length === 0) return;
+    this.sheet().setControl('parts', new FormArray(kept));
+    this.sheet().markAsDirty();
   }
 
   protected add(): void {

@@ -36,7 +36,7 @@ const LONG: Readonly<Record<LineRole, string>> = {
 };
 
 const COLUMNS: Readonly<Record<ColumnRole, string>> = {
-  label: 'name of the part',
+  label: 'part',
   title: 'title',
   composer: 'composer',
   book: 'book',
@@ -59,8 +59,15 @@ const COLUMNS: Readonly<Record<ColumnRole, string>> = {
   division: 'division',
   words: 'character',
   text: 'more words',
-  cells: 'what is played',
-  nothing: 'nothing of use',
+  cells: 'asked now',
+  nothing: 'no use',
+};
+
+/** Where a word at a head says too little for a menu. */
+const COLUMN_CHOICE: Readonly<Partial<Record<ColumnRole, string>>> = {
+  label: 'Name of the part',
+  cells: 'What is asked now, or of one instrument',
+  nothing: 'Nothing of use',
 };
 
 /** What a line is, in a word. */
@@ -81,4 +88,7 @@ export function columnText(role: ColumnRole): string {
 /** What a column can be told to hold, in the order of the menu. */
 export const COLUMN_CHOICES: readonly { readonly role: ColumnRole; readonly label: string }[] = (
   Object.entries(COLUMNS) as [ColumnRole, string][]
-).map(([role, label]) => ({ role, label: `${label.charAt(0).toUpperCase()}${label.slice(1)}` }));
+).map(([role, label]) => ({
+  role,
+  label: COLUMN_CHOICE[role] ?? `${label.charAt(0).toUpperCase()}${label.slice(1)}`,
+}));

@@ -316,12 +316,12 @@ Woodwinds, east door
 
   it('shows the parts of the students’ instruments first, folds the rest away and opens it when asked', async () => {
     await readText(['Oboe']);
-    expect(partLines()).toEqual(['Oboe lyrical no. 7, p. 12']);
+    expect(partLines()).toEqual(['Lyrical no. 7, p. 12']);
     expect(page().querySelector('vc-desk-counts')?.textContent).toContain('1 part');
     await press('Flute, 1 part');
-    expect(partLines()).toEqual(['Flute lyrical no. 4, p. 9', 'Oboe lyrical no. 7, p. 12']);
+    expect(partLines()).toEqual(['Lyrical no. 4, p. 9', 'Lyrical no. 7, p. 12']);
     await press('Oboe · Pupil 0');
-    expect(partLines()).toEqual(['Flute lyrical no. 4, p. 9']);
+    expect(partLines()).toEqual(['Lyrical no. 4, p. 9']);
   });
 
   it('saves folded parts too, with what was said of the text', async () => {

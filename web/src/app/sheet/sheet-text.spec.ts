@@ -56,7 +56,7 @@ describe('SheetText', () => {
     const page = await open();
     const all = said(page);
     const heads = [...page.host.querySelectorAll<HTMLElement>('th .role')];
-    expect(heads.map((head) => head.textContent?.trim())).toEqual(['name of the part', 'number', 'page']);
+    expect(heads.map((head) => head.textContent?.trim())).toEqual(['part', 'number', 'page']);
     heads[2]?.click();
     await choose(page, 'Points');
     expect(all).toEqual([
