@@ -46,12 +46,14 @@ test('a pasted text becomes a sheet, a question is answered in place, an erratum
 
   await page.goto(page.url().replace(/\/score\/.*/u, '/sheets'));
   await page.getByRole('link', { name: /Archipelago All-Region Winds/u }).click();
-  await page.getByRole('link', { name: 'Revisions and errata' }).click();
+  await page.getByRole('link', { name: 'A notice came' }).click();
   await page
     .getByLabel('Errata notice')
     .fill('Erratum\nEtude 1 is extended from mm. 1–28 to mm. 1–32.\nThe scale remains unchanged.');
   await page.getByRole('button', { name: 'Read the notice' }).click();
-  await expect(page.getByRole('table', { name: 'What the notice changes' })).toContainText('1–32');
+  await expect(page.getByLabel('Will stand: Etude 1, measures')).toHaveValue('1–32');
+  await expect(page.getByText('Confirmed as unchanged: The scale remains unchanged.')).toBeVisible();
+  await expectAccessible(page);
   await page.getByRole('button', { name: 'Make revision 2' }).click();
   await expect(page.getByText('mm. 29–32 are new: no passage covers them.')).toBeVisible();
   await expectAccessible(page);
@@ -205,5 +207,96 @@ test('parts are dragged from list to list and a choice and a note are entered by
   await page.getByLabel('A note of the sheet').fill('Page turns are not judged.');
   await page.getByLabel('A note of the sheet').press('Enter');
   await expect(page.getByText('Page turns are not judged.')).toBeVisible();
+  await expectAccessible(page);
+});
+
+const DOCUMENT = `ORRIN SOUND SCHOOL BANDS
+Woodwind Audition List 2026–27
+
+Every etude is from “Twelve Tides and a Calm” by Ottoline Vask.
+
+Part         2025–26    2026–27    Page    Tempo
+
+CLARINET
+Lyrical      No. 9      No. 16     24      dotted quarter = 63–66
+Technical    No. 10     No. 18     27      ♩ = 132
+
+ALTO SAXOPHONE
+Lyrical      No. 12     No. 31     40      ♩ = 58
+Technical    No. 14     No. 23     34      ♩ = 96
+
+Heron, by the weir
+
+Auditions: ${american(40)}, 9:30 a.m. GMT.
+`;
+
+test('a document for several instruments is looked through for one’s own, put right in the text, and found again', async ({
+  page,
+}) => {
+  const line = (label: string) =>
+    page.locator('button.line', { has: page.getByText(label, { exact: true }) }).first();
+  await page.getByRole('link', { name: 'Enter a sheet' }).first().click();
+  await page.getByLabel('Published text').fill(DOCUMENT);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  // The instruments of the students first, the rest folded away.
+  await expect(page.locator('vc-desk-counts')).toContainText('2 parts');
+  await expect(line('Lyrical')).toContainText('no. 16, p. 24');
+  await page.getByRole('button', { name: 'Alto Saxophone', exact: true }).click();
+  await expect(page.locator('vc-desk-counts')).toContainText('4 parts');
+  await expectAccessible(page);
+  // Another year is in force: said at the head of the column, the whole text is read again.
+  await page
+    .getByRole('button', { name: /^Column 2 holds/u })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: 'What is asked now, or of one instrument' }).click();
+  await expect(line('Lyrical')).toContainText('no. 9, p. 24');
+  // Words are given to a field; what they would say there is shown before.
+  await page.locator('.text .unread').dblclick({ position: { x: 8, y: 8 } });
+  await expect(page.locator('vc-word-giver')).toContainText('reads as Heron');
+  await page.getByRole('combobox', { name: 'Part that the words are for' }).click();
+  await page.getByRole('option', { name: 'Clarinet lyrical' }).click();
+  await expectAccessible(page);
+  const kept = page.waitForResponse(
+    (answer) =>
+      answer.request().method() === 'PUT' &&
+      /sheet-drafts/u.test(answer.url()) &&
+      (answer.request().postData() ?? '').includes('\\"field\\":\\"title\\"'),
+  );
+  await page.getByRole('button', { name: 'Give', exact: true }).click();
+  await expect(line('Lyrical')).toContainText('Heron');
+  // Both are found again, on another device too: nothing of this page is left on this one.
+  await kept;
+  await expect(page.locator('vc-desk-counts')).toContainText(/draft kept (?!on this device)/u);
+  await page.evaluate(() => indexedDB.deleteDatabase('vivid-cue-drafts'));
+  await page.goto(page.url());
+  await expect(page.getByText('Here is what you had entered until')).toBeVisible();
+  await expect(line('Lyrical')).toContainText('Heron');
+  await expect(line('Lyrical')).toContainText('no. 9, p. 24');
+  await page.getByRole('button', { name: 'Save and give it' }).click();
+  await expect(page.getByRole('heading', { name: /Orrin Sound/u })).toBeVisible();
+  // A student of an instrument gets the parts for it.
+  await expect(page.getByText('no. 9, p. 24').first()).toBeVisible();
+  await expect(page.getByText('no. 12, p. 40')).toHaveCount(0);
+});
+
+test('on a phone the text is unfolded, a line is told what it is, and nothing runs out of the page', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(page.url().replace(/\/students.*|\/$/u, '/sheets/new'));
+  await page.getByLabel('Published text').fill(DOCUMENT);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.locator('vc-desk-counts')).toContainText('1 phrase unread');
+  await page.getByRole('button', { name: 'Show the published text' }).click();
+  await page
+    .locator('.row', { hasText: 'Heron, by the weir' })
+    .getByRole('button', { name: /Say what it is/u })
+    .click();
+  await page.getByRole('menuitem', { name: 'Nothing of use' }).click();
+  await expect(page.locator('vc-desk-counts')).toContainText('every phrase read');
+  expect(
+    await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
+  ).toBeLessThanOrEqual(0);
   await expectAccessible(page);
 });

@@ -44,6 +44,9 @@ const HEADS: ReadonlySet<ShownRole> = new Set([
   'heading',
 ]);
 
+/** A heading that goes on is more than one. Units: characters */
+const LONGEST_HEAD = 48;
+
 /** Time for a selection to come to rest. Units: milliseconds */
 const SELECTION_MS = 150;
 
@@ -103,7 +106,10 @@ export class SheetText {
     return this.parts().find((part) => part.id === id)?.id ?? this.parts()[0]?.id ?? '';
   });
   protected readonly roleText = roleText;
-  protected readonly isHead = (role: ShownRole): boolean => HEADS.has(role);
+
+  protected isHead({ role, start, end }: ShownLine): boolean {
+    return HEADS.has(role) && end - start <= LONGEST_HEAD;
+  }
 
   constructor() {
     const destroyRef = inject(DestroyRef);
