@@ -71,7 +71,10 @@ test('a program is chosen, judged and practised: the scale is written out, the v
   await page.getByRole('button', { name: 'Save and give it' }).click();
   await page.getByRole('link', { name: 'Choices and verdict' }).click();
   await expect(page.getByText('"Ferry Lines" has no score yet').first()).toBeVisible();
-  await page.locator('article', { hasText: 'Scale' }).getByRole('button', { name: 'Choose' }).click();
+  await page
+    .locator('article', { hasText: 'Scale' })
+    .getByRole('button', { name: /^Details of/u })
+    .click();
   await expectAccessible(page);
   await page.getByRole('combobox', { name: 'Octaves' }).click();
   await page.getByRole('option', { name: '4 octaves' }).click();

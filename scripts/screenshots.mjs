@@ -65,21 +65,31 @@ await page.getByRole('heading', { name: 'Dates' }).scrollIntoViewIfNeeded();
 await page.evaluate(() => document.querySelector('vc-date-line')?.scrollIntoView({ block: 'end' }));
 await picture('dates');
 await page.getByRole('link', { name: 'Sheet', exact: true }).click();
-await page.getByRole('link', { name: /open question/u }).click();
-await page.locator('vc-sheet-text').waitFor();
-await picture('sheet');
+await page.getByRole('link', { name: /^Orrin Sound/u }).click();
+await page.locator('vc-text-table').first().waitFor();
+await page.locator('vc-sheet-text td .known', { hasText: '132' }).first().hover();
+await page.waitForTimeout(600);
+await page.screenshot({ path: `${folder}sheet.png` });
 await page.getByRole('link', { name: 'Sheet', exact: true }).click();
 await page
   .getByRole('link', { name: /older revision/u })
   .first()
   .click();
 await page.getByRole('heading', { name: 'Revisions', exact: true }).waitFor();
+await page
+  .getByLabel('Errata notice')
+  .fill(
+    'Etude 1: for “mm. 1–32” read “mm. 1–36”.\nMajor scale: the tempo should read ♩ = 92, not ♩ = 96.\nThe chromatic scale remains unchanged.\nThe live audition is moved to the north pier.',
+  );
+await page.getByRole('button', { name: 'Read the notice' }).click();
+await page.locator('vc-errata-rows li').first().waitFor();
+await page.getByRole('heading', { name: 'An erratum came?' }).scrollIntoViewIfNeeded();
+await page.evaluate(() => document.querySelector('#errata-title')?.scrollIntoView({ block: 'start' }));
 await picture('revisions');
 await page.goto(`${address}/season`);
 await page.getByRole('link', { name: 'Mirela Stavanger' }).click();
 await page.getByRole('link', { name: 'Choices and verdict' }).click();
 await page.locator('.verdict').waitFor();
-await page.getByRole('button', { name: 'Choose' }).first().click();
 await picture('program');
 await page.goto(`${address}/settings`);
 await page.getByRole('button', { name: 'Save the settings' }).waitFor();

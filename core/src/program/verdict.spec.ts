@@ -137,6 +137,9 @@ describe('judgeChoice', () => {
     };
     expect(judge(each, ['A1']).status).toBe('undecided');
     expect(judge(each, ['A1', 'B2']).status).toBe('satisfied');
+    // Two pieces, one from each.
+    expect(judge({ ...each, n: 2 }, ['A1', 'B2']).status).toBe('satisfied');
+    expect(judge({ ...each, n: 2 }, ['A1']).reasons).toEqual(['None of B1, B2 is chosen yet.']);
     expect(
       judgeProgram(
         [{ label: 'A', verdict: { status: 'left-out', reasons: [], open: [] } }],

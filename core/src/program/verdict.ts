@@ -165,7 +165,8 @@ export function judgeChoice(choice: Choice, taken: Taken): Verdict {
 }
 
 function judgeGroups({ n, of }: Choice, { ids, nameOf }: Taken): Verdict {
-  const wanted = n ?? 1;
+  // "Three pieces, one from each list": the number is of them all.
+  const wanted = n !== null && n % of.length === 0 ? n / of.length : (n ?? 1);
   const off = of.flatMap((group) => {
     const members = typeof group === 'string' ? [group] : group;
     const count = members.filter((id) => ids.has(id)).length;

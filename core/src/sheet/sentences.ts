@@ -9,7 +9,7 @@ export interface Stretch {
 }
 
 const ABBREVIATION =
-  /(?:^|[\s(-])(?:no|nos|p|pp|m|mm|op|vol|bk|ed|max|min|approx|ca|c|mr|mrs|ms|dr|st|sr|jr|reh|fig|vs|etc|incl|et|exc|sc|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thu(?:rs)?|fri|sat|sun|mvt|mvmt|meas|bb?|oct|pts?|q|h|e|w|s|\p{L})\.$/iu;
+  /(?:^|[\s("'“‘-])(?:no|nos|p|pp|m|mm|op|vol|bk|ed|max|min|approx|ca|c|mr|mrs|ms|dr|st|sr|jr|reh|fig|vs|etc|incl|et|exc|sc|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thu(?:rs)?|fri|sat|sun|mvt|mvmt|meas|bb?|oct|pts?|q|h|e|w|s|\p{L})\.$/iu;
 
 /**
  * Cuts a line into sentences: at full stops that end one.

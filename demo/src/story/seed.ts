@@ -149,6 +149,7 @@ function sheetText(file: string, nowMs: number): string {
   return readFileSync(new URL(`../../sheets/${file}.txt`, import.meta.url), 'utf8')
     .replaceAll('{year}', year)
     .replaceAll('{season}', `${Number(year) - 1}-${year.slice(-2)}`)
+    .replaceAll('{before}', `${Number(year) - 2}-${String(Number(year) - 1).slice(-2)}`)
     .replace(/\{\+(\d+)(:uk)?\}/gu, (_, days: string, uk: string | undefined) =>
       print(Number(days), uk === undefined ? 'en-US' : 'en-GB'),
     );

@@ -62,6 +62,8 @@ export const SHEETS: readonly { readonly file: string; readonly erratum: string 
   { file: 'northwater', erratum: null },
   { file: 'skerry', erratum: null },
   { file: 'saint-oriel', erratum: null },
+  // Came today: nobody has it yet.
+  { file: 'orrin-woodwinds', erratum: null },
 ];
 
 const passage = (

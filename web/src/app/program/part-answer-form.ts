@@ -22,7 +22,7 @@ import { unitChoices } from '../ui/tempo-choice';
 import { ProblemNote } from '../ui/problem-note';
 import { noteValueChoices } from '../ui/note-values';
 
-/** What a student plays for one part: taken or not, work, edition, repeats, tempo; scales are written out from here. */
+/** What a student plays for one part: work, edition, repeats, tempo; scales are written out from here. */
 @Component({
   selector: 'vc-part-answer-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -83,7 +83,6 @@ export class PartAnswerForm {
   /** A scale to write out. */
   readonly scaleWanted = output<ScaleChoice>();
 
-  protected readonly isTaken = linkedSignal(() => this.part().choice.isTaken);
   protected readonly workTitle = linkedSignal(() => this.part().choice.workTitle);
   protected readonly edition = linkedSignal(
     () => this.part().choice.edition || (this.part().part.source.edition ?? ''),
@@ -126,7 +125,7 @@ export class PartAnswerForm {
   private choice(): PartChoice {
     const isOther = this.scoreId() !== (this.part().score?.id ?? null);
     return {
-      isTaken: this.isTaken(),
+      isTaken: this.part().choice.isTaken,
       workTitle: this.workTitle().trim(),
       edition: this.edition().trim(),
       page: this.page().trim(),

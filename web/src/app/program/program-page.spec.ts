@@ -177,6 +177,15 @@ describe('ProgramPage', () => {
     expect(page.find('article h3').textContent).toContain('Harbour Study');
   });
 
+  it('takes or leaves a part with one tick; nothing else of its choice moves', async () => {
+    await open(view({ parts: [part(1), part(2, { choice: { ...choice, isTaken: false, page: '12' } })] }));
+    const ticks = [...page.host.querySelectorAll<HTMLInputElement>('.tick')];
+    expect(ticks.map(({ checked }) => checked)).toEqual([true, false]);
+    ticks[1]?.click();
+    await page.settled();
+    expect(calls).toEqual([['choose', id(2), { ...choice, isTaken: true, page: '12', scoreId: null }]]);
+  });
+
   it('tells a refusal where it happened and keeps what was typed', async () => {
     await open(view());
     await openForm(1);

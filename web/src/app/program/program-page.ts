@@ -119,6 +119,12 @@ export class ProgramPage implements Editing {
     this.run(part, this.api.choosePart(part.id, choice));
   }
 
+  /** One tick says that a part is played, or no longer; nothing else of its choice moves. */
+  protected tick(part: ProgramPartDetail): void {
+    const { isTaken } = part.choice;
+    this.run(part, this.api.choosePart(part.id, { ...part.choice, isTaken: !isTaken, scoreId: null }));
+  }
+
   protected writeScale(part: ProgramPartDetail, choice: ScaleChoice): void {
     this.run(part, this.api.writeScale(part.id, choice));
   }

@@ -9,7 +9,8 @@ export function valueText(field: string, value: unknown): string {
 
 /** A field's name as people say it. */
 export function fieldText(field: string): string {
-  return partField(field)?.caption ?? (field === 'notes' ? 'in the music' : field);
+  const [name = field] = field.split('.');
+  return partField(name)?.caption ?? (field === 'notes' ? 'in the music' : field);
 }
 
 /** A part's or date's name: "deadlines[recording]" is "recording date". */
