@@ -166,6 +166,21 @@ describe('vivid-cue for sheets', () => {
     ]);
   });
 
+  it('sheet --instrument prints only what holds for it, pages as numbers', () => {
+    const printed = json('sheet', 'demo/sheets/orrin-woodwinds.txt', '--instrument', 'Oboe') as {
+      readonly parts: readonly { readonly label: string; readonly source: { readonly page: unknown } }[];
+      readonly choices: readonly { readonly of: readonly string[] }[];
+    };
+    expect(printed.parts.map(({ label, source }) => [label, source.page])).toEqual([
+      ['Oboe lyrical', 22],
+      ['Oboe technical', 31],
+      ['Bb major', null],
+      ['G minor', null],
+    ]);
+    const labels = printed.parts.map(({ label }) => label);
+    expect(printed.choices.flatMap(({ of }) => of).filter((name) => !labels.includes(name))).toEqual([]);
+  });
+
   it('tempo, span and scale answer one phrase with one object', () => {
     expect(json('tempo', 'q. = 60-66')).toEqual({
       beatUnit: 'dotted-quarter',

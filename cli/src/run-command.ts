@@ -23,7 +23,7 @@ const USAGE = [
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
   '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
-  '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--json]',
+  '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--instrument NAME] [--json]',
   '       vivid-cue tempo|span|scale "PHRASE" [--json], or - for one phrase a line on standard input',
 ].join('\n');
 

@@ -78,7 +78,7 @@ const wordUnit = (dots: string, value: string): string =>
 const WORD = wordUnit('dots', 'value');
 const UNIT = `(?:${GLYPH}|${WORD}|${SHORT}(?=\\s*(?:=|equals\\b)))`;
 
-const NUMBER = '\\d{1,4}(?:\\.\\d+)?(?![\\d:/]|[Oo](?![\\p{L}]))';
+const NUMBER = '\\d{1,4}(?:\\.\\d+)?(?!\\d|[:/]\\d|\\/|[Oo](?![\\p{L}]))';
 const RANGE = `(?<low>${NUMBER})(?:\\s*(?:-|\\bto\\b|\\band\\b|\\bthrough\\b)\\s*(?:=\\s*)?(?<high>${NUMBER})(?!\\s*(?:points|pts|measures|bars|octaves|minutes))|\\s*(?:±|\\+\\/-|plus or minus)\\s*(?<spread>\\d{1,2})(?!\\d|\\s*(?:clicks?|notches)))?`;
 const ABOUT = '(?:ca?\\b\\.?|circa|about|approx(?:\\.|imately)?|around|roughly|~|≈)';
 const AT_LEAST =

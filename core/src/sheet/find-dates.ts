@@ -75,7 +75,10 @@ export interface DateFound {
 export function findDates(plain: string): Found<DateFound>[] {
   if (!HINT.test(plain)) return [];
   const found: Found<DateFound>[] = [];
-  let rest = plain;
+  // "3 oct." of a scale is no day of October.
+  let rest = plain.replace(/(?<![\d/.-])[1-4]\s*oct\b\.?(?!\s*,?\s*(?:20)?\d\d)/gu, (text) =>
+    '\uE000'.repeat(text.length),
+  );
   const add = (match: RegExpMatchArray, value: DateFound): void => {
     const start = match.index ?? 0;
     const end = start + match[0].trimEnd().length;

@@ -40,11 +40,18 @@ export function findKeys(plain: string): Found<KeyFound>[] {
     const names = notes
       .split(/\s*(?:,?\s+and\s+|,?\s+or\s+|,|&|\/)\s*(?:concert\s+)?/iu)
       .filter((name) => name !== '');
+    const named = `${form === undefined || plainMode === 'major' ? '' : `${form} `}${plainMode}`;
+    const isEach = isMarkedEach(plain, { end, notes, mode });
     const keys = names.map(
-      (name) =>
-        `${concert === undefined ? '' : 'concert '}${noteName(name)} ${form === undefined || plainMode === 'major' ? '' : `${form} `}${plainMode}`,
+      (name, n) =>
+        `${concert === undefined ? '' : 'concert '}${noteName(name)} ${isEach && n < names.length - 1 ? 'major' : named}`,
     );
-    return [{ value: { keys }, start, end }];
+    const both = /^\s*(?:and|&)\s*(?<form>harmonic|melodic|natural)\b/iu.exec(plain.slice(end));
+    const last = names.at(-1);
+    if (!both?.groups?.form || last === undefined) return [{ value: { keys }, start, end }];
+    // "C sharp minor (harmonic and melodic)": both forms of it.
+    const other = `${noteName(last)} ${both.groups.form.toLowerCase()} minor`;
+    return [{ value: { keys: [...keys, other] }, start, end: end + both[0].length }];
   });
   const others = [...plain.matchAll(OTHER_MODES)].map(({ index, groups, 0: text }) => ({
     value: {
@@ -56,6 +63,18 @@ export function findKeys(plain: string): Found<KeyFound>[] {
     end: index + text.length,
   }));
   return [...found, ...others].sort((a, b) => a.start - b.start);
+}
+
+/**
+ * "E, A flat, C sharp minor, F minor": where several keys say that they are minor, those that say nothing are major.
+ * Source: common practice, no source
+ */
+function isMarkedEach(
+  plain: string,
+  { end, notes, mode }: { readonly end: number; readonly notes: string; readonly mode: string },
+): boolean {
+  if (!/^minor$/iu.test(mode) || /\band\b|&|\//iu.test(notes)) return false;
+  return new RegExp(`^\\s*(?:,|,?\\s+and\\s+)\\s*${NOTE}\\s*-?\\s*minor\\b`, 'iu').test(plain.slice(end));
 }
 
 /** "a minor scale" and "A major scale of your choice" name no A. */

@@ -30,6 +30,8 @@ const MEMORY: readonly Rule<boolean>[] = [
 
 /** Finds whether a part is played from memory. Shape: in order. Units: none. Errors: none. Source: common practice. */
 export function findMemory(plain: string): Found<boolean>[] {
+  // "At least one of them from memory" says it of none.
+  if (/\bat\s+least\s+(?:one|two|\d)\b[^.;]*\bmemory\b/iu.test(plain)) return [];
   return findRules(plain, /memor|heart|music/iu, MEMORY);
 }
 

@@ -9,7 +9,7 @@ const PITCH = '(?:[a-g](?:[b♭]|-flat|\\sflat)?\\s+)?';
 const TUNED = '(?:\\s+in\\s+[a-g](?:[b♭]|-flat)?(?![\\p{L}])|\\s+\\([a-g](?:[b♭]|-flat)\\))?';
 const INSTRUMENT = new RegExp(`(?<![\\p{L}-])(?:${PITCH}(?:${NAMES})(?:s|es)?(?![\\p{L}-])${TUNED})`, 'giu');
 const ONLY_INSTRUMENT = new RegExp(
-  `^(?:the\\s+)?${PITCH}(?:${NAMES})(?:s|es)?${TUNED}(?:\\s*(?:,|&|and|/|or)\\s*${PITCH}(?:${NAMES})(?:s|es)?${TUNED})*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`,
+  `^(?:the\\s+)?${PITCH}(?:${NAMES})(?:s|es)?${TUNED}(?:\\s+(?:I|II|1|2)(?:\\s*(?:,|&|and|/)\\s*(?:II|2))?)?(?:\\s*(?:,|&|and|/|or)\\s*${PITCH}(?:${NAMES})(?:s|es)?${TUNED})*(?:\\s+(?:section|requirements?|auditions?|etudes?))?\\s*:?$`,
   'iu',
 );
 const SEPARATOR = /\s+-{1,2}\s+|:\s+|\s+[|·•/>]\s+|,\s+|\s{2,}|--/u;
@@ -57,6 +57,7 @@ function bodyCandidates(line: Piece): BodyCandidate[] {
     const body = segment
       .replace(/^[\s*#=~_-]+|[\s*#=~_-]+$/gu, '')
       .replace(/^(?:subject|re)\s*:\s*/iu, '')
+      .replace(/^.*<[^<>@\s]+@[^<>\s]+>.*$/u, '')
       .replace(/^.*\b(?:for|of)\s+the\s+(?=(?:\p{Lu}[\p{L}'-]*\s+){2})/u, '')
       .replace(/^(?:(?:memo|notice|letter|news)\s+)?from\s+(?:the\s+)?/iu, '')
       .replace(/\s*\(?(?:20\d\d)(?:\s*[-–/]\s*(?:20)?\d\d)?\)?(?:\s+season)?\s*/iu, ' ')
@@ -155,6 +156,16 @@ function calmInstrument(printed: string): string {
   const one = name.replace(/(?<!bas|bras|ani|mallet)s$/iu, '').replace(/(?<=mallet|drum)$/iu, '');
   const letters = one.replace(/-flat/u, '').replace(/[^\p{L}]/gu, '');
   return letters === letters.toUpperCase() && letters.length > 2 ? titleCase(one.toLowerCase()) : name;
+}
+
+/** Instruments named in a text, by themselves or by those who play them: "saxes and drummers". */
+export function playersIn(text: string): string[] {
+  const players = INSTRUMENTS.flatMap(([name, player]) =>
+    player !== null && new RegExp(`(?<![\\p{L}-])(?:${player})(?![\\p{L}])`, 'iu').test(text)
+      ? [titleCase(name)]
+      : [],
+  );
+  return unique([...players, ...instrumentNames(text)]);
 }
 
 /** Whether a line is nothing but the name of one or several instruments. */

@@ -4,7 +4,7 @@ const KINDS: readonly (readonly [RegExp, PartKind])[] = [
   [/^SR$/u, 'sight-reading'],
   [/\bsight[- ]?(?:reading|singing|read)\b/iu, 'sight-reading'],
   [/\btonal memory\b|\baural\b|\bear[- ]training\b|\bear[- ]tests?\b/iu, 'aural'],
-  [/\bimprovis(?:ation|e|ed)\b/iu, 'improvisation'],
+  [/\bimprov(?:is(?:ation|e|ed))?\b/iu, 'improvisation'],
   [/\brudiment/iu, 'rudiments'],
   [/\bchrom(?:atic)?\b/iu, 'chromatic'],
   [/\bscales?\b|\barpeggios?\b|\bbroken chords?\b/iu, 'scale'],

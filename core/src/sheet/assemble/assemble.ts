@@ -138,7 +138,7 @@ class Assembler {
       source: {
         composer: this.first('composer'),
         book: this.first('book'),
-        number: this.first('number'),
+        number: this.first('number') ?? this.numberOfLabel(),
         page: this.one('page'),
         edition: this.first('edition'),
       },
@@ -158,6 +158,15 @@ class Assembler {
     };
     this.askDuration(part);
     return part;
+  }
+
+  /** "Etude #14, page 21": where a page is named, the number is that of the book. */
+  private numberOfLabel(): string | null {
+    const isInBook = this.first('page') !== null && this.first('book') !== null;
+    return isInBook
+      ? (/^(?:[eé]tude|study)\s*(?:#|no\.?)\s*(?<n>\d{1,3}[a-z]?)$/iu.exec(this.seed.label)?.groups?.n ??
+          null)
+      : null;
   }
 
   /** The facts of a field that outweigh the others. */
@@ -196,8 +205,10 @@ class Assembler {
 
   private key(): string | null {
     const key = this.first<string>('key');
-    if (key === null || / /u.test(key)) return key;
+    if (key === null || / /u.test(key.replace(/^concert /u, ''))) return key;
     const mode = this.seed.place.section?.mode ?? this.claims.mode;
+    if (mode === null && /^(?:concert )?[A-G][b#]?$/u.test(key))
+      this.ask('key', `Is ${this.label} a major or a minor scale?`, [`${key} major`, `${key} minor`]);
     return mode === null ? key : `${key} ${mode}`;
   }
 

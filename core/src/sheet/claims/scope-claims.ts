@@ -30,7 +30,12 @@ const SHARED: ReadonlySet<string> = new Set([
 ]);
 
 /** A sentence about all parts of a kind, or about all under its heading. Shape: whether it claims anything */
-export function readScope(claims: Claims, { piece, place, seed, said }: Statement): boolean {
+export function readScope(
+  claims: Claims,
+  { piece, place: standing, seed, said }: Statement,
+  seeds: readonly Seed[],
+): boolean {
+  const place = widened(standing, piece.plain, seeds);
   const isTold = said === 'rule';
   const isForAll =
     isTold ||
@@ -50,6 +55,17 @@ export function readScope(claims: Claims, { piece, place, seed, said }: Statemen
   use(claims, piece, 'parts');
   if (noteKindOf(piece.plain)) keepNote(claims, piece);
   return true;
+}
+
+/** "Each etude …" below the one etude of an instrument speaks of those of all of them. */
+function widened(place: Place, plain: string, seeds: readonly Seed[]): Place {
+  const { instruments } = place.scope;
+  const kinds = /^(?:each|every|both|all)\b/iu.test(plain) ? kindsNamed(plain) : null;
+  if (kinds === null || instruments.length === 0) return place;
+  const own = seeds.filter(
+    ({ kind, place: { scope } }) => kinds.has(kind) && scope.instruments.join() === instruments.join(),
+  );
+  return own.length > 1 ? place : { section: null, scope: { ...place.scope, instruments: [] } };
 }
 
 /** What a clause stands in: its place, and what the clause before it claimed. */
@@ -80,9 +96,16 @@ function claimsOfClause(
   const scoped = byInstrument(clause, { kinds, place });
   if (scoped.length > 0) return scoped;
   const isDefault = unless !== null;
-  const facts = sharedFacts(clause, kinds, { before, isNamed: isBook, isTold, isDefault });
-  if (facts.length === 0) return [];
+  const all = sharedFacts(clause, kinds, { before, isNamed: isBook, isTold, isDefault });
   const mark = /\bmarked\s+(?:with\s+)?(?:an?\s+)?(?<mark>[*†‡]+)/u.exec(clause.plain)?.groups?.mark ?? null;
+  // Points at the head of several parts are of them together.
+  const isEach =
+    /\b(?:each|every|all|both)\s+(?:the\s+)?(?:[eé]tude|stud|excerpt|scale|arpeggio|song|movement|piece|solo|work)/iu.test(
+      clause.plain,
+    );
+  const isShared = isLocal && !isEach && place.section?.isPlural === true;
+  const facts = isShared ? all.filter(({ field }) => field !== 'points') : all;
+  if (facts.length === 0) return [];
   const strong = mark === null ? facts : facts.map((fact) => ({ ...fact, strength: STRENGTH.footnote }));
   return [{ kinds, place, isLocal: isLocal && named === null, mark, facts: strong, piece: clause }];
 }

@@ -7,7 +7,7 @@ import type { SheetQuestion } from '../model.js';
 import { noteKindOf } from '../notes.js';
 import { readDeadlines, whatOf } from '../read-deadlines.js';
 import { countOf } from '../span-reader.js';
-import { STRENGTH, type Evidence, type Outline, type Statement } from '../structure/place.js';
+import { STRENGTH, type Evidence, type Outline, type Seed, type Statement } from '../structure/place.js';
 import { isProgram, isScoreList, isUniversal } from '../structure/prose.js';
 import type { Piece } from '../text/piece.js';
 import { keepNote, noClaims, use, type Claims } from './claims.js';
@@ -20,7 +20,7 @@ export function claimsOf(outline: Outline, text: string): Claims {
   const claims = noClaims();
   readConventions(claims, plainSigns(text).replace(/\s+/gu, ' '));
   for (const division of outline.divisions) addDivision(claims, division);
-  for (const statement of outline.statements) readStatement(claims, statement);
+  for (const statement of outline.statements) readStatement(claims, statement, outline.seeds);
   dateByWeekday(claims, outline);
   for (const { piece, role } of outline.seeds.flatMap(({ evidence }) => evidence)) {
     const kind = role === 'text' ? noteKindOf(piece.plain) : null;
@@ -53,7 +53,7 @@ function readConventions(claims: Claims, plain: string): void {
     });
 }
 
-function readStatement(claims: Claims, statement: Statement): void {
+function readStatement(claims: Claims, statement: Statement, seeds: readonly Seed[]): void {
   const { piece } = statement;
   if (piece.text === '') return;
   const isRead =
@@ -66,7 +66,7 @@ function readStatement(claims: Claims, statement: Statement): void {
     readScores(claims, statement);
   if (isRead) return;
   if (statement.said === 'dates') return keepUndated(claims, piece);
-  const isClaim = readScope(claims, statement);
+  const isClaim = readScope(claims, statement, seeds);
   const choice = readChoice(piece.plain, piece.text);
   if (choice && !choice.follows) {
     claims.choices.push({ read: choice, place: statement.place });

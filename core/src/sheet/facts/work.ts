@@ -41,7 +41,8 @@ const COLLECTION =
   /\b(?:studies|etudes|études|exercises|lessons|melodies|vocalises|method|solos|caprices|book|volume|album|collection)\b/iu;
 const BOOK_ALONE = /^(?:book|volume|vol\.?|bk\.?)\s*(?:\d+|[IVX]+)$/iu;
 const FROM_WITHIN = /^(?<title>\p{Lu}.*?)\s+from\s+(?:the\s+)?(?<book>\p{Lu}.*)$/u;
-const FROM = /^[Ff]rom\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>\p{Lu}.*)$/u;
+const FROM =
+  /^[Ff]rom\s+(?:the\s+)?(?!memory|beginning|start|letter|measure|bar|figure)(?<book>["“]?\p{Lu}.*)$/u;
 const BY = /(?<![\p{L}])by\s+(?<name>(?:\p{Lu}[\p{L}.'-]*\s*){1,4})/u;
 const MOVEMENT =
   /^(?:(?:\d(?:st|nd|rd|th)|first|second|third|fourth|fifth|last|final|slow|opening)\s+(?:movement|movt\.?|mvt\.?|mvmt\.?)|finale|op(?:us|\.)\s*\d.*)$/iu;
@@ -62,6 +63,7 @@ export function readWork(
   if (isHead) {
     takeLead(line, KIND_WORD);
     if (line.plain.includes("'s ")) takePossessive(line, work);
+    if (kind === 'excerpt') takeSurname(line, work);
   }
   const isPlural = takeLead(line, COUNTED);
   if (isHead && CHOICE.test(line.plain)) takeChoice(line, work);
@@ -87,6 +89,17 @@ function printedAround(line: CoverableText): WorkRead {
     line.cover({ start: by.index, end: by.index + by[0].trimEnd().length });
   }
   return work;
+}
+
+/** "Vask: Tidewatch": of an excerpt the composer is often only a surname. */
+function takeSurname(line: CoverableText, work: WorkRead): void {
+  const match = /^[\s\uE000]*(?<name>\p{Lu}[\p{Ll}'’-]{2,20}):\s+(?=["“]?\p{Lu})/u.exec(line.plain);
+  const name = match?.groups?.name;
+  if (!match || name === undefined || work.composer !== null || GENRES.test(name) || NO_WORK.test(name))
+    return;
+  const at = match[0].indexOf(name);
+  work.composer = line.printed.slice(at, at + name.length);
+  line.cover({ start: at, end: match[0].trimEnd().length });
 }
 
 function takeLead(line: CoverableText, pattern: RegExp): boolean {
@@ -214,7 +227,7 @@ class WorkReader {
     const printed = this.print({ start: end - book.length, end });
     this.isFromPerson = isPerson(book) && isTitleCase(next?.plain ?? '');
     if (this.isFromPerson) this.work.composer ??= printed;
-    else this.work.book ??= unmarked(printed);
+    else this.work.book ??= unquoted(unmarked(printed));
     return true;
   }
 

@@ -97,6 +97,8 @@ export abstract class HeadingReader extends SentenceReader {
     // A heading of the level at which instruments were opened closes them.
     if (this.isSectionOuter && this.section !== null && this.scope.instruments.length > 0)
       this.scope = { ...this.scope, instruments: [] };
+    if (/^[^:.]*\((?:all|everyone|everybody|both|all instruments)\)/iu.test(line.plain))
+      this.scope = { ...this.scope, instruments: [] };
     const { kind, label, isPlural, mode, rest } = heading;
     if (/^\d{1,3}\s*(?:points?|pts|marks?)\s+each\.?$/iu.test(rest.plain)) {
       this.statements.push({ piece: line, place: { ...this.place, section: null }, seed: null, asked: null });

@@ -29,7 +29,7 @@ const EVERYONE =
 const OPTION =
   /^(?<word>option|bundle|alternative|choice|programme|program|package)\s+(?<name>\d{1,2}|[A-H]|[IVX]{1,4})$/iu;
 const KIND_NOUN =
-  '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|chromatics?|solos?|pieces?|songs?|repertoire|sight[- ]?(?:reading|singing)|rudiments?|aural(?: tests?| skills?)?|improvisation|vocalises?|set works?|technical (?:requirements?|work|exercises?)|own[- ]choice)';
+  '(?:[eé]tudes?|stud(?:y|ies)|excerpts?|scales?|arpeggios?|chromatics?|solos?|pieces?|songs?|repertoire|sight[- ]?(?:reading|singing)|rudiments?|aural(?: tests?| skills?)?|improvisation|vocalises?|set works?|technical (?:requirements?|work|exercises?)|technique|own[- ]choice)';
 const ADJECTIVE =
   '(?:required|prepared|orchestral|slow|fast|lyrical|technical|melodic|rhythmic|style|major|minor|chromatic|harmonic|melodic|natural|solo|first|second|third|chorus|choral|two-mallet|four-mallet|snare drum|timpani|keyboard|mallet|jazz|concert|standard)';
 const KINDS = new RegExp(
@@ -112,8 +112,11 @@ function named(
   if (division) return { type: 'division', division };
   if (line.bullet === null) return sectionOf(name, isAlone, line);
   // "4. Set works (play one)": a numbered line that is nothing but a heading.
+  const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
   const isBare = isAlone && !/[.!?]$/u.test(line.plain) && /s$/iu.test(name) && line.plain.length < 50;
-  return isBare ? sectionOf(name, isAlone, line) : null;
+  // "B. REPERTOIRE (60 marks): one piece from each list".
+  const isMany = isLoud && /^(?:technique|repertoire|technical work)$|s$/iu.test(name) && KINDS.test(name);
+  return isBare || isMany ? sectionOf(name, isAlone, line) : null;
 }
 
 function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
@@ -121,11 +124,13 @@ function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
   if (!KINDS.test(name) && !(isLoud && CAPITALS.test(name))) return null;
   // "Solo – a work of your choice" is the part itself; so is a line that ends like a sentence.
   const isPlural =
-    /(?:s|studies|repertoire|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
+    /(?:s|studies|repertoire|technique|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
   const isSection =
     isLoud || isAlone || (isPlural && line.gap > 0) || (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
   if (!isSection) return null;
-  const kind = /\btechnical (?:requirements?|work|exercises?)\b/iu.test(name) ? 'scale' : kindOf(name);
+  const kind = /\btechnical (?:requirements?|work|exercises?)\b|\btechnique\b/iu.test(name)
+    ? 'scale'
+    : kindOf(name);
   if (kind === null) return null;
   const mode = /\b(major|minor)\b/iu.exec(name)?.[1]?.toLowerCase() ?? null;
   const form = /\b(harmonic|melodic|natural)\b/iu.exec(name)?.[1]?.toLowerCase();

@@ -3,6 +3,7 @@ import type { PartKind } from '../model.js';
 import { isPersonName } from '../work-line.js';
 import { slice, type Piece } from '../text/piece.js';
 import { calm } from './headings.js';
+import type { Line } from './wrapped.js';
 
 /** The name with which a stretch opens a part. Shape: the text goes on at `after` */
 export interface ItemHead {
@@ -17,6 +18,15 @@ const GENERIC =
   /^(?:item|part|requirement|component|element|section|selection)\s+(?:no\.?\s*)?(?:\d{1,2}|[A-H]|[IVX]{1,4}|one|two|three|four)$/iu;
 const NAMED =
   /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|everyone\b|everybody\b|students\b|candidates\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)(?!(?:from|in|by|on|with|at|to|for)\b)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
+
+/** "Etude      Marchetti-Lowe, …": a kind of part in a column of its own. Shape: null where the line has none */
+export function columnHead({ plain, text, gap, bullet }: Line): ItemHead | null {
+  const name = plain.slice(0, gap);
+  if (gap === 0 || gap > 25 || bullet !== null || /s$/iu.test(name) || name === name.toUpperCase())
+    return null;
+  const kind = /^[\p{L} \d#-]+$/u.test(name) ? kindOf(name) : null;
+  return kind && { label: calm(text.slice(0, gap)), kind, after: gap, isNumbered: true };
+}
 
 /** What a stretch of a line opens, where it opens a part by name. */
 export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {

@@ -11,7 +11,7 @@ import { tell, type LineRole, type Told } from '../told/corrections.js';
 import { readRawLines } from '../text/raw-lines.js';
 import { readBlocks, type ToldTable } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
-import { byMentions, itemHead } from './items.js';
+import { byMentions, columnHead, itemHead } from './items.js';
 import { readKeyedHead } from './keyed-head.js';
 import { isUniversal } from './prose.js';
 import {
@@ -174,6 +174,7 @@ class Builder extends HeadingReader {
       this.openChoice = null;
     if (this.addKeyed(line) || this.addAnswer(line)) return null;
     if (this.addFootnote(line)) return 'footnote';
+    if (this.addInstrumentKeys(line)) return null;
     const heading = headingOf(line);
     if (heading && this.openHeading(heading, line)) return HEADING_ROLE[heading.type];
     if (this.seed && line.isAfterBlank && line.indent <= this.seedIndent && line.bullet === null)
@@ -269,6 +270,7 @@ class Builder extends HeadingReader {
       this.head.length >= MOST_HEAD_LINES ||
       line.bullet !== null ||
       (isUniversal(line.plain) && /[.]$/u.test(line.plain)) ||
+      columnHead(line) !== null ||
       readDeadlines(line.plain, line.text).some(
         ({ deadline, question }) => deadline.date !== null || question?.candidates.length !== 0,
       ) ||
@@ -348,6 +350,24 @@ class Builder extends HeadingReader {
     return true;
   }
 
+  /** "Violin - A major     Viola - D major": the scale of each instrument. */
+  private addInstrumentKeys(line: Line): boolean {
+    const found = [...line.plain.matchAll(INSTRUMENT_KEY)].filter(
+      ({ groups }) => instrumentNames(groups?.who ?? '').length === 1,
+    );
+    if (found.length < 2) return false;
+    const { scope } = this;
+    for (const { index, 0: text, groups } of found) {
+      this.scope = { ...scope, instruments: instrumentNames(groups?.who ?? '') };
+      this.addInstruments(this.scope.instruments);
+      const from = index + text.length - (groups?.key?.length ?? 0);
+      this.addScaleLine(slice(line, from, index + text.length), line.indent, '•');
+    }
+    this.scope = scope;
+    this.seed = null;
+    return true;
+  }
+
   /** A footnote to parts of another instrument stands at the foot of them all: what follows is for everybody. */
   private leaveInstrument(seeds: readonly Seed[]): void {
     const { instruments } = this.scope;
@@ -380,6 +400,9 @@ class Builder extends HeadingReader {
     return heads.length === 1 && heads[0] ? this.known(heads[0].label) : null;
   }
 }
+
+const INSTRUMENT_KEY =
+  /(?<who>\p{Lu}[\p{L}♭. -]{2,24}?)\s*(?:[:–—]|\s-)\s*(?<key>[A-G](?:[b#♭♯]|[- ](?:flat|sharp))?\s+(?:(?:harmonic|melodic|natural)\s+)?(?:major|minor))(?![\p{L}])/gu;
 
 const HEADING_ROLE = {
   instrument: 'instrument',

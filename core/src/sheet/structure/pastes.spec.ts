@@ -62,6 +62,94 @@ describe('words on all parts', () => {
   });
 });
 
+describe('parts as bodies set them out', () => {
+  it('in a table with players down the side and kinds along the top, each cell is a part of that player', () => {
+    const text = `${HEAD}
+| Instrument | Solo | Orchestral excerpt | Scale |
+|---|---|---|---|
+| Flute | Own choice, 2-3 min | Vask: Tidewatch, mvt 2, mm. 1-30, q=54 | E major, 3 oct. |
+| Oboe | Own choice, 2-3 min | - | D major, 2 oct. |
+`;
+    const { parts: read, deadlines } = readSheet(text).sheet;
+    expect(read.map(({ label, scope, kind }) => [label, scope.instruments.join(), kind])).toEqual([
+      ['Flute solo', 'Flute', 'solo'],
+      ['Orchestral excerpt', 'Flute', 'excerpt'],
+      ['Flute scale', 'Flute', 'scale'],
+      ['Oboe solo', 'Oboe', 'solo'],
+      ['Oboe scale', 'Oboe', 'scale'],
+    ]);
+    expect([read[1]?.source.composer, read[1]?.title, read[2]?.octaves]).toEqual(['Vask', 'Tidewatch', 3]);
+    // "3 oct." is no day of October.
+    expect(deadlines).toEqual([]);
+  });
+
+  it('in columns without a head, under each instrument; the scales of all in one line', () => {
+    const text = `${HEAD}
+Violin I / II
+  Etude      Marchetti-Lowe, "Thirty Caprices", #11     mm. 1-32      quarter = 76
+Cello
+  Etude      Brandvold, "Low Water Studies", no. 5      mm. 1-9       eighth = 108
+
+Scales (all): three octaves, quarter = 80
+   Violin - A major     Cello - C major
+Sight-reading will be given in the room.
+`;
+    const { parts: read } = readSheet(text).sheet;
+    expect(
+      read.map(({ scope, source, key, octaves }) => [scope.instruments.join(), source.number, key, octaves]),
+    ).toEqual([
+      ['Violin', '11', null, null],
+      ['Cello', '5', null, null],
+      ['Violin', null, 'A major', 3],
+      ['Cello', null, 'C major', 3],
+      ['', null, null, null],
+    ]);
+  });
+
+  it('in a mail: works that players of several instruments are told to play', () => {
+    const text = `${HEAD}\nHi all,\n\nSaxes and trumpets: play "Low Tide" (swing, quarter = 152, bars 1 to 24) and "Pier Lights" (ballad, quarter = 60).\n`;
+    const { parts: read } = readSheet(text).sheet;
+    expect(read.map(({ title, scope, tempo }) => [title, scope.instruments.length, tempo.bpmMin])).toEqual([
+      ['Low Tide', 2, 152],
+      ['Pier Lights', 2, 60],
+    ]);
+  });
+
+  it('in a syllabus: keys of which each has its mode, both forms, marks of several together', () => {
+    const text = `${HEAD}
+A. TECHNIQUE (25 marks)
+   1. Scales, 4 octaves, crotchet = 88:
+        E major, C sharp minor (harmonic and melodic)
+   2. Arpeggios, 4 octaves, crotchet = 72: E, A flat, C sharp minor, F minor
+B. SIGHT READING (10 marks)   C. EAR TESTS (5 marks)
+`;
+    const { parts: read } = readSheet(text).sheet;
+    expect(read.map(({ key, tempo, points }) => [key, tempo.bpmMin, points])).toEqual([
+      ['E major', 88, null],
+      ['C# harmonic minor', 88, null],
+      ['C# melodic minor', 88, null],
+      ['E major', 72, null],
+      ['Ab major', 72, null],
+      ['C# minor', 72, null],
+      ['F minor', 72, null],
+      [null, null, 10],
+      [null, null, 5],
+    ]);
+  });
+
+  it('with bare letters, of which it is asked whether they are major or minor', () => {
+    const text = `${HEAD}\nMALLETS\nEtude #7, page 12, from "Bars of Rosewood". Quarter = 69.\nScales: Concert F, Bb, 2 octaves, quarter = 120\n\nEach etude is worth 25 points.\n`;
+    const { sheet } = readSheet(text);
+    expect(sheet.parts.map(({ key, source }) => [key, source.number])).toEqual([
+      [null, '7'],
+      ['concert F', null],
+      ['concert Bb', null],
+    ]);
+    expect(sheet.questions.map(({ ask }) => ask)).toContain('Is Concert F a major or a minor scale?');
+    expect(sheet.parts[0]?.points).toBe(25);
+  });
+});
+
 describe('pastes that are not as they should be', () => {
   it('of two sheets: the first is read, the other is left in sight and told', () => {
     const text =

@@ -76,17 +76,10 @@ function partsOfClause(clause: Piece, context: Context, isArpeggio: boolean): Sc
     return [
       { label: 'Chromatic scale', kind: 'chromatic', key: null, name: clause, title: null, pieces: [clause] },
     ];
-  if (context.mode !== null && BARE_KEYS.test(clause.plain.replace(/[.]$/u, ''))) {
-    const notes = [...clause.plain.matchAll(ONE_NOTE)];
-    return notes.map((note) => ({
-      label: `${word}${noteName(note[0])} ${context.mode}`,
-      kind: 'scale',
-      key: `${noteName(note[0])} ${context.mode}`,
-      name: slice(clause, note.index, note.index + note[0].length),
-      title,
-      pieces: [],
-    }));
-  }
+  if (context.mode !== null && BARE_KEYS.test(clause.plain.replace(/[.]$/u, '')))
+    return moded(clause, { word, title, mode: context.mode });
+  const bare = bareKeys(clause, context);
+  if (bare.length > 0) return bare.map((note) => ({ ...note, title, pieces: [clause] }));
   const offers = openKeys(clause);
   const found = findKeys(clause.plain);
   const between = found.slice(0, -1).map(({ end }, n) => clause.plain.slice(end, found[n + 1]?.start));
@@ -105,6 +98,38 @@ function partsOfClause(clause: Piece, context: Context, isArpeggio: boolean): Sc
     }));
   });
   return [...keyed, ...offers.map((offer) => (keyed.length > 0 ? { ...offer, pieces: [] } : offer))];
+}
+
+/** Letters under a heading that says their mode. */
+function moded(
+  clause: Piece,
+  { word, title, mode }: Pick<ScalePart, 'title'> & { readonly word: string; readonly mode: string },
+): ScalePart[] {
+  return [...clause.plain.matchAll(ONE_NOTE)].map((note) => ({
+    label: `${word}${noteName(note[0])} ${mode}`,
+    kind: 'scale',
+    key: `${noteName(note[0])} ${mode}`,
+    name: slice(clause, note.index, note.index + note[0].length),
+    title,
+    pieces: [],
+  }));
+}
+
+/** "Scales: Concert F, Bb, Eb, 2 octaves": letters without major or minor, which is then asked. */
+function bareKeys(clause: Piece, { label, mode }: Context): Omit<ScalePart, 'title' | 'pieces'>[] {
+  const list = new RegExp(
+    `^(?<concert>concert\\s+)?(?<notes>${NOTE}(?:\\s*,\\s*(?:and\\s+)?${NOTE}(?!\\p{L}))+)(?=\\s*[,;.(]|$)`,
+    'iu',
+  ).exec(clause.plain);
+  if (!list?.groups?.notes || mode !== null || !/scales/iu.test(label) || findKeys(clause.plain).length > 0)
+    return [];
+  const from = list[0].length - list.groups.notes.length;
+  const concert = list.groups.concert === undefined ? '' : 'concert ';
+  return [...list.groups.notes.matchAll(ONE_NOTE)].map((note) => {
+    const key = `${concert}${noteName(note[0])}`;
+    const name = slice(clause, from + note.index, from + note.index + note[0].length);
+    return { label: `${key.charAt(0).toUpperCase()}${key.slice(1)}`, kind: 'scale', key, name };
+  });
 }
 
 /** "another major scale of your choice", "its relative melodic minor": scales whose key is left open. */

@@ -1,13 +1,14 @@
 import { readChoice } from '../choices.js';
 import { findDivisions } from '../find-divisions.js';
 import { findKeys } from '../find-scale.js';
+import { playersIn } from '../heading.js';
 import { kindOf } from '../labels.js';
 import type { PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
 import { sentencesOf } from '../sentences.js';
 import { slice, type Piece } from '../text/piece.js';
 import { isPersonName } from '../work-line.js';
-import { byMentions, itemHead, type ItemHead } from './items.js';
+import { byMentions, columnHead, itemHead, type ItemHead } from './items.js';
 import type { OpenChoice } from './place.js';
 import { chosenItem, isAlternate, isProgram, isScoreList, isUniversal, isWorkLine } from './prose.js';
 import { GROUP_LEAD, NO_SECTION, SeedKeeper } from './seed-keeper.js';
@@ -43,7 +44,7 @@ export abstract class SentenceReader extends SeedKeeper {
   }
 
   private addSentence(piece: Piece, standing: Standing): void {
-    if (this.standsAlone(piece, standing.line)) return;
+    if (this.standsAlone(piece, standing.line) || this.opensForPlayers(piece, standing)) return;
     if (this.opensChoice(piece, standing.line)) return;
     if (isOnlyChoice(piece)) return this.state(piece);
     if (this.isNumberOfSeed(piece, standing.line)) return this.say(piece, { isHead: true });
@@ -52,6 +53,29 @@ export abstract class SentenceReader extends SeedKeeper {
       this.state(piece, this.seed);
     else if (items) this.addItems(items, standing);
     else this.addBare(piece, standing);
+  }
+
+  /** "Saxes, trumpets and trombones: play “Low Tide” (…) and “Pier Lights” (…)": each work is a part of theirs. */
+  private opensForPlayers(piece: Piece, { line }: Standing): boolean {
+    const lead = /^(?<who>[^:."]{3,70}):\s*(?:please\s+)?(?:play|prepare|perform|learn)\s+(?=["“])/iu.exec(
+      piece.plain,
+    );
+    const names = lead ? playersIn(lead.groups?.who ?? '') : [];
+    if (!lead || names.length === 0) return false;
+    const works = [...piece.plain.matchAll(/"[^"]{2,60}"/gu)].map(({ index }) => index);
+    const outer = this.scope;
+    this.addInstruments(names);
+    this.scope = { ...outer, instruments: names };
+    works.forEach((start, n) => {
+      const own = slice(piece, start, works[n + 1] ?? piece.plain.length);
+      const title = /"([^"]+)"/u.exec(own.plain)?.[1] ?? '';
+      const head = { label: title.replace(/[,.]$/u, ''), kind: null, after: 0, isNumbered: true };
+      this.openItem(head, own, { line, bullet: null });
+      if (this.seed?.kind === 'other') this.seed.kind = 'etude';
+      this.say(own, { isHead: true });
+    });
+    this.scope = outer;
+    return true;
   }
 
   /** Dates, rules of ages, lists of points and the like belong to no part. */
@@ -85,7 +109,9 @@ export abstract class SentenceReader extends SeedKeeper {
   }
 
   /** The parts that a sentence names. Shape: null where it names none */
-  private itemsOf(piece: Piece, { bullet, isFirst }: Standing): Items | null {
+  private itemsOf(piece: Piece, { line, bullet, isFirst }: Standing): Items | null {
+    const column = isFirst && piece.at[0] === line.at[0] ? columnHead(line) : null;
+    if (column) return [{ piece, head: column }];
     const items = byMentions(piece);
     const [first] = items;
     const named =
@@ -153,7 +179,7 @@ export abstract class SentenceReader extends SeedKeeper {
     const isPiece = head.kind === null || WORKS.has(head.kind);
     if (this.section?.list != null && code === undefined && !isPiece) this.section = null;
     const list = this.section?.list;
-    const label = list && code ? `${list.slice(-1)}${code}` : head.label;
+    const label = list && code ? listLabel(list, code) : head.label;
     // "The second" of what the first was.
     const before = /^(?:second|third|fourth)$/iu.test(head.label) ? (this.seeds.at(-1)?.kind ?? null) : null;
     const kind = head.kind ?? before ?? kindOf(rest.plain) ?? this.section?.kind ?? 'other';
@@ -235,6 +261,12 @@ export abstract class SentenceReader extends SeedKeeper {
       ? piece.text.slice(title.index + 1, title.index + 1 + (title[1] ?? '').length)
       : (/^[^,;:(]{3,50}/u.exec(piece.text)?.[0] ?? piece.text.slice(0, 50)).trim();
   }
+}
+
+/** A piece of a list by its number: A2 of list A, 1.2 of list 1. */
+export function listLabel(list: string, code: string): string {
+  const own = list.slice(-1);
+  return /\d/u.test(own) && /^\d/u.test(code) ? `${own}.${code}` : `${own}${code}`;
 }
 
 /** "Choose two of Etude A, B and C" says nothing else; "either Etude 1 (“Ebb”, mm. 1–8) or Etude 2 (…)" opens parts. */

@@ -7,6 +7,7 @@ import { WHOLE_SCOPE, type PartScope } from '../scope.js';
 import type { Piece } from '../text/piece.js';
 import { calm } from './headings.js';
 import { normalYear } from './keyed-head.js';
+import { listLabel } from './sentence-reader.js';
 import type { ColumnRole, LineRole } from '../told/corrections.js';
 import type { Place } from './place.js';
 import type { Role } from './role-words.js';
@@ -179,14 +180,26 @@ class TableReader {
     // Columns of fields beside those of instruments or turns hold for each of them.
     const beside = row.flatMap((cell, n) => {
       const role = this.roles.columns[n]?.role ?? 'text';
-      return cell && n > 0 && role !== 'cells' && role !== 'label' ? [{ piece: cell, role }] : [];
+      return cell && n > 0 && role !== 'cells' && role !== 'label' && role !== 'instrument'
+        ? [{ piece: cell, role }]
+        : [];
     });
     row.forEach((cell, n) => {
       const column = this.roles.columns[n];
       if (!cell || column?.role !== 'cells' || (this.inForce && !this.inForce.has(n))) return;
+      if (/^(?:-+|n\/?a|none)$/iu.test(cell.plain)) return;
       const names = column.name && !this.inForce ? instrumentNames(column.name.text) : [];
-      const scope = names.length > 0 ? { ...this.scope, instruments: names } : this.scope;
-      this.openPart(n, { label: label ?? cell, scope, cells: [{ piece: cell, role: 'text' }, ...beside] });
+      const player = this.roles.columns[0]?.role === 'instrument' ? row[0] : null;
+      const scope = player
+        ? this.scopeOf(player, null)
+        : names.length > 0
+          ? { ...this.scope, instruments: names }
+          : this.scope;
+      this.openPart(n, {
+        label: (player ? column.name : label) ?? cell,
+        scope,
+        cells: [{ piece: cell, role: 'text' }, ...beside],
+      });
     });
   }
 
@@ -226,7 +239,7 @@ class TableReader {
           : said);
     const name = isCode
       ? list
-        ? `${list.slice(-1)}${code}`
+        ? listLabel(list, code)
         : `${word} ${code}`
       : calm(label.text.replace(/[:.]$/u, ''));
     const part = {

@@ -1,6 +1,7 @@
 import { scanTempos } from '../../music/index.js';
 import { findSpans } from '../find-spans.js';
 import { isInstrumentHeading } from '../heading.js';
+import { kindOf } from '../labels.js';
 import { isPersonName } from '../work-line.js';
 import type { Piece } from '../text/piece.js';
 import type { ColumnRole } from '../told/corrections.js';
@@ -25,7 +26,9 @@ const ROTATION = /^(?:set|year|cycle|list)\s+(?:\d|[A-D])$|^20\d\d(?:\s*[-/]\s*(
 
 /** Turns a table that has its parts in columns and its fields in rows. */
 function upright(rows: readonly Row[]): readonly Row[] {
-  const fields = rows.filter((row) => row[0] && roleOfWord(row[0].plain) !== null).length;
+  const roles = rows.flatMap((row) => (row[0] ? (roleOfWord(row[0].plain) ?? []) : []));
+  // "Etude" again and again names parts, and no field of them.
+  const fields = new Set(roles).size < 2 ? 0 : roles.length;
   const [top] = rows;
   const isTurned =
     fields >= 2 &&
@@ -54,6 +57,8 @@ function rolesRead(table: readonly Row[]): TableRoles {
   const rows = upright(table);
   const [top] = rows;
   if (!top) return { columns: [], body: [], names: [] };
+  const kinds = kindMatrix(rows);
+  if (kinds) return kinds;
   const named = top.map((cell) => (cell ? roleOfWord(cell.plain) : null));
   if (named.filter((role) => role !== null).length >= Math.max(2, filled(top) / 2))
     return {
@@ -79,6 +84,29 @@ function rolesRead(table: readonly Row[]): TableRoles {
   return {
     columns: withLabel(top.map((_, n) => ({ role: contentRole(rows, n), name: null }))),
     body: rows,
+    names: [],
+  };
+}
+
+/** Instruments down the side, kinds of part along the top: a part a cell. Shape: null where it is none */
+function kindMatrix(rows: readonly Row[]): TableRoles | null {
+  const [top, ...body] = rows;
+  if (!top || body.length === 0) return null;
+  const kinds = top.map(
+    (cell, n) =>
+      n > 0 &&
+      cell !== null &&
+      kindOf(cell.plain) !== null &&
+      !/\b(?:no\.?|number|page|tempo)\b/iu.test(cell.plain),
+  );
+  const players = body.filter((row) => row[0] != null && isInstrumentHeading(row[0].plain));
+  if (kinds.filter(Boolean).length < 2 || players.length * 2 <= body.length) return null;
+  return {
+    columns: top.map((name, n) => ({
+      role: n === 0 ? 'instrument' : kinds[n] === true ? 'cells' : contentRole(body, n),
+      name,
+    })),
+    body,
     names: [],
   };
 }

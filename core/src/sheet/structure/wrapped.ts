@@ -74,7 +74,9 @@ function goesOn(
     return true;
   if (/“[^”]*$/u.test(last.text)) return true;
   const isKeyThenPart = /\b(?:major|minor)$/iu.test(last.text) && PART_START.test(line.text);
-  if (isKeyThenPart) return false;
+  const isKeyOfPlayer =
+    /^\p{Lu}[\p{L}. ]{2,20}\s+-\s+[A-G](?:[b#♭♯]|[- ](?:flat|sharp))?\s+(?:major|minor)\b/u.test(line.text);
+  if (isKeyThenPart || isKeyOfPlayer) return false;
   if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
   const isDeeper = line.indent > first.indent;
   if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;

@@ -52,7 +52,7 @@ export function readRawLines(text: string): RawLine[] {
 function linesOf(text: string): RawLine[] {
   const lines: RawLine[] = [];
   let start = 0;
-  for (const line of text.split('\n').flatMap((whole) => piecesOf(whole))) {
+  for (const line of text.split('\n').flatMap((whole) => piecesOf(whole).flatMap((one) => sectionsOf(one)))) {
     const quoted = /^\s*(?:>\s?)+/u.exec(line)?.[0].length ?? 0;
     const own = line.slice(quoted);
     const lead = own.length - own.trimStart().length;
@@ -76,6 +76,11 @@ function piecesOf(line: string): string[] {
   return line.length <= LONGEST_LINE
     ? [line]
     : (line.match(new RegExp(`[^]{1,${LONGEST_LINE}}(?=\\s|$)|[^]{1,${LONGEST_LINE}}`, 'gu')) ?? []);
+}
+
+/** "C. SIGHT READING (10 marks)   D. EAR TESTS (5 marks)": two sections on one line. */
+function sectionsOf(line: string): string[] {
+  return /^\s*[A-H]\.\s+\p{Lu}{3}/u.test(line) ? line.split(/(?<=\S\s{2,})(?=[A-H]\.\s+\p{Lu}{3})/u) : [line];
 }
 
 function withoutPageCount(line: string): string {
