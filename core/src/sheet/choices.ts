@@ -1,3 +1,4 @@
+import { remembered } from '../base/index.js';
 import { findMentions } from './labels.js';
 import type { Choice } from './model.js';
 
@@ -42,7 +43,11 @@ const SPEAKS_OF_CHOICE =
  * Shape:  null where it states none
  * Source: docs/formats.md
  */
-export function readChoice(plain: string, printed: string): ChoiceRead | null {
+export const readChoice = remembered((plain: string, printed: string): ChoiceRead | null =>
+  choiceIn(plain, printed),
+);
+
+function choiceIn(plain: string, printed: string): ChoiceRead | null {
   if (!SPEAKS_OF_CHOICE.test(plain)) return null;
   return (
     listChoice(plain) ??

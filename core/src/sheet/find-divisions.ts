@@ -1,3 +1,4 @@
+import { remembered } from '../base/index.js';
 import { findDates } from './find-dates.js';
 import type { Found } from './found.js';
 import type { Division } from './model.js';
@@ -73,7 +74,11 @@ const DIVISION_LINE = /^\s*(?:division|level|category)\s*:\s*(?<name>[^(,;:\n]+?
  * Units:  school grades, years
  * Source: docs/formats.md
  */
-export function findDivisions(plain: string, printed: string): Found<Division>[] {
+export const findDivisions = remembered((plain: string, printed: string): readonly Found<Division>[] =>
+  divisionsIn(plain, printed),
+);
+
+function divisionsIn(plain: string, printed: string): Found<Division>[] {
   if (
     !/grade|age|under|below|younger|not yet|years|division|level|section|category|school|graduate/iu.test(
       plain,

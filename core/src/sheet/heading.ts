@@ -1,4 +1,4 @@
-import { plainSigns, present } from '../base/index.js';
+import { plainSigns, present, remembered } from '../base/index.js';
 import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
 import type { Piece } from './text/piece.js';
 
@@ -143,7 +143,9 @@ function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text:
 }
 
 /** Instruments named in a text, as printed. */
-export function instrumentNames(text: string): string[] {
+export const instrumentNames = remembered((text: string): readonly string[] => namesIn(text));
+
+function namesIn(text: string): string[] {
   return [...text.matchAll(INSTRUMENT)].map(([name]) => calmInstrument(name));
 }
 
@@ -169,7 +171,9 @@ export function playersIn(text: string): string[] {
 }
 
 /** Whether a line is nothing but the name of one or several instruments. */
-export function isInstrumentHeading(plain: string): boolean {
+export const isInstrumentHeading = remembered((plain: string): boolean => isOnlyInstruments(plain));
+
+function isOnlyInstruments(plain: string): boolean {
   return ONLY_INSTRUMENT.test(plain.trim());
 }
 

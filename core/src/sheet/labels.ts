@@ -1,3 +1,4 @@
+import { remembered } from '../base/index.js';
 import type { PartKind } from './model.js';
 
 const KINDS: readonly (readonly [RegExp, PartKind])[] = [
@@ -21,7 +22,9 @@ const KINDS: readonly (readonly [RegExp, PartKind])[] = [
  * Shape:  null where no word tells
  * Source: common practice in US and UK terms
  */
-export function kindOf(text: string): PartKind | null {
+export const kindOf = remembered((text: string): PartKind | null => kindIn(text));
+
+function kindIn(text: string): PartKind | null {
   const found = KINDS.map(([pattern, kind], rank) => ({
     kind,
     rank,
@@ -65,7 +68,11 @@ export interface Mention {
  * Units:  characters of the line
  * Source: common practice, no source
  */
-export function findMentions(plain: string, printed: string): Mention[] {
+export const findMentions = remembered((plain: string, printed: string): readonly Mention[] =>
+  mentionsIn(plain, printed),
+);
+
+function mentionsIn(plain: string, printed: string): Mention[] {
   const found: Mention[] = [];
   const add = (start: number, length: number, isNumbered: boolean): void => {
     const end = start + length;

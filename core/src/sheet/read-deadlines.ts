@@ -1,3 +1,4 @@
+import { remembered } from '../base/index.js';
 import { findDates, findLoneZones, findTimes, type DateFound, type TimeFound } from './find-dates.js';
 import type { Found } from './found.js';
 import type { Deadline, DeadlineKind, SheetQuestion } from './model.js';
@@ -40,7 +41,11 @@ export interface DeadlineRead {
  * Units:  characters of the sentence; dashes must be plain "-"
  * Source: common practice, no source
  */
-export function readDeadlines(plain: string, printed: string): DeadlineRead[] {
+export const readDeadlines = remembered((plain: string, printed: string): readonly DeadlineRead[] =>
+  deadlinesIn(plain, printed),
+);
+
+function deadlinesIn(plain: string, printed: string): DeadlineRead[] {
   const dates = findDates(plain);
   if (dates.length === 0) return [];
   const times = findTimes(blank(plain, dates));

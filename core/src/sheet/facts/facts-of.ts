@@ -23,8 +23,24 @@ const PLAIN: Partial<Record<Role, readonly [FactField, (plain: string, text: str
 };
 const SAYS_NOTHING: ReadonlySet<Role> = new Set(['publisher', 'nothing', 'instrument', 'division', 'label']);
 
+/** What was read of texts that may be read again, by their words and place. */
+const READ = new Map<string, readonly Fact[]>();
+const MOST_READ = 6000;
+
 /** Everything that a stretch of text says of one part of a kind. Shape: in no order */
-export function factsOf(evidence: Evidence, kind: PartKind): Fact[] {
+export function factsOf(evidence: Evidence, kind: PartKind): readonly Fact[] {
+  const { piece, role, strength, isHead } = evidence;
+  if (evidence.field !== undefined || evidence.value !== undefined) return readFacts(evidence, kind);
+  const key = [kind, role, strength, isHead, piece.at[0], piece.at.at(-1), piece.text].join('\u0001');
+  const known = READ.get(key);
+  if (known) return known;
+  if (READ.size >= MOST_READ) READ.clear();
+  const facts = readFacts(evidence, kind);
+  READ.set(key, facts);
+  return facts;
+}
+
+function readFacts(evidence: Evidence, kind: PartKind): Fact[] {
   const { piece, role, strength, value, field } = evidence;
   const whole = (field: FactField, own: unknown): Fact[] =>
     own === null ? [] : [{ field, value: own, ...placeIn(piece, 0, piece.text.length), strength }];

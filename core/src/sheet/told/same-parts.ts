@@ -25,19 +25,22 @@ export function withKnownParts(
 ): { readonly reading: SheetReading; readonly known: KnownPart[] } {
   const { sheet, anchors } = reading;
   const own = new Map<string, string>();
-  const free = new Map(known.map((part) => [part.id, part]));
-  const take = (test: (part: KnownPart, n: number) => boolean): void => {
+  const taken = new Set<string>();
+  const take = (keyOfKnown: (part: KnownPart) => string | null, keys: readonly (string | null)[]): void => {
+    const free = known.filter(({ id }) => !taken.has(id));
+    const byKey = new Map(free.map((part) => [keyOfKnown(part), part.id]));
     sheet.parts.forEach(({ id }, n) => {
-      const had = own.has(id) ? undefined : [...free.values()].find((part) => test(part, n));
-      if (!had) return;
-      own.set(id, had.id);
-      free.delete(had.id);
+      const had = own.has(id) || keys[n] == null ? undefined : byKey.get(keys[n]);
+      if (had === undefined || taken.has(had)) return;
+      own.set(id, had);
+      taken.add(had);
     });
   };
-  const places = anchors.map((at) => at && keyOf(at));
-  const names = sheet.parts.map(knownName);
-  take(({ at }, n) => at !== null && keyOf(at) === places[n]);
-  take(({ name }, n) => name === names[n]);
+  take(
+    ({ at }) => at && keyOf(at),
+    anchors.map((at) => at && keyOf(at)),
+  );
+  take(({ name }) => name, sheet.parts.map(knownName));
   const idOf = (id: string): string => own.get(id) ?? id;
   const parts = sheet.parts.map((part) => ({ ...part, id: idOf(part.id) }));
   return {

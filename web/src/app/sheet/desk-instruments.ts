@@ -14,7 +14,7 @@ const TYPING_PAUSE_MS = 300;
 export class DeskInstruments {
   private readonly api = inject(StudioApi);
   private readonly destroyRef = inject(DestroyRef);
-  private readonly form = signal<SheetForm | null>(null);
+  private readonly form = signal<SheetForm | null>(null, { equal: () => false });
   private readonly students = signal<readonly StudentView[]>([]);
   private readonly typed = signal(0);
 

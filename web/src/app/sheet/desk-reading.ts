@@ -13,7 +13,7 @@ import { sheetFromStructure, type SheetChange, type ToldOfText } from '@vivid-cu
 import { SessionStore } from '../data/session-store';
 import { SheetReaderClient } from '../data/sheet-reader';
 import { asRead, mergeReading, type DeskContent } from './merge-reading';
-import { sheetForm, type SheetFields } from './sheet-form';
+import { sheetFields, type SheetFields } from './sheet-form';
 
 const NOTHING_TOLD: ToldOfText = { corrections: [], parts: [] };
 
@@ -135,7 +135,7 @@ export class DeskReading {
   private contentOf(change: SheetChange, publishedText: string): DeskContent {
     const { choices, notes, questions } = change;
     return {
-      fields: sheetForm(change, this.session.zone()).getRawValue(),
+      fields: sheetFields(change, this.session.zone()),
       rest: {
         choices: choices ?? [],
         notes: notes ?? [],

@@ -18,6 +18,7 @@ import {
 } from '@angular/core';
 import { FormArray } from '@angular/forms';
 import { Button } from 'primeng/button';
+import type { Vocabulary } from '@vivid-cue/core/music';
 import type { FieldIssue } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { formChanges } from '../ui/form-changes';
@@ -26,6 +27,8 @@ import { PartCard } from './part-card';
 import { movePart, partGroups, partLine, placeInGroup, type PartGroup } from './part-groups';
 import { isOfPart, type IssueText } from './sheet-checks';
 import { controlOf, partForm, type PartForm, type SheetForm } from './sheet-form';
+
+type PartLine = ReturnType<typeof partLine>;
 
 /** So many parts are drawn at first. */
 const FIRST_PARTS = 80;
@@ -110,8 +113,20 @@ export class PartsCard {
   protected readonly lines = computed(() => {
     this.changes();
     const vocabulary = this.session.vocabulary();
-    return new Map(this.sheet().controls.parts.controls.map((part) => [part, partLine(part, vocabulary)]));
+    return new Map(
+      this.sheet().controls.parts.controls.map((part) => [part, this.lineOf(part, vocabulary)] as const),
+    );
   });
+
+  /** Lines are made once for what a part holds: a long sheet has many, and one of them changes. */
+  private readonly made = new WeakMap<object, { readonly of: Vocabulary; readonly line: PartLine }>();
+  private lineOf(part: PartForm, vocabulary: Vocabulary): PartLine {
+    const known = this.made.get(part.value);
+    if (known?.of === vocabulary) return known.line;
+    const line = partLine(part, vocabulary);
+    this.made.set(part.value, { of: vocabulary, line });
+    return line;
+  }
 
   protected isOpen(part: PartForm, n: number): boolean {
     const isWrong = this.issues().some((issue) => isOfPart(issue, n));

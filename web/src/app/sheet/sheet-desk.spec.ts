@@ -70,6 +70,7 @@ describe('SheetDesk', () => {
   let players: string[];
   let onServer: DraftView | null;
   let isAway: boolean;
+  let refused: number;
 
   const page = (): HTMLElement => desk.nativeElement as HTMLElement;
   const field = (label: string): HTMLInputElement | HTMLTextAreaElement =>
@@ -91,6 +92,10 @@ describe('SheetDesk', () => {
     await desk.whenStable();
   };
 
+  const until = async (test: () => boolean): Promise<void> => {
+    for (let tries = 0; tries < 100 && !test(); tries += 1) await new Promise((done) => setTimeout(done, 30));
+  };
+
   /** Waits until the page says something: a file is read in its own time. */
   const shown = async (text: string): Promise<void> => {
     for (let tries = 0; tries < 100 && !page().textContent?.includes(text); tries += 1) {
@@ -102,14 +107,17 @@ describe('SheetDesk', () => {
 
   beforeEach(async () => {
     [sent, answers, fails, players] = [[], new Subject(), null, []];
-    [onServer, isAway] = [null, true];
+    [onServer, isAway, refused] = [null, true, 0];
     const api = {
       sheet: () => of(sheet()),
       sheets: () => of([]),
       sheetDraft: () => of({ draft: onServer }),
       keepSheetDraft: (sheetId: string, version: number, state: string) => {
         if (isAway) return throwError(() => new HttpErrorResponse({ status: 0 }));
-        if (onServer && onServer.version !== version) return throwError(() => stale(onServer as never));
+        if (onServer && onServer.version !== version) {
+          refused += 1;
+          return throwError(() => stale(onServer as never));
+        }
         onServer = { sheetId, version: onServer === null ? 1 : version + 1, savedAt: 1, state };
         return of(onServer);
       },
@@ -185,7 +193,7 @@ describe('SheetDesk', () => {
     isAway = false;
     await type('#body', 'From the first device');
     desk.destroy();
-    await new Promise((done) => setTimeout(done, 50));
+    await until(() => onServer !== null);
     expect(onServer?.version).toBe(1);
     // Another device: nothing is kept on it.
     await TestBed.inject(SheetDrafts).drop(id(9));
@@ -198,7 +206,7 @@ describe('SheetDesk', () => {
     onServer = { ...first, version: 2, state };
     await type('#body', 'From the second device');
     desk.destroy();
-    await new Promise((done) => setTimeout(done, 50));
+    await until(() => refused > 0);
     expect(onServer.state).toContain('The first again');
     await open(id(9));
     await shown('This desk was also worked at elsewhere');

@@ -53,6 +53,7 @@ import {
   addParts,
   emptySheet,
   formOf,
+  refill,
   sheetForm,
   sheetFrom,
   type SheetEntry,
@@ -106,7 +107,7 @@ export class SheetDesk implements OnInit {
   /** The student who gets the new sheet. */
   readonly student = input<string>();
 
-  protected readonly form = signal<SheetForm | null>(null);
+  protected readonly form = signal<SheetForm | null>(null, { equal: () => false });
   protected readonly rest = signal<SheetRest>({});
   protected readonly reading = this.text.reading;
   protected readonly pasted = signal('');
@@ -298,7 +299,10 @@ export class SheetDesk implements OnInit {
 
   /** Puts a reading, merged with what was typed, on the desk. */
   private take({ fields, rest }: DeskContent): void {
-    this.form.set(formOf(fields));
+    const form = this.form();
+    if (form) refill(form, fields);
+    // The fields are the same, what they hold is not.
+    this.form.set(form ?? formOf(fields));
     this.rest.set(rest);
     this.isRestDirty = true;
   }

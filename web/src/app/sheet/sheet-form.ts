@@ -65,38 +65,63 @@ export const TYPED_FIELDS: readonly (PartField & { readonly name: TypedField })[
   (field): field is PartField & { readonly name: TypedField } => field.name !== 'tempo',
 );
 
-/** Fields of a date; a new one is an audition in the studio's zone. */
+/** What the fields of a date hold; a new one is an audition in the studio's zone. */
+export function deadlineFields(zone: string, known?: DeadlineInput): DeadlineFields {
+  return {
+    id: known?.id ?? newId(),
+    kind: known?.kind ?? 'audition',
+    date: known?.date ?? '',
+    endDate: known?.endDate ?? '',
+    time: known?.time ?? '',
+    zone: known?.zone ?? zone,
+    text: known?.text ?? '',
+  };
+}
+
+/** Fields of a date with what they hold. */
 export function deadlineForm(zone: string, known?: DeadlineInput): DeadlineForm {
+  const { kind, ...texts } = deadlineFields(zone, known);
   return new FormGroup({
-    id: text(known?.id ?? newId()),
-    kind: new FormControl<DeadlineInput['kind']>(known?.kind ?? 'audition', { nonNullable: true }),
-    date: text(known?.date),
-    endDate: text(known?.endDate),
-    time: text(known?.time),
-    zone: text(known?.zone ?? zone),
-    text: text(known?.text),
+    ...textControls(texts),
+    kind: new FormControl<DeadlineInput['kind']>(kind, { nonNullable: true }),
   });
+}
+
+function textControls<Name extends string>(values: Readonly<Record<Name, string>>): Record<Name, Text> {
+  const controls = Object.entries<string>(values).map(([name, value]) => [name, text(value)]);
+  return Object.fromEntries(controls) as Record<Name, Text>;
+}
+
+/** What the fields of a part hold. */
+export function partFields(part: SheetPart): PartFields {
+  const fields = TYPED_FIELDS.map((field) => [field.name, writeField(field, fieldOf(part, field.name))]);
+  return {
+    id: part.id,
+    fields: Object.fromEntries(fields) as PartFields['fields'],
+    printed: '',
+    ...fieldsFrom(part.tempo),
+    stood: part,
+  };
 }
 
 /** Fields of a part; a new one is an etude at an exact tempo. */
 export function partForm(known?: SheetPart): PartForm {
   const part = known ?? blankPart('Etude', 'etude', newId());
-  const tempo = known
-    ? fieldsFrom(known.tempo)
-    : { bound: 'exact' as const, beatUnit: 'quarter' as const, low: null, high: null, words: '' };
-  const fields = Object.fromEntries(
-    TYPED_FIELDS.map((field) => [field.name, text(writeField(field, fieldOf(part, field.name)))]),
-  ) as Record<TypedField, Text>;
+  const blank = { bound: 'exact' as const, beatUnit: 'quarter' as const, low: null, high: null, words: '' };
+  return partFormOf({ ...partFields(part), ...(known ? {} : blank) });
+}
+
+function partFormOf({ id, fields, printed, bound, beatUnit, low, high, words, stood }: PartFields): PartForm {
   return new FormGroup({
-    id: text(part.id),
-    fields: new FormGroup(fields),
-    printed: text(''),
-    bound: new FormControl<TempoBound>(tempo.bound, { nonNullable: true }),
-    beatUnit: new FormControl<BeatUnit | null>(tempo.beatUnit),
-    low: new FormControl<number | null>(tempo.low),
-    high: new FormControl<number | null>(tempo.high),
-    words: text(tempo.words),
-    stood: new FormControl<SheetPart>(part, { nonNullable: true }),
+    id: text(id),
+    fields: new FormGroup(textControls(fields)),
+    printed: text(printed),
+    bound: new FormControl<TempoBound>(bound, { nonNullable: true }),
+    beatUnit: new FormControl<BeatUnit | null>(beatUnit),
+    low: new FormControl<number | null>(low),
+    high: new FormControl<number | null>(high),
+    words: text(words),
+    stood: new FormControl<SheetPart>(stood, { nonNullable: true }),
   });
 }
 
@@ -131,26 +156,61 @@ export function sheetForm(sheet: SheetChange, zone: string): SheetForm {
 
 /** What is typed into a sheet's fields, readable or not. */
 export type SheetFields = ReturnType<SheetForm['getRawValue']>;
+type PartFields = SheetFields['parts'][number];
+type DeadlineFields = SheetFields['deadlines'][number];
+
+/** What the fields of a known sheet hold. */
+export function sheetFields(sheet: SheetChange, zone: string): SheetFields {
+  const { body, year, division, instrument } = sheet;
+  return {
+    ...{ body, year, division, instrument },
+    deadlines: sheet.deadlines.map((deadline) => deadlineFields(zone, deadline)),
+    parts: sheet.parts.map(partFields),
+  };
+}
 
 /** Fields with what was typed into them before. */
 export function formOf({ deadlines, parts, ...heading }: SheetFields): SheetForm {
-  const form = emptySheet('UTC', '');
-  form.patchValue(heading);
-  form.setControl(
-    'deadlines',
-    new FormArray(deadlines.map((typed) => refilled(deadlineForm(typed.zone), typed))),
-  );
-  form.setControl('parts', new FormArray(parts.map((typed) => refilled(partForm(typed.stood), typed))));
+  const form = new FormGroup({
+    ...textControls(heading),
+    deadlines: new FormArray(deadlines.map((typed) => deadlineForm(typed.zone, typed))),
+    parts: new FormArray(parts.map(partFormOf)),
+  });
   form.markAsDirty();
   return form;
 }
 
-function refilled<Fields extends FormGroup>(
-  fields: Fields,
-  typed: ReturnType<Fields['getRawValue']>,
-): Fields {
-  fields.setValue(typed as never);
-  return fields;
+/** Puts into fields what they are to hold; those that hold it already are left as they are. */
+export function refill(form: SheetForm, { deadlines, parts, ...heading }: SheetFields): void {
+  const quiet = { emitEvent: false };
+  form.patchValue(heading, quiet);
+  reuse(form.controls.deadlines, deadlines, (typed) => deadlineForm(typed.zone, typed));
+  reuse(form.controls.parts, parts, partFormOf);
+  form.markAsDirty();
+  form.updateValueAndValidity();
+}
+
+/** The entries of a list in their order: of one identifier the same fields, new ones where none had it. */
+function reuse<Typed extends { readonly id: string }, Fields extends FormGroup>(
+  list: FormArray<Fields>,
+  wanted: readonly Typed[],
+  make: (typed: Typed) => Fields,
+): void {
+  const known = new Map(list.controls.map((one) => [(one.getRawValue() as Typed).id, one]));
+  const quiet = { emitEvent: false };
+  const next = wanted.map((typed) => {
+    const own = known.get(typed.id);
+    if (!own) return make(typed);
+    const raw = own.getRawValue() as object;
+    if (JSON.stringify(raw) !== JSON.stringify({ ...raw, ...typed })) own.setValue(typed as never, quiet);
+    return own;
+  });
+  if (next.length === list.length && next.every((one, n) => one === list.at(n))) {
+    list.updateValueAndValidity(quiet);
+    return;
+  }
+  list.clear(quiet);
+  for (const one of next) (list as FormArray).push(one, quiet);
 }
 
 /** What the fields hold, and what of it cannot be read. */

@@ -6,6 +6,7 @@ import {
   ElementRef,
   inject,
   input,
+  linkedSignal,
   model,
   output,
   signal,
@@ -25,11 +26,13 @@ import type {
 } from '@vivid-cue/core/sheet';
 import type { NamedPart } from './part-groups';
 import { COLUMN_CHOICES, LINE_CHOICES, roleText } from './role-texts';
-import { piecesIn, textPieces, textRows } from './text-pieces';
+import { piecesIn, textPieces, textRows, type TextPiece, type TextRow } from './text-pieces';
 import { TextPiecesView } from './text-pieces-view';
 import { stretchSelected, stepWord } from './text-selection';
 import { TextTable, type ColumnAsked, type RowAsked } from './text-table';
 import { WordGiver, type GivenWords } from './word-giver';
+
+type DrawnRow = TextRow & { readonly pieces: readonly TextPiece[] };
 
 /** Rows that are drawn at first; the others when they are asked for. */
 const FIRST_ROWS = 400;
@@ -84,13 +87,24 @@ export class SheetText {
   protected readonly pieces = computed(() => textPieces(this.reading()));
   private readonly isWhole = signal(false);
   private readonly allRows = computed(() => textRows(this.reading()));
-  protected readonly rows = computed(() => {
+  /** Rows with their words; the words of a row that reads as before stay, so that it is not drawn again. */
+  protected readonly rows = linkedSignal<DrawnRow[], DrawnRow[]>({
+    source: () => this.rowsNow(),
+    computation: (rows, before) => {
+      const known = new Map(before?.value.map((row) => [row.start, row.pieces]));
+      return rows.map((row) => {
+        const own = known.get(row.start);
+        return own && JSON.stringify(own) === JSON.stringify(row.pieces) ? { ...row, pieces: own } : row;
+      });
+    },
+  });
+  private rowsNow(): DrawnRow[] {
     const [pieces, rows] = [this.pieces(), this.allRows()];
     return (this.isWhole() ? rows : rows.slice(0, FIRST_ROWS)).map((row) => ({
       ...row,
       pieces: row.block?.kind === 'table' ? [] : piecesIn(pieces, row),
     }));
-  });
+  }
   protected readonly hidden = computed(() => this.allRows().length - this.rows().length);
   protected readonly items = signal<MenuItem[]>([]);
   protected readonly marked = signal<Stretch | null>(null);
