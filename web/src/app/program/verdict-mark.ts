@@ -17,7 +17,7 @@ const WORDS: Readonly<Record<VerdictStatus, string>> = {
     <svg viewBox="0 0 20 20" width="18" height="18" aria-hidden="true">
       @switch (status()) {
         @case ('satisfied') {
-          <rect x="2" y="2" width="16" height="16" rx="3" fill="currentColor" />
+          <circle cx="10" cy="10" r="8" fill="currentColor" />
           <path d="M6 10.5l3 3 5.5-7" fill="none" class="cut" stroke-width="2.2" />
         }
         @case ('short') {

@@ -114,6 +114,8 @@ export class SheetDesk implements OnInit {
   protected readonly isPasting = signal(false);
   protected readonly isReading = signal(false);
   protected readonly lit = signal('');
+  /** The sheet as it is saved, by name. */
+  protected readonly title = signal('');
   protected readonly isBusy = signal(false);
   protected readonly failure = signal<string | null>(null);
   protected readonly textFailure = this.text.failure;
@@ -241,6 +243,7 @@ export class SheetDesk implements OnInit {
 
   protected show(sheet: SheetView): void {
     this.version = sheet.version;
+    this.title.set(`${sheet.body} ${sheet.year}`.trim());
     this.newer.set(null);
     this.issues.set([]);
     this.failure.set(null);
