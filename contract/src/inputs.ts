@@ -9,6 +9,7 @@ import {
   programInputSchema,
   programListSchema,
   repInputSchema,
+  repListSchema,
   scaleChoiceSchema,
   scorePartSchema,
   targetSchema,
@@ -96,6 +97,7 @@ export const ROUTE_INPUTS = {
   removePassage: {},
   restorePassage: {},
   createRep: { body: repInputSchema },
+  createReps: { body: repListSchema },
   retractRep: {},
 } as const satisfies Readonly<Record<RouteName, RouteInput>>;
 

@@ -133,6 +133,17 @@ export const repInputSchema = object({
   isClean: boolean().strict().required(),
 }).exact();
 
+/** Reps that waited go in one request (our own limit). */
+export const MOST_REPS = 50;
+
+/** Reps of one passage in the order in which they were played. */
+export const repListSchema = object({
+  reps: array(repInputSchema.required())
+    .min(1, 'No rep came.')
+    .max(MOST_REPS, `At most ${MOST_REPS} reps go in one request.`)
+    .required(),
+}).exact();
+
 /** A new program, as a type. */
 export type ProgramInput = InferType<typeof programInputSchema>;
 /** One sheet for several students, as a type. */

@@ -92,6 +92,7 @@ export const ROUTES = {
   removePassage: { method: 'DELETE', path: '/api/passages/:passageId', access: 'instructor' },
   restorePassage: { method: 'POST', path: '/api/passages/:passageId/restoration', access: 'instructor' },
   createRep: { method: 'POST', path: '/api/passages/:passageId/reps', access: 'instructor' },
+  createReps: { method: 'POST', path: '/api/passages/:passageId/rep-list', access: 'instructor' },
   retractRep: { method: 'POST', path: '/api/reps/:repId/retraction', access: 'instructor' },
 } as const satisfies Readonly<Record<string, Route>>;
 

@@ -10,6 +10,7 @@ import {
   connect,
   migrate,
   logRep,
+  logReps,
   openStudio,
   season,
   studentPage,
@@ -208,6 +209,27 @@ async function benchWriters(db, studio, { passageIds, nowMs }) {
     '  against bare INSERTs of 8 writers',
     ratio(barePerSecond / perSecond),
     `bare ${Math.round(barePerSecond)}/s`,
+  );
+  const together = [];
+  const TOGETHER = 10;
+  const togetherBegun = performance.now();
+  await Promise.all(
+    passageIds.slice(24, 32).map(async (id) => {
+      together.push(
+        ...(await times(each / TOGETHER, (n) =>
+          logReps(studio, id, {
+            reps: Array.from({ length: TOGETHER }, (_, k) => rep(nowMs + (n * TOGETHER + k) * 1000, true)),
+            nowMs: nowMs + 3_600_000,
+          }),
+        )),
+      );
+    }),
+  );
+  together.sort((a, b) => a - b);
+  line(
+    `  ${TOGETHER} in a request, as they wait in the outbox`,
+    `${Math.round((8 * each * 1000) / (performance.now() - togetherBegun))}/s`,
+    `p95 of a request ${ms(p95(together))}, of a rep ${ms(p95(together) / TOGETHER)}`,
   );
   const long = passageIds[20];
   await times(1500, (n) =>

@@ -5,7 +5,7 @@ export { connect } from './db/connect.js';
 export { migrate } from './db/migrate.js';
 export type { Studio } from './db/studio.js';
 export { rebuildReadiness } from './jobs/rebuild.js';
-export { logRep } from './passages/reps.js';
+export { logRep, logReps } from './passages/reps.js';
 export { addPassage } from './passages/service.js';
 export { chooseForPart, writeScale } from './programs/choices.js';
 export { programPage } from './programs/program-page.js';

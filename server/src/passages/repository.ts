@@ -221,10 +221,10 @@ function repColumns(passageId: string, { rep, at }: NewRep) {
 }
 
 /** One transaction in one statement: what is said between server and database costs more than what is done there. */
-const ADD_IN_ORDER = `BEGIN NOT ATOMIC
+const addInOrderOf = (count: number): string => `BEGIN NOT ATOMIC
   DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN ROLLBACK; RESIGNAL; END;
   START TRANSACTION;
-  INSERT INTO reps SET ?;
+  ${'INSERT INTO reps SET ?; '.repeat(count)}
   UPDATE readiness_snapshots SET ?, writes = writes + 1 WHERE id = ? AND studio_id = ? AND writes = ?;
   IF ROW_COUNT() = 1 THEN COMMIT; SELECT TRUE AS is_counted;
   ELSE ROLLBACK; SELECT FALSE AS is_counted;
@@ -232,23 +232,23 @@ const ADD_IN_ORDER = `BEGIN NOT ATOMIC
 END`;
 
 /**
- * Adds a rep and writes over the snapshot that was read before it, both or neither.
- * Shape:  false, and nothing is written, where the snapshot is not that one any more or the rep is already there
+ * Adds reps and writes over the snapshot that was read before them, all or nothing.
+ * Shape:  false, and nothing is written, where the snapshot is not that one any more or a rep is already there
  */
 export async function addInOrder(
   studio: Studio,
   seen: PassageRow,
-  { progress, ...rep }: NewRep & { readonly progress: Progress },
+  { rows, progress }: { readonly rows: readonly NewRep[]; readonly progress: Progress },
 ): Promise<boolean> {
   const bindings = [
-    { ...repColumns(seen.id, rep), studio_id: studio.id },
+    ...rows.map((rep) => ({ ...repColumns(seen.id, rep), studio_id: studio.id })),
     snapshotColumns(progress),
     seen.id,
     studio.id,
     seen.writes,
   ];
   try {
-    const [[[row]]] = (await studio.db.raw(ADD_IN_ORDER, bindings as never)) as [
+    const [[[row]]] = (await studio.db.raw(addInOrderOf(rows.length), bindings as never)) as [
       [[{ readonly is_counted: number }]],
     ];
     return row.is_counted === 1;

@@ -29,52 +29,79 @@ interface Arrival {
  * Units:  milliseconds since 1970
  * Errors: Problem not-found; id-taken; input-invalid for a day that is still to come
  */
-export async function logRep(
+export function logRep(
   studio: Studio,
   passageId: string,
   { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
 ): Promise<PassageView> {
-  if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
-  // A device whose clock runs ahead still logs its reps: they count as of now.
-  const atMs = Math.min(Date.parse(rep.at), nowMs);
-  const arrival = { rep: { ...rep, at: new Date(atMs).toISOString() }, atMs, nowMs };
+  return logReps(studio, passageId, { reps: [rep], nowMs });
+}
+
+/**
+ * Logs reps of one passage in their order, all of them or none: those that waited for a connection come together.
+ * Shape:  the passage as it then stands
+ * Units:  milliseconds since 1970
+ * Errors: as of `logRep`
+ */
+export async function logReps(
+  studio: Studio,
+  passageId: string,
+  { reps, nowMs }: { readonly reps: readonly RepInput[]; readonly nowMs: number },
+): Promise<PassageView> {
+  const arrivals = reps.map((rep) => arrivalOf(rep, nowMs));
   const seen = await readPassage(studio, passageId);
   if (!seen) throw notFound('passage');
-  const progress = nextInOrder(seen, arrival);
-  if (progress === null) return viewOf(studio, await logHeld(studio, passageId, arrival), nowMs);
-  const at = { day: dayNumber(atMs, seen.zone), now: new Date(nowMs) };
+  const progress = nextInOrder(seen, arrivals);
+  if (progress === null) return viewOf(studio, await logHeld(studio, passageId, arrivals), nowMs);
+  const rows = arrivals.map(({ rep, atMs }) => ({
+    rep,
+    at: { day: dayNumber(atMs, seen.zone), now: new Date(nowMs) },
+  }));
   const after = withProgress(seen, progress);
   const [isCounted, view] = await Promise.all([
-    addInOrder(studio, seen, { rep: arrival.rep, at, progress }),
+    addInOrder(studio, seen, { rows, progress }),
     viewOf(studio, after, nowMs),
   ]);
-  return isCounted ? view : viewOf(studio, await logHeld(studio, passageId, arrival), nowMs);
+  return isCounted ? view : viewOf(studio, await logHeld(studio, passageId, arrivals), nowMs);
 }
 
-/** Where a passage stands after a rep that comes in its order and needs no more than itself; null for any other. */
+/** A device whose clock runs ahead still logs its reps: they count as of now. */
+function arrivalOf(rep: RepInput, nowMs: number): Arrival {
+  if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
+  const atMs = Math.min(Date.parse(rep.at), nowMs);
+  return { rep: { ...rep, at: new Date(atMs).toISOString() }, atMs, nowMs };
+}
+
+/** Where a passage stands after reps that come in their order and need no more than themselves; null for any other. */
 function nextInOrder(
   passage: PassageRow & { readonly zone: string },
-  { rep, atMs }: Arrival,
+  arrivals: readonly Arrival[],
 ): Progress | null {
-  const before = snapshotOf(passage);
-  const { lastAtMs } = before.record;
-  if (passage.writes === null || (lastAtMs !== null && atMs <= lastAtMs)) return null;
-  const played = { ...rep, atMs, day: dayNumber(atMs, passage.zone) };
-  const progress = withRep(before, played, aimOf(passage));
-  return isCheckpointDue(progress) ? null : progress;
+  if (passage.writes === null) return null;
+  let progress: Progress = snapshotOf(passage);
+  for (const { rep, atMs } of arrivals) {
+    const { lastAtMs } = progress.record;
+    if (lastAtMs !== null && atMs <= lastAtMs) return null;
+    progress = withRep(progress, { ...rep, atMs, day: dayNumber(atMs, passage.zone) }, aimOf(passage));
+    if (isCheckpointDue(progress)) return null;
+  }
+  return progress;
 }
 
-/** Logs a rep with its passage held meanwhile, whatever else is written and whenever it was played. */
-function logHeld(studio: Studio, passageId: string, { rep, atMs, nowMs }: Arrival): Promise<PassageRow> {
+/** Logs reps with their passage held meanwhile, whatever else is written and whenever they were played. */
+function logHeld(studio: Studio, passageId: string, arrivals: readonly Arrival[]): Promise<PassageRow> {
   return together(studio, async (inside) => {
     const held = await holdPassage(inside, passageId);
     if (!held) throw notFound('passage');
-    const day = dayNumber(atMs, held.zone);
-    if (await insertRep(inside, passageId, { rep, at: { day, now: new Date(nowMs) } }))
-      return withProgress(held, await countRep(inside, held, { rep, day }));
-    if ((await findRep(inside, rep.id))?.passage_id !== passageId)
-      throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
-    return held;
+    let row: PassageRow = held;
+    for (const { rep, atMs, nowMs } of arrivals) {
+      const day = dayNumber(atMs, held.zone);
+      if (await insertRep(inside, passageId, { rep, at: { day, now: new Date(nowMs) } }))
+        row = withProgress(row, await countRep(inside, row, { rep, day }));
+      else if ((await findRep(inside, rep.id))?.passage_id !== passageId)
+        throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
+    }
+    return row;
   });
 }
 

@@ -2,7 +2,7 @@ import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { markPassage } from './repository.js';
-import { logRep, takeRepBack } from './reps.js';
+import { logRep, logReps, takeRepBack } from './reps.js';
 import { addPassage, addPassages, changePassage, passagePage } from './service.js';
 
 type Names =
@@ -13,6 +13,7 @@ type Names =
   | 'removePassage'
   | 'restorePassage'
   | 'createRep'
+  | 'createReps'
   | 'retractRep';
 
 /** Passages and their reps. */
@@ -62,6 +63,11 @@ export const passageHandlers: Handlers<Names> = {
     const passageId = idFrom(request, 'passageId', 'passage');
     const rep = bodyOf(request, 'createRep');
     response.status(201).json(await logRep(studioOf(deps, request), passageId, { rep, nowMs: deps.now() }));
+  },
+  async createReps(deps, request, response) {
+    const passageId = idFrom(request, 'passageId', 'passage');
+    const { reps } = bodyOf(request, 'createReps');
+    response.status(201).json(await logReps(studioOf(deps, request), passageId, { reps, nowMs: deps.now() }));
   },
   async retractRep(deps, request, response) {
     response.json(await takeRepBack(studioOf(deps, request), idFrom(request, 'repId', 'rep'), deps.now()));

@@ -112,6 +112,7 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     createPrograms: { programs: [{ id: newId(), studentId: world.studentId }] },
     changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
     createRep: repInput(),
+    createReps: { reps: [repInput()] },
   };
   return bodies[name];
 }

@@ -2,7 +2,7 @@ import { computed, DestroyRef, effect, inject, Injectable, signal } from '@angul
 import Dexie, { liveQuery, type Subscription, type Table } from 'dexie';
 import { firstValueFrom, Subject } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import type { PassageView, RepInput } from '@vivid-cue/contract';
+import { MOST_REPS, type PassageView, type RepInput } from '@vivid-cue/contract';
 import type { Bpm } from '@vivid-cue/core/music';
 import { troubleOf, type Trouble } from './problem';
 import { ScoreApi } from './score-api';
@@ -42,7 +42,8 @@ const FIRST_RETRY_MS = 4000;
 const LONGEST_RETRY_MS = 60_000;
 
 /**
- * Keeps every rep on this device until the server has it, and sends them one by one in their order. Sending twice is
+ * Keeps every rep on this device until the server has it, and sends them in their order: those of a passage that waited
+ * together, in one request; where one of them is refused, one by one. Sending twice is
  * harmless: the identifier is the client's. Several tabs share one outbox: one of them sends, all of them show the same.
  */
 @Injectable({ providedIn: 'root' })
@@ -57,6 +58,8 @@ export class RepOutbox {
   private storing: Promise<unknown> = Promise.resolve();
   /** Reps taken out: a sender that has read one already passes it over. */
   private readonly withdrawn = new Set<string>();
+  /** Reps that are sent by themselves, because one of those that went together was refused. */
+  private readonly single = new Set<string>();
   /** Reps that left, here or in another tab: a list read before that does not bring them back. */
   private readonly left = new Set<string>();
   private retry: ReturnType<typeof setTimeout> | null = null;
@@ -136,30 +139,56 @@ export class RepOutbox {
   private async sendAll(): Promise<void> {
     for (let next = await this.nextToSend(); next; next = await this.nextToSend()) {
       if (this.withdrawn.delete(next.rep.id)) await this.drop(next);
-      else if (!(await this.send(next))) return;
+      else if (!(await this.send(await this.together(next)))) return;
     }
     this.trouble.set(null);
+  }
+
+  /** A rep with the others of its passage that wait; alone while one of them was refused. */
+  private async together(first: WaitingRep): Promise<readonly [WaitingRep, ...WaitingRep[]]> {
+    if (this.single.delete(first.rep.id)) return [first];
+    const others = (await this.own()).filter(
+      ({ passageId, refusal, rep }) =>
+        passageId === first.passageId &&
+        refusal === null &&
+        rep.id !== first.rep.id &&
+        !this.withdrawn.has(rep.id) &&
+        !this.single.has(rep.id),
+    );
+    return [first, ...others.slice(0, MOST_REPS - 1)];
   }
 
   private async nextToSend(): Promise<WaitingRep | undefined> {
     return (await this.own()).find(({ refusal }) => refusal === null);
   }
 
-  /** Sends one rep; false when the others must wait as well. */
-  private async send(next: WaitingRep): Promise<boolean> {
+  /** Sends reps of one passage; false when the others must wait as well. */
+  private async send(batch: readonly [WaitingRep, ...WaitingRep[]]): Promise<boolean> {
+    const [next, ...more] = batch;
     try {
-      const passage = await firstValueFrom(this.api.logRep(next.passageId, next.rep));
-      await this.forget(next);
-      const acknowledged = { repId: next.rep.id, passage };
-      this.acknowledge(acknowledged);
-      this.channel.postMessage(acknowledged);
+      const call =
+        more.length === 0
+          ? this.api.logRep(next.passageId, next.rep)
+          : this.api.logReps(
+              next.passageId,
+              batch.map(({ rep }) => rep),
+            );
+      const passage = await firstValueFrom(call);
+      for (const sent of batch) {
+        await this.forget(sent);
+        const acknowledged = { repId: sent.rep.id, passage };
+        this.acknowledge(acknowledged);
+        this.channel.postMessage(acknowledged);
+      }
       this.retryMs = FIRST_RETRY_MS;
       return true;
     } catch (error) {
       const trouble = troubleOf(error);
       const { message, isOffline } = trouble;
       if (!mayPassLater(trouble)) {
-        await this.refuse(next, message);
+        // Of several it is not known which one is refused: each is sent by itself.
+        if (more.length > 0) for (const { rep } of batch) this.single.add(rep.id);
+        else await this.refuse(next, message);
         return true;
       }
       this.trouble.set(

@@ -105,6 +105,11 @@ export class ScoreApi {
     return this.http.post<PassageView>(pathOf('createRep', { passageId }), rep);
   }
 
+  /** Reps that waited, in the order in which they were played: all of them or none. */
+  logReps(passageId: string, reps: readonly RepInput[]): Observable<PassageView> {
+    return this.http.post<PassageView>(pathOf('createReps', { passageId }), { reps });
+  }
+
   takeBack(repId: string): Observable<PassageView> {
     return this.http.post<PassageView>(pathOf('retractRep', { repId }), null);
   }
