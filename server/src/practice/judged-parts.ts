@@ -26,7 +26,7 @@ export async function judgedParts(
   parts: readonly ProgramPartRow[],
   { facts, nowMs }: { readonly facts: StudioFacts; readonly nowMs: number },
 ): Promise<ProgramPartView[]> {
-  const [passages, maps] = [await passageMarks(studio, parts), await mapMarks(studio, parts)];
+  const [passages, maps] = await Promise.all([passageMarks(studio, parts), mapMarks(studio, parts)]);
   const age = Math.floor(nowMs / HOLDS_MS);
   const based = parts.map((part) => ({
     part,
@@ -75,7 +75,11 @@ async function judgeFor(
     });
 }
 
-/** What tells whether any passage of a practice was cut, changed, removed or played. Shape: by practiceKey */
+/**
+ * What tells whether any passage of a practice was cut, changed, removed or played: versions and counts of writes only
+ * grow, and which passages there are shows in their identifiers.
+ * Shape:  by practiceKey
+ */
 async function passageMarks(
   studio: Studio,
   practices: readonly Practice[],
@@ -92,9 +96,7 @@ async function passageMarks(
     .groupBy(['p.student_id', 'p.score_id'])
     .select(
       ...['p.student_id', 'p.score_id'],
-      studio.db.raw(
-        "CONCAT_WS(' ', COUNT(*), SUM(r.writes), SUM(p.version), BIT_XOR(CRC32(CONCAT_WS(' ', p.id, p.version, r.writes)))) AS mark",
-      ),
+      studio.db.raw("CONCAT_WS(' ', COUNT(*), SUM(r.writes), SUM(p.version), BIT_XOR(CRC32(p.id))) AS mark"),
     )) as unknown as (Practice & { readonly mark: string })[];
   return new Map(rows.map((row) => [practiceKey(row), row.mark]));
 }

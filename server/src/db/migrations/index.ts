@@ -24,6 +24,7 @@ import { checkpoints } from './22-checkpoints.js';
 import { askedTargets } from './23-asked-targets.js';
 import { scoreBytes } from './24-score-bytes.js';
 import { sheetDrafts } from './25-sheet-drafts.js';
+import { passageMarks } from './26-passage-marks.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -51,6 +52,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['23-asked-targets', askedTargets],
   ['24-score-bytes', scoreBytes],
   ['25-sheet-drafts', sheetDrafts],
+  ['26-passage-marks', passageMarks],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
