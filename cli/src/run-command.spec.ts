@@ -181,6 +181,27 @@ describe('vivid-cue for sheets', () => {
     expect(printed.choices.flatMap(({ of }) => of).filter((name) => !labels.includes(name))).toEqual([]);
   });
 
+  it('told prints the measure map of what is told, or what of it is not understood', () => {
+    const map = json('told', '1–4 4/4; pickup 1/4; |: 1–2 :|; ♩=60') as {
+      readonly measures: readonly { readonly number: string; readonly quarters: number }[];
+      readonly order: readonly number[];
+      readonly seconds: unknown;
+    };
+    expect(map.measures.map(({ number, quarters }) => [number, quarters])).toEqual([
+      ['0', 1],
+      ['1', 4],
+      ['2', 4],
+      ['3', 4],
+      ['4', 4],
+    ]);
+    expect(map.order).toEqual([0, 1, 2, 1, 2, 3, 4]);
+    expect(map.seconds).toEqual({ straight: 17, unrolled: 25 });
+    expect(runCommand(['told', '1-4 4/4; jolly'], '/')).toEqual({
+      exitCode: 2,
+      text: jasmine.stringMatching(/^"jolly" is not understood\./u) as unknown as string,
+    });
+  });
+
   it('tempo, span and scale answer one phrase with one object', () => {
     expect(json('tempo', 'q. = 60-66')).toEqual({
       beatUnit: 'dotted-quarter',

@@ -5,6 +5,7 @@ import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
 import { scoreCommand } from './commands/score.js';
 import { sheetCommand } from './commands/sheet.js';
+import { toldCommand } from './commands/told.js';
 import { CommandError } from './command-error.js';
 
 /**
@@ -24,6 +25,7 @@ const USAGE = [
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
   '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
   '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--instrument NAME] [--json]',
+  '       vivid-cue told "1–16 4/4; A9; |: 1–8 :|; ♩=116" [--json]',
   '       vivid-cue tempo|span|scale "PHRASE" [--json], or - for one phrase a line on standard input',
 ].join('\n');
 
@@ -37,6 +39,7 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   tempo: phraseCommand('tempo'),
   span: phraseCommand('span'),
   scale: phraseCommand('scale'),
+  told: toldCommand,
 };
 
 /**
