@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import {
   NO_SOURCE,
   blankPart,
@@ -116,9 +117,7 @@ function calmTitle(name: string): string {
   if (name !== name.toUpperCase() || !/\p{L}{3}/u.test(name)) return name;
   return name
     .toLowerCase()
-    .replace(/\p{L}+/gu, (word, at: number) =>
-      at > 0 && SMALL_WORDS.has(word) ? word : `${word.charAt(0).toUpperCase()}${word.slice(1)}`,
-    );
+    .replace(/\p{L}+/gu, (word, at: number) => (at > 0 && SMALL_WORDS.has(word) ? word : capital(word)));
 }
 
 function divisionText({ division }: StructuredSheet): string {

@@ -1,4 +1,4 @@
-export { countBy, groupBy, roundTo } from './collect.js';
+export { capital, countBy, groupBy, roundTo } from './collect.js';
 export { hashText } from './hash.js';
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';

@@ -1,15 +1,22 @@
+/** How answers are remembered. Shape: a key is null for what is not to be; `most` answers are kept */
+interface Remembering<Args extends readonly unknown[]> {
+  readonly keyOf?: (...args: Args) => string | null;
+  readonly most?: number;
+}
+
 /**
- * A function of texts that remembers its answers, for texts that are read again and again as somebody corrects them.
- * Shape:  the same answer for the same texts; whoever gets one must not change it; all is forgotten when there are many
- * Units:  `most` answers
+ * A function that remembers its answers, for texts that are read again and again as somebody corrects them.
+ * Shape:  the same answer for the same key, which is all arguments one after the other where no other is given; whoever
+ *         gets an answer must not change it; all is forgotten when there are many
  */
-export function remembered<Args extends readonly string[], Answer>(
+export function remembered<Args extends readonly unknown[], Answer>(
   answer: (...args: Args) => Answer,
-  most = 4000,
+  { keyOf = (...args) => args.join('\n\u0000'), most = 4000 }: Remembering<Args> = {},
 ): (...args: Args) => Answer {
   const known = new Map<string, Answer>();
   return (...args) => {
-    const key = args.length === 1 ? (args[0] ?? '') : args.join('\n\u0000');
+    const key = keyOf(...args);
+    if (key === null) return answer(...args);
     const had = known.get(key);
     if (had !== undefined || known.has(key)) return had as Answer;
     if (known.size >= most) known.clear();

@@ -3,12 +3,10 @@ import {
   askTempo,
   beatUnitOf,
   markPhrase,
-  measureLength,
   meterFrom,
   meterText,
   quarters,
   scaleQuarters,
-  toNumber,
   type Meter,
   type Quarters,
   type TempoMark,
@@ -108,7 +106,12 @@ function readRun(plain: string, told: Told): string | null | undefined {
 }
 
 function isMeter({ groups, beatType }: Meter): boolean {
-  return groups.every((beats) => beats >= 1 && beats <= 64) && [1, 2, 4, 8, 16, 32].includes(beatType);
+  return groups.every((beats) => beats >= 1 && beats <= 64) && isNoteValue(beatType);
+}
+
+/** Whether a number under a meter is a note value: 4 is a quarter. */
+function isNoteValue(den: number): boolean {
+  return [1, 2, 4, 8, 16, 32].includes(den);
 }
 
 function readPickup(plain: string, told: Told): string | null | undefined {
@@ -118,14 +121,14 @@ function readPickup(plain: string, told: Told): string | null | undefined {
     );
   if (!match?.groups) return undefined;
   const { num, den } = match.groups;
-  if (num !== undefined && ![1, 2, 4, 8, 16, 32].includes(Number(den)))
+  if (num !== undefined && !isNoteValue(Number(den)))
     return `A pickup of ${num}/${den} has no note value; write one such as 1/4.`;
   if (Number(num) === 0) return 'A pickup has a length; write one such as 1/4.';
   told.pickup = { length: num === undefined ? null : quarters(Number(num) * 4, Number(den)) };
   return null;
 }
 
-const LETTER = /(?<name>[A-Z]{1,2}|\d{1,3}(?=@))@?(?<at>\d{1,5})/gu;
+const LETTER = /(?<name>[A-Z]{1,2})(?<at>\d{1,5})/gu;
 
 function readLetters(plain: string, told: Told): string | null | undefined {
   const own = plain.replace(/^(?:letters?|rehearsal marks?):? /iu, '');
@@ -272,8 +275,7 @@ function metersOf(
   );
   return all.filter(
     ({ meter, from }, n) =>
-      all[n + 1]?.from !== from &&
-      (n === 0 || meterText(all[n - 1]?.meter ?? meter) !== meterText(meter) || n === 0),
+      all[n + 1]?.from !== from && (n === 0 || meterText(all[n - 1]?.meter ?? meter) !== meterText(meter)),
   );
 }
 
@@ -320,9 +322,6 @@ function keyText(fifths: number): string {
 
 /** A length as a fraction of a whole note: a quarter is 1/4. */
 function fraction(length: Quarters): string {
-  for (const den of [1, 2, 4, 8, 16, 32]) {
-    const num = toNumber(scaleQuarters(length, den, 4));
-    if (Number.isInteger(num) && num > 0) return `${num}/${den}`;
-  }
-  return `${toNumber(measureLength({ groups: [1], beatType: 4 }))}/4`;
+  const { num, den } = scaleQuarters(length, 1, 4);
+  return `${num}/${den}`;
 }

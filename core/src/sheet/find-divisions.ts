@@ -89,7 +89,7 @@ function divisionsIn(plain: string, printed: string): Found<Division>[] {
   const found = RULES.flatMap(([pattern, read]) =>
     [...plain.matchAll(pattern)].map(({ index, groups, 0: text }) =>
       withDay(
-        { value: { ...BLANK, ...read(groups ?? {}) }, start: index, end: index + text.length },
+        { value: { ...NO_DIVISION, ...read(groups ?? {}) }, start: index, end: index + text.length },
         plain,
         printed,
       ),
@@ -109,7 +109,8 @@ function divisionsIn(plain: string, printed: string): Found<Division>[] {
   return [...joined, ...names].sort((a, b) => a.start - b.start);
 }
 
-const BLANK: Division = {
+/** A division of which nothing is stated. */
+export const NO_DIVISION: Division = Object.freeze({
   name: null,
   gradeMin: null,
   gradeMax: null,
@@ -117,7 +118,7 @@ const BLANK: Division = {
   ageMax: null,
   asOf: null,
   text: '',
-};
+});
 
 function findNames(plain: string, printed: string): Found<Division>[] {
   const line = DIVISION_LINE.exec(plain);
@@ -125,13 +126,17 @@ function findNames(plain: string, printed: string): Found<Division>[] {
     const start = plain.indexOf(line.groups.name);
     const end = start + line.groups.name.length;
     return [
-      { value: { ...BLANK, name: printed.slice(start, end), text: printed.slice(start, end) }, start, end },
+      {
+        value: { ...NO_DIVISION, name: printed.slice(start, end), text: printed.slice(start, end) },
+        start,
+        end,
+      },
     ];
   }
   return [...plain.matchAll(NAME)].map(({ index, 0: text }) => {
     const end = index + text.length;
     const name = printed.slice(index, end);
-    return { value: { ...BLANK, name, text: name }, start: index, end };
+    return { value: { ...NO_DIVISION, name, text: name }, start: index, end };
   });
 }
 

@@ -14,7 +14,7 @@ import type { Outline } from './structure/place.js';
 import { withAlternates } from './claims/alternates.js';
 import { placeIn } from './text/piece.js';
 import { cleanText, readRawLines } from './text/raw-lines.js';
-import { tell, type Correction } from './told/corrections.js';
+import { tell, type Correction, type Told } from './told/corrections.js';
 import { shownBlocks } from './told/shown-blocks.js';
 import { anchorsOf, giveWords } from './told/words.js';
 
@@ -35,9 +35,11 @@ export function readSheet(
   corrections: readonly Correction[] = [],
 ): SheetReading {
   const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
-  const second = secondSheet(readRawLines(text));
-  if (!second) return readOne(text, newId, corrections);
-  const first = readOne(text.slice(0, second.start), newId, corrections);
+  const lines = readRawLines(text);
+  const second = secondSheet(lines);
+  if (!second) return readOne(text, newId, tell(lines, corrections));
+  const own = text.slice(0, second.start);
+  const first = readOne(own, newId, tell(readRawLines(own), corrections));
   const { sheet } = first;
   const ask = `This text goes on with the sheet of ${second.body}, which was left out. Paste each sheet for itself.`;
   return {
@@ -52,8 +54,7 @@ export function readSheet(
 }
 
 /** Reads the text of one sheet. */
-function readOne(text: string, newId: () => string, corrections: readonly Correction[]): SheetReading {
-  const told = tell(readRawLines(text), corrections);
+function readOne(text: string, newId: () => string, told: Told): SheetReading {
   const outline = withAlternates(outlineOf(text, newId, told), newId);
   const anchors = anchorsOf(outline.seeds, told.index);
   const unlaid = giveWords(outline.seeds, told, { text, anchors });

@@ -9,7 +9,7 @@ const NO_NAME = new RegExp(
   'u',
 );
 
-/** Whether a phrase looks like a person's name: two to four capitalised words or initials. */
+/** Whether a phrase looks like a person's name: two to four capital words or initials. */
 export function isPersonName(text: string): boolean {
   return WHOLE_NAME.test(text.trim()) && !NO_NAME.test(text);
 }

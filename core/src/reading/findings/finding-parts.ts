@@ -65,8 +65,3 @@ export function raw(
     sentence: withSigns(finding.sentence),
   };
 }
-
-/** The text with a capital first letter. */
-export function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}

@@ -1,9 +1,9 @@
-import { groupBy } from '../../base/index.js';
+import { capital, groupBy } from '../../base/index.js';
 import { alterInKey, letterName } from '../../music/index.js';
 import { indexesOf, type Score } from '../../score/index.js';
 import type { RawFinding } from './finding.js';
 import { ruleFor } from './ornament-rules.js';
-import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Finder, type Reading } from './finding-parts.js';
+import { IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Finder, type Reading } from './finding-parts.js';
 import { returns } from './return-findings.js';
 import { shortRhythm } from '../inventory/rhythm-patterns.js';
 import { isWritten } from '../line/solo-line.js';

@@ -1,9 +1,9 @@
-import { groupBy } from '../../base/index.js';
+import { capital, groupBy } from '../../base/index.js';
 import type { Span } from '../../score/index.js';
 import type { NoteDifference } from '../likeness/bar-differences.js';
 import type { SetDifference } from '../likeness/editions.js';
 import type { RawFinding } from './finding.js';
-import { capital, IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Reading } from './finding-parts.js';
+import { IMPORTANCE, raw, spanOf, WIDEST_PAIR, type Reading } from './finding-parts.js';
 import type { NearRepeat } from '../likeness/repeats.js';
 
 /** Near-repeats one after the other, and exact ones between them, are one return of a phrase. */

@@ -1,7 +1,7 @@
 import { present } from '../../base/index.js';
 import type { TempoMark } from '../../music/index.js';
-import type { SheetChangeNotice, SheetNote, SheetQuestion, SheetSpan, StructuredSheet } from '../model.js';
-import { partField, showField } from '../part-fields.js';
+import type { SheetChangeNotice, SheetNote, SheetQuestion, StructuredSheet } from '../model.js';
+import { isSameField, partField, showField } from '../part-fields.js';
 import { isRule, noteKindOf } from '../notes.js';
 import { clausesOf, sentencesOf } from '../sentences.js';
 import { wrapped, type Line } from '../structure/wrapped.js';
@@ -177,14 +177,10 @@ function doubtOf({ partId, part, field, old, said }: StatedChange): string | nul
 
 /** Whether what a notice says that stood is what stands, as far as it says it. */
 function isLike(field: string, said: unknown, old: unknown): boolean {
-  if (field === 'measures') {
-    const plain = (spans: unknown): string =>
-      (spans as readonly SheetSpan[]).map(({ from, to }) => `${from}-${to}`).join();
-    return plain(said) === plain(old);
-  }
   if (field === 'tempo') {
     const [a, b] = [said as TempoMark, old as TempoMark];
     return a.bpmMin === null || (a.bpmMin === b.bpmMin && a.bpmMax === b.bpmMax);
   }
-  return JSON.stringify(said) === JSON.stringify(old);
+  const known = partField(field);
+  return known ? isSameField(known, said, old) : JSON.stringify(said) === JSON.stringify(old);
 }

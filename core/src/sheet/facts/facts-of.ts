@@ -1,4 +1,4 @@
-import { plainSigns } from '../../base/index.js';
+import { plainSigns, remembered } from '../../base/index.js';
 import { askTempo, scanTempos, scanTempoWords, type TempoMark } from '../../music/index.js';
 import { findKeys, findOctaves, noteName } from '../find-scale.js';
 import { readSpanPhrase } from '../find-spans.js';
@@ -23,21 +23,19 @@ const PLAIN: Partial<Record<Role, readonly [FactField, (plain: string, text: str
 };
 const SAYS_NOTHING: ReadonlySet<Role> = new Set(['publisher', 'nothing', 'instrument', 'division', 'label']);
 
-/** What was read of texts that may be read again, by their words and place. */
-const READ = new Map<string, readonly Fact[]>();
-const MOST_READ = 6000;
-
 /** Everything that a stretch of text says of one part of a kind. Shape: in no order */
-export function factsOf(evidence: Evidence, kind: PartKind): readonly Fact[] {
-  const { piece, role, strength, isHead } = evidence;
-  if (evidence.field !== undefined || evidence.value !== undefined) return readFacts(evidence, kind);
-  const key = [kind, role, strength, isHead, piece.at[0], piece.at.at(-1), piece.text].join('\u0001');
-  const known = READ.get(key);
-  if (known) return known;
-  if (READ.size >= MOST_READ) READ.clear();
-  const facts = readFacts(evidence, kind);
-  READ.set(key, facts);
-  return facts;
+export const factsOf = remembered(
+  (evidence: Evidence, kind: PartKind): readonly Fact[] => readFacts(evidence, kind),
+  { keyOf: keyOfEvidence, most: 6000 },
+);
+
+/** Words of one place are read once; what a person or the structure gives has nothing to be read. */
+function keyOfEvidence(
+  { piece, role, strength, isHead, field, value }: Evidence,
+  kind: PartKind,
+): string | null {
+  if (field !== undefined || value !== undefined) return null;
+  return [kind, role, strength, isHead, piece.at[0], piece.at.at(-1), piece.text].join('\u0001');
 }
 
 function readFacts(evidence: Evidence, kind: PartKind): Fact[] {

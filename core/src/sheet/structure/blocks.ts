@@ -30,9 +30,9 @@ const IN_TABLE: ReadonlySet<LineRole> = new Set(['instrument', 'list', 'division
  * The blocks of a text, in order.
  * Shape:  lines of no use stand for themselves and break nothing; a row that is told to be no row comes behind its table
  */
-export function readBlocks(all: readonly RawLine[], told: Told): Block[] {
+export function readBlocks(told: Told): Block[] {
   const blocks: Block[] = [];
-  const raw = withoutUseless(all, told, blocks);
+  const raw = withoutUseless(told, blocks);
   let place = 0;
   const tables = findTables(raw);
   const heads = headsFor(tables, raw, told);
@@ -48,7 +48,7 @@ export function readBlocks(all: readonly RawLine[], told: Told): Block[] {
     addLines(raw.slice(place, table.from));
     const own = raw.slice(table.from, table.to);
     const said = new Set(own.filter(({ start }) => isNoRow(told, start)));
-    blocks.push({ table: toldTable(heads.tables.get(table) ?? table, own, { told, all, said }) });
+    blocks.push({ table: toldTable(heads.tables.get(table) ?? table, own, { told, said }) });
     addLines([...said]);
     place = table.to;
   }
@@ -93,9 +93,9 @@ function isNoRow({ lines }: Told, start: number): boolean {
 }
 
 /** Lines without those of no use; a blank line before one is kept for the next. */
-function withoutUseless(all: readonly RawLine[], { lines }: Told, blocks: Block[]): RawLine[] {
+function withoutUseless({ raw, lines }: Told, blocks: Block[]): RawLine[] {
   let isAfterBlank = false;
-  return all.flatMap((line) => {
+  return raw.flatMap((line) => {
     if (lines.get(line.start) === 'nothing') {
       isAfterBlank ||= line.isAfterBlank;
       blocks.push(...wrapped([line]).map((own) => ({ line: own, said: 'nothing' as const })));
@@ -120,44 +120,33 @@ function cutBefore(lines: readonly RawLine[], isCut: (line: RawLine) => boolean)
 function toldTable(
   { rows }: Table,
   own: readonly RawLine[],
-  {
-    told,
-    all,
-    said,
-  }: { readonly told: Told; readonly all: readonly RawLine[]; readonly said: ReadonlySet<RawLine> },
+  { told, said }: { readonly told: Told; readonly said: ReadonlySet<RawLine> },
 ): ToldTable {
-  const lineOf = new Map<Row, RawLine>();
-  for (const row of rows) {
-    const at = row.find((cell) => cell !== null)?.at[0] ?? -1;
-    const line = own
-      .filter(({ lineStart, whole }) => lineStart <= at && at < lineStart + whole.length)
-      .at(-1);
-    if (line) lineOf.set(row, line);
-  }
+  const lineOf = (row: Row): number => {
+    const place = row.find((cell) => cell !== null)?.at[0];
+    return (place === undefined ? null : told.index.lineAt(place)?.start) ?? -1;
+  };
+  const gone = new Set([...said].map(({ start }) => start));
   const names = rows.flatMap((row) => {
-    const role = told.lines.get(lineOf.get(row)?.start ?? -1);
+    const role = told.lines.get(lineOf(row));
     return role !== undefined && IN_TABLE.has(role) ? [[row, role] as const] : [];
   });
   const start = own[0]?.start ?? 0;
   const last = own.at(-1);
   return {
-    rows: rows.filter((row) => !said.has(lineOf.get(row) as RawLine)),
+    rows: rows.filter((row) => !gone.has(lineOf(row))),
     start,
     end: (last?.lineStart ?? 0) + (last?.whole.length ?? 0),
-    columns: columnsTold(own, all, told),
+    columns: columnsTold(own, told),
     names: new Map(names),
   };
 }
 
 /** What was said of a table's columns, by whichever of its lines it was said. */
-function columnsTold(
-  own: readonly RawLine[],
-  all: readonly RawLine[],
-  { columns, lines }: Told,
-): ToldTable['columns'] {
+function columnsTold(own: readonly RawLine[], { raw, columns, lines }: Told): ToldTable['columns'] {
   if (columns.size === 0) return new Map();
-  const first = all.findIndex(({ start }) => start === own[0]?.start);
+  const first = raw.findIndex(({ start }) => start === own[0]?.start);
   let from = first;
-  while (from > 0 && lines.get(all[from - 1]?.start ?? -1) === 'nothing') from -= 1;
-  return new Map([...all.slice(from, first), ...own].flatMap(({ start }) => [...(columns.get(start) ?? [])]));
+  while (from > 0 && lines.get(raw[from - 1]?.start ?? -1) === 'nothing') from -= 1;
+  return new Map([...raw.slice(from, first), ...own].flatMap(({ start }) => [...(columns.get(start) ?? [])]));
 }

@@ -112,21 +112,28 @@ function named(
   if (division) return { type: 'division', division };
   if (line.bullet === null) return sectionOf(name, isAlone, line);
   // "4. Set works (play one)": a numbered line that is nothing but a heading.
-  const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
   const isBare = isAlone && !/[.!?]$/u.test(line.plain) && /s$/iu.test(name) && line.plain.length < 50;
   // "B. REPERTOIRE (60 marks): one piece from each list".
-  const isMany = isLoud && /^(?:technique|repertoire|technical work)$|s$/iu.test(name) && KINDS.test(name);
+  const isMany =
+    isLoud(name) && /^(?:technique|repertoire|technical work)$|s$/iu.test(name) && KINDS.test(name);
   return isBare || isMany ? sectionOf(name, isAlone, line) : null;
 }
 
+/** A name in capitals. */
+function isLoud(name: string): boolean {
+  return name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
+}
+
 function sectionOf(name: string, isAlone: boolean, line: Line): Named | null {
-  const isLoud = name === name.toUpperCase() && /\p{Lu}{3}/u.test(name);
-  if (!KINDS.test(name) && !(isLoud && CAPITALS.test(name))) return null;
+  if (!KINDS.test(name) && !(isLoud(name) && CAPITALS.test(name))) return null;
   // "Solo – a work of your choice" is the part itself; so is a line that ends like a sentence.
   const isPlural =
     /(?:s|studies|repertoire|technique|work|requirements)$/iu.test(name) && !/rudiments$|aural/iu.test(name);
   const isSection =
-    isLoud || isAlone || (isPlural && line.gap > 0) || (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
+    isLoud(name) ||
+    isAlone ||
+    (isPlural && line.gap > 0) ||
+    (isPlural && /^[^:]*:|^[^-]*\s-\s/u.test(line.plain));
   if (!isSection) return null;
   const kind = /\btechnical (?:requirements?|work|exercises?)\b|\btechnique\b/iu.test(name)
     ? 'scale'

@@ -1,3 +1,4 @@
+import { capital } from '../../base/index.js';
 import { findMentions, kindOf } from '../labels.js';
 import type { PartKind } from '../model.js';
 import { isPersonName } from '../work-line.js';
@@ -12,6 +13,12 @@ export interface ItemHead {
   readonly after: number;
   /** Whether it counts: "Etude 2" is told from "Etude 1", "Scale" from nothing. */
   readonly isNumbered: boolean;
+}
+
+/** What a stretch says behind the name with which it opens a part. */
+export function restOf(piece: Piece, head: Pick<ItemHead, 'after'> | null): Piece {
+  const after = head?.after ?? 0;
+  return slice(piece, after + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(after))?.[0].length ?? 0));
 }
 
 const GENERIC =
@@ -63,7 +70,7 @@ function ordinal({ plain }: Piece): ItemHead | null {
   if (counted?.groups?.label) {
     const { label, what } = counted.groups;
     return {
-      label: label.charAt(0).toUpperCase() + label.slice(1),
+      label: capital(label),
       kind: what === undefined ? null : kindOf(what),
       after: counted[0].length,
       isNumbered: true,
@@ -76,7 +83,7 @@ function ordinal({ plain }: Piece): ItemHead | null {
   if (!asked?.groups?.label) return null;
   const { label } = asked.groups;
   return {
-    label: label.charAt(0).toUpperCase() + label.slice(1),
+    label: capital(label),
     kind: kindOf(label),
     after: asked[0].length,
     isNumbered: true,

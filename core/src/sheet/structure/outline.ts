@@ -1,5 +1,5 @@
 import { readChoice } from '../choices.js';
-import { findDivisions } from '../find-divisions.js';
+import { findDivisions, NO_DIVISION } from '../find-divisions.js';
 import { instrumentNames } from '../heading.js';
 import { findKeys } from '../find-scale.js';
 import { kindOf } from '../labels.js';
@@ -11,7 +11,7 @@ import { tell, type LineRole, type Told } from '../told/corrections.js';
 import { readRawLines } from '../text/raw-lines.js';
 import { readBlocks, type ToldTable } from './blocks.js';
 import { calm, headingOf, type Heading } from './headings.js';
-import { byMentions, columnHead, itemHead } from './items.js';
+import { byMentions, columnHead, itemHead, restOf } from './items.js';
 import { readKeyedHead } from './keyed-head.js';
 import { isUniversal } from './prose.js';
 import {
@@ -42,7 +42,7 @@ export function outlineOf(
   told: Told = tell(readRawLines(text), []),
 ): Outline {
   const builder = new Builder(newId, text);
-  for (const block of readBlocks(readRawLines(text), told)) {
+  for (const block of readBlocks(told)) {
     if ('table' in block) builder.addTable(block.table);
     else if (block.isHeads) builder.addColumnHeads(block.line);
     else builder.addLine(block.line, block.said);
@@ -253,10 +253,7 @@ class Builder extends HeadingReader {
       after: label.length,
       isNumbered: true,
     };
-    const rest = slice(
-      line,
-      head.after + (/^[\s:.–—|-]*/u.exec(line.plain.slice(head.after))?.[0].length ?? 0),
-    );
+    const rest = restOf(line, head);
     this.openItem(head, rest, { line, bullet: null });
     for (const { start, end } of sentencesOf(rest.plain))
       this.say(slice(rest, start, end), { isHead: start === 0 });
@@ -413,15 +410,6 @@ const HEADING_ROLE = {
   section: 'section',
   topic: 'heading',
 } as const satisfies Readonly<Record<Heading['type'], HeadRole>>;
-
-const NO_DIVISION = Object.freeze({
-  name: null,
-  gradeMin: null,
-  gradeMax: null,
-  ageMin: null,
-  ageMax: null,
-  asOf: null,
-});
 
 /** What a line names, without the sign behind it. */
 function nameOfLine({ text }: Line): string {

@@ -1,3 +1,4 @@
+import { capital } from '../../base/index.js';
 import { findKeys, noteName } from '../find-scale.js';
 import type { PartKind } from '../model.js';
 import { clausesOf } from '../sentences.js';
@@ -128,7 +129,7 @@ function bareKeys(clause: Piece, { label, mode }: Context): Omit<ScalePart, 'tit
   return [...list.groups.notes.matchAll(ONE_NOTE)].map((note) => {
     const key = `${concert}${noteName(note[0])}`;
     const name = slice(clause, from + note.index, from + note.index + note[0].length);
-    return { label: `${key.charAt(0).toUpperCase()}${key.slice(1)}`, kind: 'scale', key, name };
+    return { label: capital(key), kind: 'scale', key, name };
   });
 }
 

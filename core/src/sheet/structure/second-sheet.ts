@@ -19,11 +19,12 @@ const SHORTEST_SHEET = 4;
 export function secondSheet(raw: readonly RawLine[]): SecondSheet | null {
   const first = headAt(raw, 0);
   if (!first) return null;
-  for (let n = SHORTEST_SHEET; n < raw.length; n += 1) {
+  const asked = raw.findIndex(({ text }) => findMentions(text, text).length > 0);
+  if (asked < 0) return null;
+  for (let n = Math.max(SHORTEST_SHEET, asked + 1); n < raw.length; n += 1) {
     const line = raw[n];
     if (!line?.isAfterBlank || !looksLikeHead(line)) continue;
-    const hasAsked = raw.slice(0, n).some(({ text }) => findMentions(text, text).length > 0);
-    const head = hasAsked ? headAt(raw, n) : null;
+    const head = headAt(raw, n);
     if (head && line.text.includes(head.body) && !sharesWords(first.body, head.body))
       return { start: line.start, body: head.body };
   }

@@ -1,3 +1,4 @@
+import { capital } from '../../base/index.js';
 import { readChoice } from '../choices.js';
 import { findDivisions } from '../find-divisions.js';
 import { findKeys } from '../find-scale.js';
@@ -8,7 +9,7 @@ import { readDeadlines } from '../read-deadlines.js';
 import { sentencesOf } from '../sentences.js';
 import { slice, type Piece } from '../text/piece.js';
 import { isPersonName } from '../work-line.js';
-import { byMentions, columnHead, itemHead, type ItemHead } from './items.js';
+import { byMentions, columnHead, itemHead, restOf, type ItemHead } from './items.js';
 import type { OpenChoice } from './place.js';
 import { chosenItem, isAlternate, isProgram, isScoreList, isUniversal, isWorkLine } from './prose.js';
 import { GROUP_LEAD, NO_SECTION, SeedKeeper } from './seed-keeper.js';
@@ -146,10 +147,7 @@ export abstract class SentenceReader extends SeedKeeper {
 
   private addItems(items: Items, { line, bullet }: Standing): void {
     for (const { piece, head } of items) {
-      const rest = slice(
-        piece,
-        (head?.after ?? 0) + (/^[\s:.–—|-]*/u.exec(piece.plain.slice(head?.after ?? 0))?.[0].length ?? 0),
-      );
+      const rest = restOf(piece, head);
       const isHeading =
         head?.isNumbered === false &&
         /s$/iu.test(head.label) &&
@@ -253,7 +251,7 @@ export abstract class SentenceReader extends SeedKeeper {
   private itemLabel(piece: Piece, kind: PartKind, bullet: string | null): string {
     const code = (bullet ?? '').replace(/[().†*]/gu, '');
     const word = `${kind === 'other' ? 'item' : kind} `;
-    if (/^[a-z\d]{1,2}$/iu.test(code)) return `${word.charAt(0).toUpperCase()}${word.slice(1)}${code}`;
+    if (/^[a-z\d]{1,2}$/iu.test(code)) return `${capital(word)}${code}`;
     const work = /^(?<who>[^:,]{3,40})[:,]\s+(?<what>[^:,;(]{3,60})/u.exec(piece.text);
     if (work?.groups?.what && isPersonName(work.groups.who ?? '')) return work.groups.what.trim();
     const title = /"([^"]{2,60})"/u.exec(piece.plain);

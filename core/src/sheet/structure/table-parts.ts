@@ -1,5 +1,5 @@
 import { plainSigns } from '../../base/index.js';
-import { findDivisions } from '../find-divisions.js';
+import { findDivisions, NO_DIVISION } from '../find-divisions.js';
 import { instrumentNames, isInstrumentHeading } from '../heading.js';
 import { kindOf } from '../labels.js';
 import type { Division, PartKind } from '../model.js';
@@ -280,8 +280,7 @@ class TableReader {
     if (division && !/^(?:all|any|both)\b/iu.test(division.plain)) {
       const [found] = findDivisions(division.plain, division.text);
       const name = division.text.replace(/\s*[(,].*$/u, '').trim();
-      const blank = { gradeMin: null, gradeMax: null, ageMin: null, ageMax: null, asOf: null };
-      this.divisions.push({ ...blank, ...found?.value, name, text: division.text });
+      this.divisions.push({ ...NO_DIVISION, ...found?.value, name, text: division.text });
       scope = { ...scope, divisions: [name] };
     }
     return scope;

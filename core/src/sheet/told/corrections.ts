@@ -1,4 +1,4 @@
-import type { PartField } from '../part-fields.js';
+import { PART_FIELDS, type PartField } from '../part-fields.js';
 import type { Role } from '../structure/role-words.js';
 import type { RawLine } from '../text/raw-lines.js';
 
@@ -49,31 +49,12 @@ export const COLUMN_ROLES = [
 /** One of COLUMN_ROLES. */
 export type ColumnRole = (typeof COLUMN_ROLES)[number];
 
-/** Fields that words of the text can be given to; whom a part is for is said by lines. */
-export const WORD_FIELDS = [
-  'label',
-  'title',
-  'composer',
-  'book',
-  'number',
-  'page',
-  'edition',
-  'measures',
-  'tempo',
-  'key',
-  'octaves',
-  'noteValue',
-  'range',
-  'articulation',
-  'memory',
-  'repeats',
-  'accompaniment',
-  'minSeconds',
-  'maxSeconds',
-  'points',
-] as const satisfies readonly PartField['name'][];
-/** One of WORD_FIELDS. */
-export type WordField = (typeof WORD_FIELDS)[number];
+/** A field that words of the text can be given to; what a part is and whom it is for is said by lines. */
+export type WordField = Exclude<PartField['name'], 'kind' | 'scope'>;
+/** Every WordField, in the order of the fields. */
+export const WORD_FIELDS: readonly WordField[] = PART_FIELDS.map(({ name }) => name).filter(
+  (name): name is WordField => name !== 'kind' && name !== 'scope',
+);
 
 /**
  * A printed line, so that the same text pasted anew has it too.
@@ -177,8 +158,9 @@ function anchorText({ text }: RawLine): string {
   return text.replace(/\s+/gu, ' ').slice(0, LONGEST_ANCHOR);
 }
 
-/** What was said of a text, at its places. */
+/** A text in its printed lines, with what was said of it at its places. */
 export interface Told {
+  readonly raw: readonly RawLine[];
   /** By where the line begins. */
   readonly lines: ReadonlyMap<number, LineRole>;
   /** By where the line begins that the table is known by. */
@@ -213,5 +195,5 @@ export function tell(raw: readonly RawLine[], corrections: readonly Correction[]
       words.push({ start: start + from, end: start + to, part, field, correction });
     }
   }
-  return { lines, columns, words, lost, index };
+  return { raw, lines, columns, words, lost, index };
 }

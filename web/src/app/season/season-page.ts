@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
@@ -78,7 +79,7 @@ export class SeasonPage {
     const count = this.season()?.rows.filter(({ need }) => need !== null).length ?? 0;
     if (count === 0) return 'Nobody needs you today.';
     const text = countText(count, 'needs', 'need');
-    return `${text.charAt(0).toUpperCase()}${text.slice(1)} you.`;
+    return `${capital(text)} you.`;
   });
   protected readonly daysText = daysText;
   protected readonly readinessOf = readinessNumber;

@@ -5,10 +5,10 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import {
   fieldOf,
-  PART_FIELDS,
   partField,
   partName,
   readField,
+  WORD_FIELDS,
   writeField,
   type ErrataReading,
   type SheetChangeNotice,
@@ -68,10 +68,7 @@ export class ErrataRows {
   );
   protected readonly fieldChoices = [
     { value: AS_NOTE, label: 'a note, in its words' },
-    ...PART_FIELDS.filter(({ name }) => name !== 'kind' && name !== 'scope').map(({ name, caption }) => ({
-      value: name as string,
-      label: caption,
-    })),
+    ...WORD_FIELDS.map((name) => ({ value: name as string, label: fieldText(name) })),
   ];
 
   protected readonly valueText = valueText;

@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
@@ -116,7 +117,7 @@ export class PartDetails {
     const { name, caption, type } = field;
     return {
       name,
-      caption: `${caption.charAt(0).toUpperCase()}${caption.slice(1)}`,
+      caption: capital(caption),
       choices: this.choicesOf(field),
       isNumber: type.kind === 'number',
       maxLength: type.kind === 'text' ? type.maxLength : 400,

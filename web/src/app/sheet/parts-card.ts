@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import {
   CdkDrag,
   type CdkDragDrop,
@@ -183,7 +184,7 @@ export class PartsCard {
     const own = label.toLowerCase().startsWith(`${name.toLowerCase()} `)
       ? label.slice(name.length + 1)
       : label;
-    return `${own.charAt(0).toUpperCase()}${own.slice(1)}`;
+    return capital(own);
   }
 
   protected drawAll(): void {

@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import { LINE_ROLES, type ColumnRole, type LineRole, type ShownRole } from '@vivid-cue/core/sheet';
 
 /** What a line is, in a word beside it. */
@@ -90,5 +91,5 @@ export const COLUMN_CHOICES: readonly { readonly role: ColumnRole; readonly labe
   Object.entries(COLUMNS) as [ColumnRole, string][]
 ).map(([role, label]) => ({
   role,
-  label: COLUMN_CHOICE[role] ?? `${label.charAt(0).toUpperCase()}${label.slice(1)}`,
+  label: COLUMN_CHOICE[role] ?? capital(label),
 }));

@@ -319,6 +319,14 @@ Woodwinds, east door
     await press('Read it');
     await shown('Published text');
   };
+  const choose = async (label: string): Promise<void> => {
+    await desk.whenStable();
+    const items = [...document.querySelectorAll<HTMLElement>('.role-menu [role=menuitem]')];
+    items
+      .find((item) => item.textContent?.trim() === label)
+      ?.querySelector('a')
+      ?.click();
+  };
   const partLines = (): string[] =>
     [...page().querySelectorAll('button.line')].map(
       (line) => line.textContent?.replace(/\s+/gu, ' ').trim() ?? '',
@@ -338,12 +346,7 @@ Woodwinds, east door
     await readText(['Oboe']);
     const margin = [...page().querySelectorAll<HTMLElement>('.margin .role')];
     margin.at(-1)?.click();
-    await desk.whenStable();
-    const items = [...document.querySelectorAll<HTMLElement>('.role-menu [role=menuitem]')];
-    items
-      .find((item) => item.textContent?.trim() === 'Nothing of use')
-      ?.querySelector('a')
-      ?.click();
+    await choose('Nothing of use');
     await shown('every phrase read');
     const added: { parts: readonly unknown[]; told?: unknown }[] = [];
     (TestBed.inject(StudioApi) as unknown as { addSheet: unknown }).addSheet = (change: never) => {
@@ -364,12 +367,7 @@ Woodwinds, east door
     await type('#work-0', 'Ebb and Flow');
     const [head] = page().querySelectorAll<HTMLElement>('th .role:nth-child(1)');
     head?.click();
-    await desk.whenStable();
-    const items = [...document.querySelectorAll<HTMLElement>('.role-menu [role=menuitem]')];
-    items
-      .find((item) => item.textContent?.trim() === 'More words')
-      ?.querySelector('a')
-      ?.click();
+    await choose('More words');
     await shown('more words');
     expect(partLines()[0]).toContain('Ebb and Flow');
   });

@@ -84,7 +84,7 @@ export class SheetText {
   /** Words were chosen: what they became is asked for. */
   readonly chosen = output<string>();
 
-  protected readonly pieces = computed(() => textPieces(this.reading()));
+  protected readonly pieces = computed(() => textPieces(this.reading(), this.allRows()));
   private readonly isWhole = signal(false);
   private readonly allRows = computed(() => textRows(this.reading()));
   /** Rows with their words; the words of a row that reads as before stay, so that it is not drawn again. */

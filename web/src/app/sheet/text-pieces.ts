@@ -31,9 +31,11 @@ export function isLit(key: string, lit: string): boolean {
  * Shape:  together the pieces are the whole text, and none reaches over the edge of a line or a cell
  * Units:  characters
  */
-export function textPieces({ text, marks, unread, blocks, sheet }: ReadText): TextPiece[] {
+export function textPieces(
+  { text, marks, unread, blocks, sheet }: ReadText,
+  rows: readonly TextRow[],
+): TextPiece[] {
   const cuts = new Set([0, text.length]);
-  const rows = textRows({ text, blocks });
   for (const { start, end } of [...marks, ...unread, ...rows, ...blocks.flatMap((block) => cellsOf(block))]) {
     cuts.add(start);
     cuts.add(end);

@@ -1,3 +1,4 @@
+import { capital } from '@vivid-cue/core/base';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -154,7 +155,7 @@ export class WordGiver {
   protected readonly fields = computed(() =>
     WORD_FIELDS.map((value) => {
       const caption = inVocabulary(partField(value)?.caption ?? value, this.session.vocabulary());
-      return { value, label: `${caption.charAt(0).toUpperCase()}${caption.slice(1)}` };
+      return { value, label: capital(caption) };
     }),
   );
   private readonly kind = computed(
