@@ -15,7 +15,8 @@ import {
 } from '../../server/dist/index.js';
 import { blankPart } from '../../core/dist/sheet/index.js';
 import { longStudy } from './long-study.mjs';
-import { line, ms } from './timing.mjs';
+import { longSheet } from './sheets.mjs';
+import { line, median, ms } from './timing.mjs';
 
 const PORT = 4391;
 const PASSWORD = 'a password of the bench';
@@ -41,14 +42,62 @@ export async function benchBrowser() {
   try {
     await untilAnswered();
     for (const count of [64, 1024]) await measure(db, count);
+    await measureDesk(await fill(db, 1));
   } finally {
     server.kill('SIGTERM');
     await db.destroy();
   }
 }
 
-async function measure(db, measureCount) {
-  const { email, partId } = await fill(db, measureCount);
+/** One line of a sheet for ten instruments is told what it is: shown at its margin, and in the parts. */
+async function measureDesk({ email }) {
+  const { browser, page } = await signedIn(email);
+  await page.goto(`http://127.0.0.1:${PORT}/sheets/new`);
+  await page.getByLabel('Published text').fill(longSheet(1));
+  await page.getByRole('button', { name: 'Read it' }).click();
+  const row = page.locator('.row', { hasText: 'All scales from memory.' });
+  await row.waitFor();
+  await page.waitForTimeout(2000);
+  const all = [];
+  for (const role of Array.from({ length: 4 }, () => ['Nothing of use', 'A rule for all']).flat()) {
+    await row.getByRole('button', { name: /Say what it is/u }).click();
+    await page.getByRole('menuitem', { name: role, exact: true }).waitFor();
+    await page.waitForTimeout(500);
+    all.push(await page.evaluate(pressRole, role));
+  }
+  const of = (name) => median(all.map((one) => one[name]).sort((a, b) => a - b));
+  line('A line told what it is: shown beside it', ms(of('roleMs')), 'promise: under 100 ms');
+  line(
+    '  and in everything that follows from it',
+    ms(of('textMs')),
+    `${longSheet(1).split('\n').length} lines`,
+  );
+  await browser.close();
+}
+
+/** Presses a role in the open menu. Shape: when the margin, and when the text that was read again, had changed */
+function pressRole(role) {
+  const item = [...document.querySelectorAll('.role-menu [role=menuitem] a')].find(
+    (one) => one.textContent.trim() === role,
+  );
+  const start = performance.now();
+  const changes = [];
+  const observer = new MutationObserver(() => changes.push(performance.now() - start));
+  observer.observe(document.querySelector('vc-sheet-text'), {
+    ...{ subtree: true, childList: true, characterData: true, attributes: true },
+  });
+  item.click();
+  return new Promise((done) => {
+    setTimeout(() => {
+      observer.disconnect();
+      // The names of parts for the words are told again after a pause of 300 ms, as after typing.
+      const drawn = changes.filter((at) => at < 290);
+      done({ roleMs: drawn[0] ?? Number.NaN, textMs: drawn.at(-1) ?? Number.NaN });
+    }, 1000);
+  });
+}
+
+async function signedIn(email) {
   const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
   const browser = await chromium.launch({
     executablePath,
@@ -59,6 +108,13 @@ async function measure(db, measureCount) {
   await page.getByLabel('E-mail').fill(email);
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.getByRole('link', { name: 'Bench student' }).waitFor();
+  return { browser, page };
+}
+
+async function measure(db, measureCount) {
+  const { email, partId } = await fill(db, measureCount);
+  const { browser, page } = await signedIn(email);
   await page.getByRole('link', { name: 'Bench student' }).click();
   const link = page.locator(`a[href="/score/${partId}"]`).first();
   await link.waitFor();

@@ -7,7 +7,7 @@ const INSTRUMENTS = [
 ];
 
 /** A document for ten instruments, nine etudes each, so many times over; each `edition` has other numbers and names. */
-function longSheet(copies, edition = 0) {
+export function longSheet(copies, edition = 0) {
   const etude = (_, n) => [
     `${n + 1}. ETUDE ${n + 1} [20 points]`,
     `   Study No. ${n + 4 + edition}, “Evening over the Weir ${n} ${edition}”, p. ${n + 22 + edition}`,

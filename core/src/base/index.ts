@@ -2,6 +2,6 @@ export { capital, countBy, groupBy, roundTo } from './collect.js';
 export { hashText } from './hash.js';
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';
-export { remembered } from './remember.js';
+export { remembered, rememberedFor } from './remember.js';
 export { ExternalError, InvariantError, present } from './errors.js';
 export { normalDraw, seededRandom, type Random } from './random.js';

@@ -25,3 +25,20 @@ export function remembered<Args extends readonly unknown[], Answer>(
     return made;
   };
 }
+
+/**
+ * A function of one thing that never changes: its answer is remembered for as long as the thing is there.
+ * Shape:  the same answer for the same object; whoever gets it must not change it
+ */
+export function rememberedFor<Thing extends object, Answer>(
+  answer: (thing: Thing) => Answer,
+): (thing: Thing) => Answer {
+  const known = new WeakMap<Thing, { readonly answer: Answer }>();
+  return (thing) => {
+    const had = known.get(thing);
+    if (had) return had.answer;
+    const made = answer(thing);
+    known.set(thing, { answer: made });
+    return made;
+  };
+}

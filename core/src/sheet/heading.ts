@@ -1,4 +1,4 @@
-import { plainSigns, present, remembered } from '../base/index.js';
+import { plainSigns, present, remembered, rememberedFor } from '../base/index.js';
 import { BODY_WORDS, HEADING_WORDS, INSTRUMENTS } from './instruments.data.js';
 import type { Piece } from './text/piece.js';
 
@@ -50,7 +50,7 @@ interface BodyCandidate {
   readonly line: Piece;
 }
 
-function bodyCandidates(line: Piece): BodyCandidate[] {
+const bodyCandidates = rememberedFor((line: Piece): readonly BodyCandidate[] => {
   if (/[.!?]$/u.test(line.plain) && line.plain.length > 40) return [];
   if (/^dear\b/iu.test(line.plain)) return [];
   return segmentsOf(line).flatMap((segment): BodyCandidate[] => {
@@ -74,7 +74,7 @@ function bodyCandidates(line: Piece): BodyCandidate[] {
     const organised = new Set([...body.matchAll(ORGANISATION)].map(([word]) => word.toLowerCase()));
     return [{ body, score: words.size + 2 * organised.size, line }];
   });
-}
+});
 
 /** A heading cut at its separators, wide gaps between words included. */
 function segmentsOf(line: Piece): string[] {
@@ -117,7 +117,9 @@ function yearIn(head: readonly Piece[]): string | null {
 }
 
 /** A season that a sentence names: "in force for the 2026–2027 school year", "the list for 2027 auditions". */
-function yearInText(text: string): string | null {
+const yearInText = remembered((text: string): string | null => seasonIn(text), { most: 4 });
+
+function seasonIn(text: string): string | null {
   const plain = plainSigns(text).replace(/\s+/gu, ' ');
   const season = /(?<![\d/.-])(20\d\d)\s*(?:-|\/)\s*(?:20)?(\d\d)(?![\d-])/u.exec(plain);
   if (season && Number(season[2]) === (Number(season[1]) + 1) % 100) return `${season[1]}-${season[2]}`;
@@ -135,12 +137,29 @@ function instrumentsIn(head: readonly Piece[], body: BodyCandidate | null, text:
     found.push(...instrumentNames(own));
   }
   if (found.length > 0) return unique(found);
-  const players = INSTRUMENTS.filter(
-    ([, player]) => player !== null && new RegExp(`(?<![\\p{L}])(?:${player})(?![\\p{L}])`, 'iu').test(text),
-  );
   // The longest name wins: "bass clarinettists" are not clarinettists.
-  return unique(players.slice(0, 1).map(([name]) => titleCase(name)));
+  const first = firstPlayer(text);
+  return first === null ? [] : [titleCase(first)];
 }
+
+/** Those who play an instrument, by its name; the longest names come first. */
+const PLAYERS = INSTRUMENTS.flatMap(([name, player]) =>
+  player === null
+    ? []
+    : [
+        {
+          name,
+          within: new RegExp(`(?<![\\p{L}])(?:${player})(?![\\p{L}])`, 'iu'),
+          alone: new RegExp(`(?<![\\p{L}-])(?:${player})(?![\\p{L}])`, 'iu'),
+        },
+      ],
+);
+
+/** The first instrument whose players a text speaks of. */
+const firstPlayer = remembered(
+  (text: string): string | null => PLAYERS.find(({ within }) => within.test(text))?.name ?? null,
+  { most: 4 },
+);
 
 /** Instruments named in a text, as printed. */
 export const instrumentNames = remembered((text: string): readonly string[] => namesIn(text));
@@ -162,11 +181,7 @@ function calmInstrument(printed: string): string {
 
 /** Instruments named in a text, by themselves or by those who play them: "saxes and drummers". */
 export function playersIn(text: string): string[] {
-  const players = INSTRUMENTS.flatMap(([name, player]) =>
-    player !== null && new RegExp(`(?<![\\p{L}-])(?:${player})(?![\\p{L}])`, 'iu').test(text)
-      ? [titleCase(name)]
-      : [],
-  );
+  const players = PLAYERS.flatMap(({ name, alone }) => (alone.test(text) ? [titleCase(name)] : []));
   return unique([...players, ...instrumentNames(text)]);
 }
 

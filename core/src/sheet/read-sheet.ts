@@ -1,3 +1,4 @@
+import { remembered } from '../base/index.js';
 import { assembleParts, type AssembledPart } from './assemble/assemble.js';
 import { choicesOf } from './assemble/choices.js';
 import { sheetQuestions } from './assemble/questions.js';
@@ -34,12 +35,9 @@ export function readSheet(
   newId: () => string = countedIds(),
   corrections: readonly Correction[] = [],
 ): SheetReading {
-  const text = cleanText(raw.slice(0, SHEET_TEXT_LIMIT));
-  const lines = readRawLines(text);
-  const second = secondSheet(lines);
-  if (!second) return readOne(text, newId, tell(lines, corrections));
-  const own = text.slice(0, second.start);
-  const first = readOne(own, newId, tell(readRawLines(own), corrections));
+  const { text, lines, second, own } = printed(raw.slice(0, SHEET_TEXT_LIMIT));
+  const first = readOne(own, newId, tell(lines, corrections));
+  if (!second) return first;
   const { sheet } = first;
   const ask = `This text goes on with the sheet of ${second.body}, which was left out. Paste each sheet for itself.`;
   return {
@@ -52,6 +50,18 @@ export function readSheet(
     unread: [...first.unread, { start: second.start, end: text.trimEnd().length }],
   };
 }
+
+/** The printed lines of the first sheet in a text; the same ones as long as somebody corrects that text. */
+const printed = remembered(
+  (raw: string) => {
+    const text = cleanText(raw);
+    const all = readRawLines(text);
+    const second = secondSheet(all);
+    const own = second ? text.slice(0, second.start) : text;
+    return { text, second, own, lines: second ? readRawLines(own) : all };
+  },
+  { most: 4 },
+);
 
 /** Reads the text of one sheet. */
 function readOne(text: string, newId: () => string, told: Told): SheetReading {

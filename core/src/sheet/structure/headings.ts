@@ -1,3 +1,4 @@
+import { rememberedFor } from '../../base/index.js';
 import { findDivisions } from '../find-divisions.js';
 import { instrumentNames, isInstrumentHeading } from '../heading.js';
 import { kindOf } from '../labels.js';
@@ -74,7 +75,7 @@ function endsOf({ plain, gap }: Line): number[] {
 }
 
 /** What a line heads, or null where it is no heading. */
-export function headingOf(line: Line): Heading | null {
+export const headingOf = rememberedFor((line: Line): Heading | null => {
   for (const end of endsOf(line)) {
     const printed = line.text.slice(0, end);
     const name = nameOf(line.plain.slice(0, end));
@@ -83,7 +84,7 @@ export function headingOf(line: Line): Heading | null {
     if (heading) return { ...heading, rest: restOf(line, end) };
   }
   return topicOf(line);
-}
+});
 
 /** What follows a heading: brackets of the heading itself, and the words behind it. */
 function restOf(line: Line, end: number): Piece {

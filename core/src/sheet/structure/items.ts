@@ -1,4 +1,4 @@
-import { capital } from '../../base/index.js';
+import { capital, rememberedFor } from '../../base/index.js';
 import { findMentions, kindOf } from '../labels.js';
 import type { PartKind } from '../model.js';
 import { isPersonName } from '../work-line.js';
@@ -27,16 +27,23 @@ const NAMED =
   /^(?<label>(?!no\b|the\b|all\b|each\b|every\b|any\b|one\b|two\b|three\b|a\b|an\b|everyone\b|everybody\b|students\b|candidates\b|you\b|your\b|from\b|by\b|in\b)[\p{L}'-]+(?:(?:,?\s+(?:and\s+|of\s+)?|\/|-)(?!(?:from|in|by|on|with|at|to|for)\b)[\p{L}\d'-]+){0,4})(?<tail>(?:\s*[[(][^\])]{0,60}[\])])*)\s*(?<sign>[:.]|\s-{1,2}(?=\s)|$|\s*\|)/iu;
 
 /** "Etude      Marchetti-Lowe, …": a kind of part in a column of its own. Shape: null where the line has none */
-export function columnHead({ plain, text, gap, bullet }: Line): ItemHead | null {
+export const columnHead = rememberedFor(({ plain, text, gap, bullet }: Line): ItemHead | null => {
   const name = plain.slice(0, gap);
   if (gap === 0 || gap > 25 || bullet !== null || /s$/iu.test(name) || name === name.toUpperCase())
     return null;
   const kind = /^[\p{L} \d#-]+$/u.test(name) ? kindOf(name) : null;
   return kind && { label: calm(text.slice(0, gap)), kind, after: gap, isNumbered: true };
-}
+});
 
 /** What a stretch of a line opens, where it opens a part by name. */
 export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
+  return bullet === null ? bareHead(piece) : bulletHead(piece);
+}
+
+const bareHead = rememberedFor((piece: Piece) => headOf(piece, false));
+const bulletHead = rememberedFor((piece: Piece) => headOf(piece, true));
+
+function headOf(piece: Piece, hasBullet: boolean): ItemHead | null {
   const [mention] = findMentions(piece.plain, piece.text);
   if (mention?.start === 0) {
     const label = calm(mention.label.replace(/\s+/gu, ' ').replace(/[.:]$/u, ''));
@@ -58,7 +65,7 @@ export function itemHead(piece: Piece, bullet: string | null): ItemHead | null {
       after: generic[0].length,
       isNumbered: true,
     };
-  return ordinal(piece) ?? named(piece, bullet);
+  return ordinal(piece) ?? named(piece, hasBullet);
 }
 
 /** "The first excerpt is from …", "The second is …", "For the scale, play …". */
@@ -90,7 +97,7 @@ function ordinal({ plain }: Piece): ItemHead | null {
   };
 }
 
-function named(piece: Piece, bullet: string | null): ItemHead | null {
+function named(piece: Piece, hasBullet: boolean): ItemHead | null {
   const match = NAMED.exec(piece.plain);
   const label = match?.groups?.label;
   if (!match || label === undefined) return null;
@@ -98,7 +105,7 @@ function named(piece: Piece, bullet: string | null): ItemHead | null {
   const kind = kindOf(label);
   const isLoud = label === label.toUpperCase() && /\p{Lu}{4}/u.test(label);
   const isSentenceEnd = match.groups?.sign === '.' || match.groups?.sign === '';
-  if (kind === null && !(isLoud && bullet !== null)) return null;
+  if (kind === null && !(isLoud && hasBullet)) return null;
   if (isPersonName(printed) && !isLoud) return null;
   // "Sight reading." is a part, "Etudes are heard first." a sentence; in capitals or after a number both are heads.
   if (isSentenceEnd && !isLoud && label.split(/\s+/u).length > 3) return null;
@@ -119,10 +126,14 @@ function named2(piece: Piece): { readonly piece: Piece; readonly head: ItemHead 
   return { piece: slice(piece, mention.start), head };
 }
 
+/** A stretch of a sentence with the part that it names. */
+interface Mentioned {
+  readonly piece: Piece;
+  readonly head: ItemHead | null;
+}
+
 /** The stretches of a sentence that speak of one numbered part each; the first may speak of none. */
-export function byMentions(
-  piece: Piece,
-): readonly { readonly piece: Piece; readonly head: ItemHead | null }[] {
+export const byMentions = rememberedFor((piece: Piece): readonly Mentioned[] => {
   const all = findMentions(piece.plain, piece.text).filter(({ isNumbered }) => isNumbered);
   // "Section B: Study 12" is one part, and its music.
   const mentions = all.filter(({ start }, n) => {
@@ -146,4 +157,4 @@ export function byMentions(
       },
     })),
   ];
-}
+});

@@ -5,8 +5,7 @@ import { findKeys } from '../find-scale.js';
 import { kindOf } from '../labels.js';
 import { readDeadlines } from '../read-deadlines.js';
 import { WHOLE_SCOPE } from '../scope.js';
-import { sentencesOf } from '../sentences.js';
-import { chained, NO_PIECE, slice, type Piece } from '../text/piece.js';
+import { chained, NO_PIECE, sentencesIn, slice, type Piece } from '../text/piece.js';
 import { tell, type LineRole, type Told } from '../told/corrections.js';
 import { readRawLines } from '../text/raw-lines.js';
 import { readBlocks, type ToldTable } from './blocks.js';
@@ -205,8 +204,7 @@ class Builder extends HeadingReader {
         break;
       case 'more':
         this.seed ??= this.seeds.at(-1) ?? null;
-        for (const { start, end } of sentencesOf(line.plain))
-          this.say(slice(line, start, end), { isHead: false });
+        for (const sentence of sentencesIn(line)) this.say(sentence, { isHead: false });
         break;
       case 'footnote':
         if (!this.addFootnote(line))
@@ -239,8 +237,8 @@ class Builder extends HeadingReader {
     const topic = said === 'rule' ? null : said;
     const section = topic && this.newSection({ ...NO_SECTION, topic });
     const place = { scope: said === 'rule' ? WHOLE_SCOPE : this.scope, section };
-    for (const { start, end } of sentencesOf(line.plain))
-      this.statements.push({ piece: slice(line, start, end), place, seed: null, asked: null, said });
+    for (const piece of sentencesIn(line))
+      this.statements.push({ piece, place, seed: null, asked: null, said });
   }
 
   /** A part that a person saw in a line: it is called by what stands in front. */
@@ -255,8 +253,7 @@ class Builder extends HeadingReader {
     };
     const rest = restOf(line, head);
     this.openItem(head, rest, { line, bullet: null });
-    for (const { start, end } of sentencesOf(rest.plain))
-      this.say(slice(rest, start, end), { isHead: start === 0 });
+    sentencesIn(rest).forEach((sentence, n) => this.say(sentence, { isHead: n === 0 }));
   }
 
   /** Lines at the top until the first that asks for something. */
@@ -336,8 +333,7 @@ class Builder extends HeadingReader {
     if (seeds.length === 0) return false;
     this.leaveInstrument(seeds);
     const piece = slice(line, own?.[0].length ?? 0);
-    for (const { start, end } of sentencesOf(piece.plain)) {
-      const sentence = slice(piece, start, end);
+    for (const sentence of sentencesIn(piece)) {
       this.statements.push({ piece: sentence, place: this.place, seed: null, asked: null });
       const own = withoutLead(sentence);
       const role = own === sentence ? ('text' as const) : ('book' as const);
@@ -379,9 +375,9 @@ class Builder extends HeadingReader {
     const own = slice(line, match[0].length);
     if (/^q/iu.test(match.groups?.who ?? '')) this.asked = own;
     else {
-      for (const { start, end } of sentencesOf(own.plain))
+      for (const piece of sentencesIn(own))
         this.statements.push({
-          piece: slice(own, start, end),
+          piece,
           place: this.place,
           seed: this.named(this.asked),
           asked: this.asked,

@@ -1,3 +1,5 @@
+import { remembered } from '../../base/index.js';
+
 /** What a column of a table holds. */
 export type Role =
   | 'label'
@@ -60,7 +62,9 @@ const WORDS: readonly (readonly [RegExp, Role])[] = [
 ];
 
 /** What a heading says its column holds, or null. */
-export function roleOfWord(text: string): Role | null {
+export const roleOfWord = remembered((text: string): Role | null => roleIn(text));
+
+function roleIn(text: string): Role | null {
   const plain = text
     .trim()
     .replace(/[:*†]+$/u, '')

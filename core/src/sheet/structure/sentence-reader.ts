@@ -6,8 +6,7 @@ import { playersIn } from '../heading.js';
 import { kindOf } from '../labels.js';
 import type { PartKind } from '../model.js';
 import { readDeadlines } from '../read-deadlines.js';
-import { sentencesOf } from '../sentences.js';
-import { slice, type Piece } from '../text/piece.js';
+import { sentencesIn, slice, type Piece } from '../text/piece.js';
 import { isPersonName } from '../work-line.js';
 import { byMentions, columnHead, itemHead, restOf, type ItemHead } from './items.js';
 import type { OpenChoice } from './place.js';
@@ -38,8 +37,8 @@ export abstract class SentenceReader extends SeedKeeper {
       return;
     }
     let isFirst = piece === line || this.seed === null;
-    for (const { start, end } of sentencesOf(piece.plain)) {
-      this.addSentence(slice(piece, start, end), { line, bullet: isFirst ? line.bullet : null, isFirst });
+    for (const sentence of sentencesIn(piece)) {
+      this.addSentence(sentence, { line, bullet: isFirst ? line.bullet : null, isFirst });
       isFirst = false;
     }
   }

@@ -1,3 +1,4 @@
+import { rememberedFor } from '../../base/index.js';
 import { joined, type Piece } from '../text/piece.js';
 import type { RawLine } from '../text/raw-lines.js';
 import { isRoleWord } from './role-words.js';
@@ -103,7 +104,7 @@ function piped(raw: readonly RawLine[], n: number): Table | null {
   return lines.length < 2 ? null : tableOf(lines, n, end);
 }
 
-function csvCells({ whole, lineStart }: RawLine): Cells {
+const csvCells = rememberedFor(({ whole, lineStart }: RawLine): Cells => {
   const cells: Cell[] = [];
   for (const match of whole.matchAll(/(?<=^|,)(?:\s*"((?:[^"]|"")*)"\s*|([^,"]*))(?=,|$)/gu)) {
     const own = match[1] ?? match[2] ?? '';
@@ -112,10 +113,10 @@ function csvCells({ whole, lineStart }: RawLine): Cells {
     cells.push({ text: own.trim().replace(/""/gu, '"'), start, column: cells.length });
   }
   return cells;
-}
+});
 
 function commas(raw: readonly RawLine[], n: number): Table | null {
-  const [header] = raw.slice(n);
+  const header = raw[n];
   if (!header || (header.text.match(/,/gu)?.length ?? 0) < 2) return null;
   const names = csvCells(header);
   if (names.filter(({ text }) => isRoleWord(text)).length < Math.max(2, names.length / 2)) return null;
@@ -131,12 +132,12 @@ function commas(raw: readonly RawLine[], n: number): Table | null {
 }
 
 /** Cells of a line that wide gaps set apart; `column` is their place in print. */
-function gapCells({ text, start, indent }: RawLine): Cells {
+const gapCells = rememberedFor(({ text, start, indent }: RawLine): Cells => {
   const cells: Cell[] = [];
   for (const match of text.matchAll(/\S(?:.*?\S)??(?=\s{2,}|$)/gu))
     cells.push({ text: match[0], start: start + match.index, column: indent + match.index });
   return cells;
-}
+});
 
 /**
  * The names of columns that a line has by itself, for tables that come later without their own.
@@ -187,16 +188,17 @@ function spaced(raw: readonly RawLine[], n: number): Table | null {
   return wide.length < 2 ? null : tableOf(lines, n, end);
 }
 
+const wordCells = rememberedFor(({ text, start }: RawLine): Cells =>
+  [...text.matchAll(/\S+/gu)].map(({ 0: word, index }, column) => ({
+    text: word,
+    start: start + index,
+    column,
+  })),
+);
+
 /** A heading of single words, and lines of as many. */
 function singleSpaced(raw: readonly RawLine[], n: number): Table | null {
-  const words = (line: RawLine | undefined): Cells =>
-    line
-      ? [...line.text.matchAll(/\S+/gu)].map(({ 0: text, index }, column) => ({
-          text,
-          start: line.start + index,
-          column,
-        }))
-      : [];
+  const words = (line: RawLine | undefined): Cells => (line ? wordCells(line) : []);
   const header = words(raw[n]);
   if (header.length < 3 || !header.every(({ text }) => isRoleWord(text))) return null;
   let end = n + 1;

@@ -1,3 +1,4 @@
+import { rememberedFor } from '../../base/index.js';
 import { joined, type Piece } from '../text/piece.js';
 import { isPersonName } from '../work-line.js';
 import { isRoleWord } from './role-words.js';
@@ -42,7 +43,8 @@ export function wrapped(raw: readonly RawLine[]): Line[] {
   const lines: Line[] = [];
   let open: RawLine[] = [];
   const close = (): void => {
-    if (open.length > 0) lines.push(lineOf(open));
+    const [first, ...rest] = open;
+    if (first) lines.push(lineOf([first, ...rest]));
     open = [];
   };
   for (const line of raw) {
@@ -55,16 +57,37 @@ export function wrapped(raw: readonly RawLine[]): Line[] {
   return lines;
 }
 
+/** What tells of a printed line whether it goes on from the line before, and into the next. */
+const signsOf = rememberedFor(({ text }: RawLine) => {
+  const bullet = bulletOf(text);
+  const name = bare(text, bullet);
+  const key = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*:\s/u.exec(text)?.groups?.key;
+  const isOpenEnd = OPEN_END.test(text);
+  return {
+    bullet,
+    isKeyed: key !== undefined && isRoleWord(key),
+    isClosedHeading: isHeading(name) && !isOpenEnd,
+    isCapitals: isHeading(name) && !/\p{Ll}/u.test(name),
+    isOpenEnd: isOpenEnd || /\p{L}-$/u.test(text),
+    isInQuotes: /“[^”]*$/u.test(text),
+    startsLow: /^\p{Ll}/u.test(text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(text),
+    startsPart: PART_START.test(text),
+    startsItself: LABELLED.test(text) || PART_START.test(text) || isHeading(text),
+    isKeyOfPlayer:
+      /^\p{Lu}[\p{L}. ]{2,20}\s+-\s+[A-G](?:[b#♭♯]|[- ](?:flat|sharp))?\s+(?:major|minor)\b/u.test(text),
+    isLedByPerson: isPersonName(/^([^:,]{3,40})[:,]\s/u.exec(text)?.[1] ?? ''),
+    firstWord: /^\S+/u.exec(text)?.[0].length ?? 0,
+  };
+});
+
 function goesOn(
   last: RawLine,
   line: RawLine,
   { first, width }: { readonly first: RawLine; readonly width: number },
 ): boolean {
-  if (line.isAfterBlank || bulletOf(line.text) !== null) return false;
-  const key = /^(?<key>[\p{L}.]+(?: [\p{L}.]+)?)\s*:\s/u.exec(line.text)?.groups?.key;
-  if (key !== undefined && isRoleWord(key)) return false;
-  if (isHeading(bare(last.text)) && !OPEN_END.test(last.text)) return false;
-  if (/^\p{Ll}/u.test(line.text) && !/^(?:mm?|pp?|bars?|measures?)\.?\s*\d/u.test(line.text)) return true;
+  const [own, before] = [signsOf(line), signsOf(last)];
+  if (line.isAfterBlank || own.bullet !== null || own.isKeyed || before.isClosedHeading) return false;
+  if (own.startsLow) return true;
   if (
     /\d$/u.test(last.text) &&
     /^(?:jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)\b/iu.test(
@@ -72,26 +95,23 @@ function goesOn(
     )
   )
     return true;
-  if (/“[^”]*$/u.test(last.text)) return true;
-  const isKeyThenPart = /\b(?:major|minor)$/iu.test(last.text) && PART_START.test(line.text);
-  const isKeyOfPlayer =
-    /^\p{Lu}[\p{L}. ]{2,20}\s+-\s+[A-G](?:[b#♭♯]|[- ](?:flat|sharp))?\s+(?:major|minor)\b/u.test(line.text);
-  if (isKeyThenPart || isKeyOfPlayer) return false;
-  if (OPEN_END.test(last.text) || /\p{L}-$/u.test(last.text)) return true;
+  if (before.isInQuotes) return true;
+  const isKeyThenPart = /\b(?:major|minor)$/iu.test(last.text) && own.startsPart;
+  if (isKeyThenPart || own.isKeyOfPlayer) return false;
+  if (before.isOpenEnd) return true;
   const isDeeper = line.indent > first.indent;
-  if (isHeading(bare(line.text)) && !/\p{Ll}/u.test(bare(line.text))) return false;
-  const isFull = last.indent + last.text.length + (/^\S+/u.exec(line.text)?.[0].length ?? 0) >= width * 0.84;
-  if (isPersonName(/^([^:,]{3,40})[:,]\s/u.exec(line.text)?.[1] ?? '')) return false;
-  if (LABELLED.test(line.text) || PART_START.test(line.text) || isHeading(line.text)) return false;
-  if (bulletOf(first.text) !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
+  if (own.isCapitals) return false;
+  const isFull = last.indent + last.text.length + own.firstWord >= width * 0.84;
+  if (own.isLedByPerson || own.startsItself) return false;
+  if (signsOf(first).bullet !== null && isDeeper) return isFull || !/[.!?:;]$/u.test(last.text);
   if (line.indent < first.indent || width < 40 || last.text.length < 34) return false;
   return isFull && (line.indent === last.indent || isDeeper || open(last));
 }
 
 /** A heading without its number and brackets. */
-function bare(text: string): string {
+function bare(text: string, bullet: string | null): string {
   return text
-    .slice(bulletOf(text)?.length ?? 0)
+    .slice(bullet?.length ?? 0)
     .replace(/\s{2,}\d{1,4}\s*(?:points?|pts|marks?)(?:\s+\p{L}+){0,2}$/iu, '')
     .replace(/\s*[[(][^\])]*[\])][.:]?$/u, '');
 }
@@ -100,9 +120,21 @@ function open({ text }: RawLine): boolean {
   return !/[.!?:]$/u.test(text);
 }
 
-function lineOf(raw: readonly RawLine[]): Line {
-  const [first] = raw as [RawLine, ...RawLine[]];
-  const bullet = bulletOf(first.text);
+/** The line of sense that begins at a printed line; the same one where it is made of the same. */
+function lineOf(raw: readonly [RawLine, ...RawLine[]]): Line {
+  const [first] = raw;
+  const known = madeOf.get(first);
+  if (known?.raw.length === raw.length && known.raw.every((line, n) => line === raw[n])) return known.line;
+  const line = makeLine(raw);
+  madeOf.set(first, { raw, line });
+  return line;
+}
+
+const madeOf = new WeakMap<RawLine, { readonly raw: readonly RawLine[]; readonly line: Line }>();
+
+function makeLine(raw: readonly [RawLine, ...RawLine[]]): Line {
+  const [first] = raw;
+  const { bullet } = signsOf(first);
   const cut = bullet?.length ?? 0;
   const own = first.text.slice(cut);
   const gap = /^\S(?:.{0,36}?\S)?(?= {2,}\S|\t+\S)/u.exec(own)?.[0] ?? '';

@@ -1,4 +1,5 @@
-import { plainSigns } from '../../base/index.js';
+import { plainSigns, rememberedFor } from '../../base/index.js';
+import { sentencesOf } from '../sentences.js';
 
 /**
  * A stretch of a sheet as it reads: wrapped lines are joined, every kind of space collapsed.
@@ -75,6 +76,11 @@ export function slice({ text, plain, at }: Piece, start: number, end = text.leng
   const to = Math.max(from, start + own.trimEnd().length);
   return { text: text.slice(from, to), plain: plain.slice(from, to), at: at.slice(from, to) };
 }
+
+/** The sentences of a piece, in order. */
+export const sentencesIn = rememberedFor((piece: Piece): readonly Piece[] =>
+  sentencesOf(piece.plain).map(({ start, end }) => slice(piece, start, end)),
+);
 
 /** Where a stretch of a piece stands in the sheet's text. Units: characters; `start` to before `end` */
 export function placeIn(

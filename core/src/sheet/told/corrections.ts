@@ -1,3 +1,4 @@
+import { rememberedFor } from '../../base/index.js';
 import { PART_FIELDS, type PartField } from '../part-fields.js';
 import type { Role } from '../structure/role-words.js';
 import type { RawLine } from '../text/raw-lines.js';
@@ -177,9 +178,12 @@ export interface Told {
   readonly index: LineIndex;
 }
 
+/** The anchors of printed lines. */
+export const indexOf = rememberedFor((raw: readonly RawLine[]) => new LineIndex(raw));
+
 /** Finds the places that corrections speak of. Shape: what the text no longer has is `lost` */
 export function tell(raw: readonly RawLine[], corrections: readonly Correction[]): Told {
-  const index = new LineIndex(raw);
+  const index = indexOf(raw);
   const lines = new Map<number, LineRole>();
   const columns = new Map<number, Map<number, ColumnRole>>();
   const words: Told['words'][number][] = [];

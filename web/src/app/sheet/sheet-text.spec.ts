@@ -77,6 +77,11 @@ describe('SheetText', () => {
     roles[2]?.click();
     await choose(page, 'A rule for all');
     expect(all).toEqual([{ kind: 'line', at: { line: 'Woodwinds, east door', nth: 0 }, role: 'rule' }]);
+    const shown = (): string | undefined => roles[2]?.textContent?.trim();
+    expect(shown()).withContext('at once, while the text is read again').toBe('for all');
+    page.fixture.componentRef.setInput('reading', readSheet(TEXT));
+    await page.settled();
+    expect(shown()).withContext('as the text was read again').toBe('unread');
   });
 
   it('marks words with the arrow keys and gives them to a field of the nearest part', async () => {

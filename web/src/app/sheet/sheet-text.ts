@@ -121,8 +121,20 @@ export class SheetText {
   });
   protected readonly roleText = roleText;
 
-  protected isHead({ role, start, end }: ShownLine): boolean {
-    return HEADS.has(role) && end - start <= LONGEST_HEAD;
+  /** What a line was told to be: it is shown at once, and the text is read again meanwhile. */
+  private readonly justTold = linkedSignal<SheetReading, Extract<Correction, { kind: 'line' }> | null>({
+    source: this.reading,
+    computation: () => null,
+  });
+
+  protected roleOf({ at, role }: ShownLine): ShownRole {
+    const told = this.justTold();
+    return told && told.at.line === at.line && told.at.nth === at.nth ? told.role : role;
+  }
+
+  protected isHead(line: ShownLine): boolean {
+    const { start, end } = line;
+    return HEADS.has(this.roleOf(line)) && end - start <= LONGEST_HEAD;
   }
 
   constructor() {
@@ -213,7 +225,7 @@ export class SheetText {
     const items: MenuItem[] = all.map((choice) => ({
       label: choice.label,
       icon: choice.role === role ? 'pi pi-check' : 'pi',
-      command: () => this.said.emit(make(choice.role)),
+      command: () => this.tell(make(choice.role)),
     }));
     const [first] = all;
     const back: MenuItem[] =
@@ -227,6 +239,11 @@ export class SheetText {
           ]
         : [];
     return [...back, ...items];
+  }
+
+  private tell(correction: Correction): void {
+    if (correction.kind === 'line') this.justTold.set(correction);
+    this.said.emit(correction);
   }
 
   protected give(words: GivenWords): void {
