@@ -1,6 +1,17 @@
+export { isPaper, readMusicFile, readPaper, writePaper } from './paper-file.js';
+export { scoreOfPaper } from './paper-score.js';
+export {
+  TYPED_CLEFS,
+  type PaperCode,
+  type PaperMusic,
+  type TypedClef,
+  type TypedIssue,
+  type TypedPassage,
+} from './paper.js';
 export { readToldLine, writeToldLine, type ToldReading } from './told-line.js';
 export { toldOfScore } from './told-of-score.js';
 export { scoreOfTold } from './told-score.js';
+export { abcOfTyped, readTyped, type TypedReading } from './typed.js';
 export type {
   ToldDensity,
   ToldEnding,

@@ -8,7 +8,7 @@ import {
   type Quarters,
 } from '../music/index.js';
 import { unroll, type Navigation, type Score, type ScoreMeasure, type TempoSegment } from '../score/index.js';
-import type { ToldMusic } from './told.js';
+import type { ToldMusic, ToldValue } from './told.js';
 
 /**
  * Told music as a score without notes: its measures, tempos and order of playing are those of a file of the same piece.
@@ -34,38 +34,55 @@ export function scoreOfTold(music: ToldMusic, title: string | null = null): Scor
   };
 }
 
-function measuresOf({ first, last, meters, pickup, letters, repeats, keys }: ToldMusic): ScoreMeasure[] {
+function measuresOf(music: ToldMusic): ScoreMeasure[] {
+  const { first, last, pickup, letters, repeats, dense } = music;
   const measures: ScoreMeasure[] = [];
-  const opening = meters[0]?.meter;
   let start: Quarters = ZERO;
-  const add = (measure: Pick<ScoreMeasure, 'number' | 'implicit' | 'meter' | 'length' | 'fifths'>): void => {
-    const number = Number(measure.number);
+  for (let number = pickup ? first - 1 : first; number <= last; number += 1) {
+    const isPickup = number < first;
+    const { meter, fifths } = inForce(music, Math.max(number, first));
+    if (!meter) continue;
+    const length = isPickup && pickup ? pickup : measureLength(meter);
     measures.push({
-      ...measure,
       index: measures.length,
-      start,
+      number: String(number),
+      implicit: isPickup,
+      ...{ meter, fifths, start, length },
       rehearsal: letters.find(({ at }) => at === number)?.name ?? null,
       endsInDoubleBar: false,
       navigation: navigationAt(number, repeats),
+      source: 'told',
+      toldNotes: notesAt(number, dense),
     });
-    start = addQuarters(start, measure.length);
-  };
-  if (pickup && opening)
-    add({
-      number: String(first - 1),
-      implicit: true,
-      meter: opening,
-      length: pickup,
-      fifths: keys[0]?.fifths ?? 0,
-    });
-  let meter: Meter | undefined = opening;
-  let fifths = 0;
-  for (let number = first; number <= last; number += 1) {
-    meter = meters.find(({ from }) => from === number)?.meter ?? meter;
-    fifths = keys.find(({ at }) => at === number)?.fifths ?? fifths;
-    if (meter) add({ number: String(number), implicit: false, meter, length: measureLength(meter), fifths });
+    start = addQuarters(start, length);
   }
   return measures;
+}
+
+/** Meter and key at a measure. */
+function inForce(
+  { meters, keys }: ToldMusic,
+  number: number,
+): { readonly meter: Meter | undefined; readonly fifths: number } {
+  return {
+    meter: meters.findLast(({ from }) => from <= number)?.meter,
+    fifths: keys.findLast(({ at }) => at <= number)?.fifths ?? 0,
+  };
+}
+
+/** How many notes of a value a quarter has. */
+const NOTES_A_QUARTER: Readonly<Record<ToldValue, number>> = {
+  quarter: 1,
+  eighth: 2,
+  triplet: 3,
+  sixteenth: 4,
+  'thirty-second': 8,
+};
+
+/** The most notes a quarter that were told of a measure. */
+function notesAt(number: number, dense: ToldMusic['dense']): number | null {
+  const own = dense.filter(({ from, to }) => from <= number && number <= to);
+  return own.length === 0 ? null : Math.max(...own.map(({ value }) => NOTES_A_QUARTER[value]));
 }
 
 function navigationAt(number: number, repeats: ToldMusic['repeats']): Navigation | null {

@@ -93,6 +93,9 @@ export class PassageNamer {
   /** What most of its notes are and most of the whole are not: value, articulation, register. */
   private characterNames({ fromIndex, endIndex }: Span): string[] {
     const notes = this.line.played.slice(fromIndex, endIndex).flat();
+    const measures = this.score.measures.slice(fromIndex, endIndex);
+    if (notes.length === 0 && measures.some(({ source }) => source === 'told' || source === 'page'))
+      return toldCharacters(measures);
     if (notes.length === 0) return ['the rests'];
     const own = charactersOf(notes).filter((name) => !this.usual.has(name));
     const [middle, height] = [this.middle, mean(notes)];
@@ -100,6 +103,20 @@ export class PassageNamer {
     return [...own, height > middle ? 'high line' : 'low line'];
   }
 }
+
+/** What was told of measures whose notes are unknown. */
+function toldCharacters(measures: Score['measures']): string[] {
+  const values = measures.flatMap(({ toldNotes }) => TOLD_VALUES[toldNotes ?? 0] ?? []);
+  const [value] = values;
+  return value !== undefined && values.length >= MAIN_SHARE * measures.length ? [`the ${value}`] : [];
+}
+
+const TOLD_VALUES: Readonly<Record<number, string>> = {
+  2: 'eighths',
+  3: 'triplets',
+  4: 'sixteenths',
+  8: 'thirty-seconds',
+};
 
 function charactersOf(notes: readonly LineNote[]): string[] {
   const most = ([, is]: (typeof CHARACTERS)[number]): boolean =>

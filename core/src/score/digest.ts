@@ -7,7 +7,7 @@ import {
   type Transposition,
 } from '../music/index.js';
 import type { ScoreWarning } from './issues.js';
-import type { PartInfo, Score } from './model.js';
+import type { MeasureSource, PartInfo, Score } from './model.js';
 import { soundedNotes } from './sounded-notes.js';
 import { measureSeconds, quarterBpmAt } from './tempo-map.js';
 
@@ -27,6 +27,7 @@ export interface MeasureDigest {
   readonly seconds: number | null;
   readonly rehearsal: string | null;
   readonly endsInDoubleBar: boolean;
+  readonly source: MeasureSource;
 }
 
 /**
@@ -73,6 +74,7 @@ export function digestScore(score: Score): ScoreDigest {
       seconds: seconds[measure.index] ?? null,
       rehearsal: measure.rehearsal,
       endsInDoubleBar: measure.endsInDoubleBar,
+      source: measure.source,
     })),
     order: score.order,
     seconds: {

@@ -28,6 +28,7 @@ export type { NoteSigns } from './note-signs.js';
 export type { DirectionMarks, DynamicMark, HairpinEnd } from './direction-marks.js';
 export type { ScoreCode, ScoreWarning, ScoreWarningCode } from './issues.js';
 export type {
+  MeasureSource,
   Navigation,
   PartInfo,
   Score,

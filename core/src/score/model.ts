@@ -61,6 +61,9 @@ export interface Navigation {
   fine: boolean;
 }
 
+/** Where a measure is known from: a digital score, a page, what was told, or notes typed in. */
+export type MeasureSource = 'score' | 'page' | 'told' | 'typed';
+
 /**
  * One measure of the chosen part.
  * Shape:  `number` is the printed number ("22A" for an inserted one); `index` counts from 0
@@ -79,6 +82,9 @@ export interface ScoreMeasure {
   /** Whether a thin double bar line stands at its end. */
   readonly endsInDoubleBar: boolean;
   readonly navigation: Navigation | null;
+  readonly source: MeasureSource;
+  /** How many notes a quarter has where it was told, and the notes themselves are unknown; else null. */
+  readonly toldNotes: number | null;
 }
 
 /**

@@ -214,6 +214,8 @@ function placeMeasures(found: readonly PartMeasure[], navigation: NavigationMap)
       rehearsal,
       endsInDoubleBar,
       navigation: navigation.at(index),
+      source: 'score' as const,
+      toldNotes: null,
     };
     start = addQuarters(start, length);
     return placed;

@@ -2,7 +2,8 @@ import { parentPort } from 'node:worker_threads';
 import { withoutAbc } from '@vivid-cue/core/abc';
 import type { Issue } from '@vivid-cue/core/base';
 import { followedSpan, followMusic, type FollowedMusic } from '@vivid-cue/core/reading';
-import { readScore, renumbered, type NumberRestart, type Score } from '@vivid-cue/core/score';
+import { readMusicFile } from '@vivid-cue/core/paper';
+import { renumbered, type NumberRestart, type Score } from '@vivid-cue/core/score';
 import type { StoredDigest } from '../practice/measure-map.js';
 import { digested } from './digested.js';
 
@@ -19,7 +20,7 @@ export interface ReadingWish {
   } | null;
 }
 
-/** A file that was read. Shape: `file` is MusicXML; `followed` null where nothing was followed into it */
+/** A file that was read. Shape: `file` is MusicXML, or music on paper as it came; `followed` null where nothing was followed into it */
 export interface FileReading {
   readonly file: Uint8Array;
   readonly digest: StoredDigest;
@@ -34,7 +35,7 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
   // ABC notation is kept as MusicXML, so that it is engraved and read like every other score.
   const file = withoutAbc(bytes);
   if (!file.ok) return { issues: file.issues.map((issue) => ({ ...issue, where: 'file' })) };
-  const printed = readScore(file.value, { partId, instrument });
+  const printed = readMusicFile(file.value, { partId, instrument });
   if (!printed.ok) return { issues: printed.issues };
   const followed = before && followedInto(before, printed.value);
   const own = followed ? carried(before.numbering, followed) : numbering;
@@ -52,7 +53,7 @@ function followedInto(
   { bytes, partId }: NonNullable<ReadingWish['before']>,
   score: Score,
 ): FollowedMusic | null {
-  const known = readScore(bytes, { partId });
+  const known = readMusicFile(bytes, { partId });
   return known.ok ? followMusic(known.value, score) : null;
 }
 

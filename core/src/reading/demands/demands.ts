@@ -70,11 +70,12 @@ export function demands(score: Score, line: SoloLine, context: DemandContext): M
   const { pace, profile, inventory } = context;
   const dynamics = countBy([...inventory.dynamics, ...inventory.hairpins].map(({ measure }) => measure));
   const nextOf = nextNotes(line);
-  return line.played.flatMap((notes, index) => {
-    const measure = score.measures[index];
-    if (!measure || notes.length === 0) return [];
+  return score.measures.flatMap((measure, index) => {
+    const notes = line.played[index] ?? [];
+    if (notes.length === 0 && measure.toldNotes === null) return [];
     const quarterBpm =
       quarterBpmOf(pace, toNumber(measure.start)) ?? asQuarterBpm(STAND_IN_BPM * pace.beatQuarters);
+    if (notes.length === 0) return [toldDemand(measure, index, { quarterBpm, profile })];
     const at: MeasureAt = { notes, index, measure, quarterBpm, beat: beatOf(measure.meter) };
     return [
       demandOf(at, factsOf(at, context, { nextOf, dynamics: dynamics.get(measure.number) ?? 0 }), profile),
@@ -124,6 +125,32 @@ function demandOf(
       .join(', '),
     notesPerSecond: roundTo(facts.rate, 4),
     notesPerSecondOverTwoBeats: roundTo((peak(notes, 2 * beat) * quarterBpm) / (2 * beat * 60), 4),
+    facts,
+  };
+}
+
+const NOTHING_ASKED = Object.freeze(
+  Object.fromEntries(Object.keys(DEMAND_KNEES).map((name) => [name, 0])),
+) as Readonly<Record<DemandName, number>>;
+
+/** Of a measure whose notes are unknown, what was told of their value: so many notes a second. */
+function toldDemand(
+  { number, toldNotes }: ScoreMeasure,
+  index: number,
+  { quarterBpm, profile }: { readonly quarterBpm: QuarterBpm; readonly profile: InstrumentProfile },
+): MeasureDemand {
+  const rate = ((toldNotes ?? 0) * quarterBpm) / 60;
+  const facts = { ...NOTHING_ASKED, rate };
+  return {
+    measure: number,
+    index,
+    score: roundTo(
+      weighed(facts, profile).reduce((sum, { worth }) => sum + worth, 0),
+      4,
+    ),
+    because: `${rate.toFixed(1)} notes a second, as told`,
+    notesPerSecond: roundTo(rate, 4),
+    notesPerSecondOverTwoBeats: roundTo(rate, 4),
     facts,
   };
 }

@@ -2,14 +2,15 @@ import { hashText } from '../../base/index.js';
 import { indexesOf, measureIndexes, type Score } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
 import { FINDERS } from './finding-texts.js';
-import type { Finding, RawFinding } from './finding.js';
+import type { Finding, FindingKind, RawFinding } from './finding.js';
 import { readOrnamentRule } from './ornament-rules.js';
 import type { MusicReading } from '../read-music.js';
 import type { SoloLine } from '../line/solo-line.js';
 
 /**
  * Turns a reading into findings, the most important first.
- * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet
+ * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet; of measures whose notes
+ *         are unknown nothing is claimed, nor of the whole piece where there are such
  */
 export function findingsOf(
   score: Score,
@@ -30,6 +31,7 @@ export function findingsOf(
   };
   const taken = new Map<string, number>();
   return FINDERS.flatMap((find) => find(from))
+    .filter(isKnown(score))
     .map((raw, n) => ({ raw, n }))
     .sort((a, b) => b.raw.importance - a.raw.importance || firstOf(a.raw) - firstOf(b.raw) || a.n - b.n)
     .map(({ raw }) => {
@@ -39,6 +41,21 @@ export function findingsOf(
       taken.set(key, count + 1);
       return { ...shown, key, id: count === 0 ? key : `${key}~${count}` };
     });
+}
+
+/** What meter and tempo tell, and what compares measures that are known. */
+const WITHOUT_NOTES: ReadonlySet<FindingKind> = new Set(['meter', 'feel', 'deciding']);
+/** What is said of a measure beside all others. */
+const OF_THE_WHOLE: ReadonlySet<FindingKind> = new Set(['rare-note', 'dynamics', 'shows']);
+
+function isKnown({ measures }: Score): (finding: RawFinding) => boolean {
+  const unknown = new Set(
+    measures.filter(({ source }) => source === 'told' || source === 'page').map(({ index }) => index),
+  );
+  if (unknown.size === 0) return () => true;
+  return ({ kind, places }) =>
+    WITHOUT_NOTES.has(kind) ||
+    (!OF_THE_WHOLE.has(kind) && places.length > 0 && !places.some((index) => unknown.has(index)));
 }
 
 /** A mark that an instructor set on a finding. Shape: `measure` is the printed number it stood at. */

@@ -10,7 +10,8 @@ import {
   readMusic,
   soloLine,
 } from '@vivid-cue/core/reading';
-import { readScore, renumbered, scoreText, type Score } from '@vivid-cue/core/score';
+import { readMusicFile } from '@vivid-cue/core/paper';
+import { renumbered, scoreText, type Score } from '@vivid-cue/core/score';
 import type {
   CompareRequest,
   EditionReading,
@@ -47,7 +48,7 @@ function scoreOf(
   bytes: ArrayBuffer,
   { partId, instrument }: { readonly partId: string | null; readonly instrument: string | null },
 ): Score {
-  const read = readScore(new Uint8Array(bytes), { partId, instrument });
+  const read = readMusicFile(new Uint8Array(bytes), { partId, instrument });
   if (read.ok) return read.value;
   throw new Refused(read.issues[0]?.message ?? 'This file cannot be read.');
 }
