@@ -43,7 +43,7 @@ const serverOrder = [
 ];
 const webOrder = ['theme', 'data', 'ui'];
 const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings'];
-const roomOrder = ['room', 'ribbon', 'engraving', 'findings', 'passages', 'cues'];
+const roomOrder = ['room', 'ribbon', 'music', 'engraving', 'findings', 'passages', 'cues'];
 
 /** One rule a folder: it may import only folders before it in the order. */
 function orderRules(name, root, order) {

@@ -22,7 +22,7 @@ test('a broken, empty, huge or hostile score file is refused in one sentence, an
   page,
 }) => {
   await enterSheet(page);
-  await page.getByRole('link', { name: 'Add the score' }).click();
+  await page.getByRole('link', { name: 'Bring the music' }).click();
   const entity = '<!DOCTYPE score-partwise [<!ENTITY a "aaaa">]><score-partwise/>';
   const files: readonly (readonly [string, string | Buffer, RegExp])[] = [
     ['empty.musicxml', '', /The file is empty/u],

@@ -41,7 +41,7 @@ test('a score with several parts opens at the student’s and can be switched; w
   await page.getByLabel('Tempo as printed').fill('Allegro');
   await page.getByRole('button', { name: 'Save and give it' }).click();
   await expect(page.getByText('the whole piece')).toBeVisible();
-  await page.getByRole('link', { name: 'Add the score' }).click();
+  await page.getByRole('link', { name: 'Bring the music' }).click();
   await page
     .getByLabel('Score file')
     .setInputFiles({ name: 'duet.musicxml', mimeType: 'application/xml', buffer: duet() });

@@ -113,7 +113,7 @@ export async function enterSheet(page: Page, work = 'Ferry Lines', to = '28'): P
 
 /** Uploads a score for the only part and waits for its engraving. */
 export async function uploadScore(page: Page, path = 'demo/studies/ferry-lines.musicxml'): Promise<void> {
-  await page.getByRole('link', { name: 'Add the score' }).first().click();
+  await page.getByRole('link', { name: 'Bring the music' }).first().click();
   await page.getByLabel('Score file').setInputFiles(file(path));
   await expect(page.locator('svg.picture').first()).toBeVisible({ timeout: 30_000 });
 }

@@ -4,7 +4,7 @@ import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
-import type { NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
+import type { NamedRun, NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
 import { beatUnitField, bpmField, idField, isLine, measureNumberField, textField } from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import type { SheetPartInput } from './sheets.js';
@@ -223,6 +223,8 @@ export interface ScoreRoomView {
   readonly sourceText: string;
   /** What the sheet asks, in words; "" for the whole piece. */
   readonly askedText: string;
+  /** The measures that the sheet asks for, as it names them; empty for the whole piece. */
+  readonly asked: readonly NamedRun[];
   readonly spanIssue: string | null;
   readonly tempoText: string;
   readonly target: { readonly bpm: Bpm; readonly beatUnit: BeatUnit } | null;

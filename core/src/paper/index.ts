@@ -1,4 +1,5 @@
-export { isPaper, readMusicFile, readPaper, writePaper } from './paper-file.js';
+export { readMusicFile } from './music-file.js';
+export { isPaper, readPaper, writePaper } from './paper-file.js';
 export { scoreOfPaper } from './paper-score.js';
 export {
   TYPED_CLEFS,
@@ -8,7 +9,15 @@ export {
   type TypedIssue,
   type TypedPassage,
 } from './paper.js';
-export { readToldLine, writeToldLine, type ToldReading } from './told-line.js';
+export {
+  lineOfFields,
+  readToldLine,
+  toldFields,
+  writeToldLine,
+  type ToldFields,
+  type ToldReading,
+} from './told-line.js';
+export { tempoPhrase } from './tempo-phrase.js';
 export { toldOfScore } from './told-of-score.js';
 export { scoreOfTold } from './told-score.js';
 export { abcOfTyped, readTyped, type TypedReading } from './typed.js';

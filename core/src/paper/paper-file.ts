@@ -1,6 +1,4 @@
 import { fail, ok, type Result } from '../base/index.js';
-import { readScore, type ReadScoreOptions, type Score, type ScoreCode } from '../score/index.js';
-import { scoreOfPaper } from './paper-score.js';
 import { TYPED_CLEFS, type PaperCode, type PaperMusic, type TypedPassage } from './paper.js';
 
 /** What the file of music on paper begins with. */
@@ -48,18 +46,4 @@ function passageOf(value: unknown): TypedPassage | null {
   if (typeof from !== 'string' || from.length > 10 || typeof abc !== 'string' || abc.length > LONGEST_PASSAGE)
     return null;
   return { from, abc, clef: TYPED_CLEFS.find((one) => one === clef) ?? 'treble' };
-}
-
-/**
- * Reads a file of either kind: a digital score, or music on paper.
- * Shape:  a Score
- * Errors: as readScore, readPaper and scoreOfPaper
- */
-export function readMusicFile(
-  bytes: Uint8Array,
-  options: ReadScoreOptions = {},
-): Result<Score, ScoreCode | PaperCode> {
-  if (!isPaper(bytes)) return readScore(bytes, options);
-  const paper = readPaper(bytes);
-  return paper.ok ? scoreOfPaper(paper.value) : paper;
 }

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { meterFrom, quarters, toNumber, type Meter } from '../music/index.js';
 import { digestScore, readScore, type Score } from '../score/index.js';
-import { readToldLine, writeToldLine } from './told-line.js';
+import { lineOfFields, readToldLine, toldFields, writeToldLine } from './told-line.js';
 import { toldOfScore } from './told-of-score.js';
 import { scoreOfTold } from './told-score.js';
 import type { ToldMusic, ToldValue } from './told.js';
@@ -123,6 +123,7 @@ describe('a told line', () => {
         const line = writeToldLine(told);
         expect(readToldLine(line)).withContext(line).toEqual({ music: told, issues: [] });
         expect(writeToldLine(music(line))).toBe(line);
+        expect(readToldLine(lineOfFields(toldFields(told)))).toEqual({ music: told, issues: [] });
       }),
       { numRuns: 300 },
     );

@@ -2,7 +2,6 @@ import { plainSigns } from '../base/index.js';
 import {
   askTempo,
   beatUnitOf,
-  markPhrase,
   meterFrom,
   meterText,
   quarters,
@@ -11,6 +10,7 @@ import {
   type Quarters,
   type TempoMark,
 } from '../music/index.js';
+import { tempoPhrase } from './tempo-phrase.js';
 import {
   MOST_TOLD_MEASURES,
   type ToldDensity,
@@ -289,26 +289,88 @@ const SAID: Readonly<Record<ToldValue, string>> = {
 
 /** Music as one line, which reads back to the same. Source: docs/formats.md */
 export function writeToldLine(music: ToldMusic): string {
-  const { first, last, meters, pickup, letters, repeats, tempos, keys, dense } = music;
-  const run = (from: number, to: number): string => (from === to ? String(from) : `${from}–${to}`);
-  const at = (place: number): string => (place === first ? '' : `${place} `);
-  return [
-    ...meters.map(
-      ({ from, meter }, n) => `${run(from, (meters[n + 1]?.from ?? last + 1) - 1)} ${meterText(meter)}`,
-    ),
-    ...(pickup ? [`pickup ${fraction(pickup)}`] : []),
-    ...(letters.length > 0 ? [letters.map((one) => `${one.name}${one.at}`).join(' ')] : []),
-    ...repeats.map((one) => repeatText(one, run)),
-    ...keys.map((one) => `${at(one.at)}${keyText(one.fifths)}`),
-    ...tempos.map((one) => `${at(one.at)}${markPhrase(one.mark)}`),
-    ...dense.map((one) => `${run(one.from, one.to)} ${SAID[one.value]}`),
-  ].join('; ');
+  const { last, meters } = music;
+  const runs = meters.map(
+    ({ from, meter }, n) => `${run(from, (meters[n + 1]?.from ?? last + 1) - 1)} ${meterText(meter)}`,
+  );
+  return joined([...runs, ...Object.values(besides(music))]);
 }
 
-function repeatText(
-  { from, to, times, endings }: ToldRepeat,
-  run: (from: number, to: number) => string,
-): string {
+/**
+ * What was told, in the fields of a form, each as it stands in the line.
+ * Shape:  "" where nothing was told; `changes` are meters after the first, `rest` is what nobody could read
+ */
+export interface ToldFields {
+  readonly first: string;
+  readonly last: string;
+  readonly meter: string;
+  readonly changes: string;
+  readonly pickup: string;
+  readonly letters: string;
+  readonly repeats: string;
+  readonly keys: string;
+  readonly tempos: string;
+  readonly dense: string;
+  readonly rest: string;
+}
+
+/** Told music in fields. Shape: `rest` as it is given */
+export function toldFields(music: ToldMusic, rest = ''): ToldFields {
+  const [opening, ...later] = music.meters;
+  return {
+    first: String(music.first),
+    last: String(music.last),
+    meter: opening ? meterText(opening.meter) : '',
+    changes: later.map(({ from, meter }) => `${meterText(meter)} from ${from}`).join('; '),
+    ...besides(music),
+    rest,
+  };
+}
+
+/** The line of what stands in fields. Shape: reads back to the music that the fields were made of */
+export function lineOfFields({ first, last, meter, changes, pickup, ...others }: ToldFields): string {
+  const own = pickup.trim();
+  const { letters, repeats, keys, tempos, dense, rest } = others;
+  return joined([
+    first.trim() === '' && last.trim() === '' ? '' : `${first.trim()}–${last.trim()} ${meter.trim()}`.trim(),
+    ...[changes, own === '' || /^pick-?up/iu.test(own) ? own : `pickup ${own}`],
+    ...[letters, repeats, keys, tempos, dense, rest],
+  ]);
+}
+
+function joined(pieces: readonly string[]): string {
+  return pieces
+    .map((piece) => piece.trim())
+    .filter((piece) => piece !== '')
+    .join('; ');
+}
+
+function run(from: number, to: number): string {
+  return from === to ? String(from) : `${from}–${to}`;
+}
+
+/** What is told besides the measures, each as it stands in the line. */
+function besides({
+  first,
+  pickup,
+  letters,
+  repeats,
+  tempos,
+  keys,
+  dense,
+}: ToldMusic): Pick<ToldFields, 'pickup' | 'letters' | 'repeats' | 'keys' | 'tempos' | 'dense'> {
+  const at = (place: number): string => (place === first ? '' : `${place} `);
+  return {
+    pickup: pickup ? `pickup ${fraction(pickup)}` : '',
+    letters: letters.map((one) => `${one.name}${one.at}`).join(' '),
+    repeats: joined(repeats.map((one) => repeatText(one))),
+    keys: joined(keys.map((one) => `${at(one.at)}${keyText(one.fifths)}`)),
+    tempos: joined(tempos.map((one) => `${at(one.at)}${tempoPhrase(one.mark)}`)),
+    dense: joined(dense.map((one) => `${run(one.from, one.to)} ${SAID[one.value]}`)),
+  };
+}
+
+function repeatText({ from, to, times, endings }: ToldRepeat): string {
   const passes = Math.max(2, ...endings.flatMap((one) => one.passes));
   const own = endings.map((one) => ` ${one.passes.join(',')}. ${run(one.from, one.to)}`).join('');
   return `|: ${from}–${to} :|${times === passes ? '' : ` x${times}`}${own}`;

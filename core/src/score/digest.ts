@@ -28,6 +28,8 @@ export interface MeasureDigest {
   readonly rehearsal: string | null;
   readonly endsInDoubleBar: boolean;
   readonly source: MeasureSource;
+  /** Notes a quarter, where they were told and are not known themselves. */
+  readonly toldNotes: number | null;
 }
 
 /**
@@ -75,6 +77,7 @@ export function digestScore(score: Score): ScoreDigest {
       rehearsal: measure.rehearsal,
       endsInDoubleBar: measure.endsInDoubleBar,
       source: measure.source,
+      toldNotes: measure.toldNotes,
     })),
     order: score.order,
     seconds: {

@@ -48,6 +48,7 @@ export async function scoreRoom(
     workTitle: part.work_title,
     sourceText: sourceText(part),
     askedText: askedText(part, facts.vocabulary),
+    asked: askedRuns(part),
     spanIssue: issue && inVocabulary(issue, facts.vocabulary),
     tempoText: partTempoText(part),
     target: effectiveTarget(part),

@@ -152,7 +152,7 @@ describe('ProgramPage', () => {
     expect(links).toContain(['See what it changes and move over', `/sheets/${id(7)}/revisions`]);
     expect(links).toContain(['Answer on the sheet', `/sheets/${id(7)}`]);
     expect(links).toContain(['Open the score', `/score/${id(1)}`]);
-    expect(links).toContain(['Add the score', `/score/${id(2)}`]);
+    expect(links).toContain(['Bring the music', `/score/${id(2)}`]);
     // Sight-reading has no music to prepare.
     expect(links.map(([, href]) => href)).not.toContain(`/score/${id(3)}`);
   });

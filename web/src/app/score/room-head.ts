@@ -48,16 +48,18 @@ import { daysText, secondsText } from '../ui/texts';
             [text]="true"
             (onClick)="anywhere.emit()"
           />
+          @if (!isTold()) {
+            <p-button
+              label="Compare editions"
+              icon="pi pi-clone"
+              size="small"
+              severity="secondary"
+              [text]="true"
+              (onClick)="compare.emit()"
+            />
+          }
           <p-button
-            label="Compare editions"
-            icon="pi pi-clone"
-            size="small"
-            severity="secondary"
-            [text]="true"
-            (onClick)="compare.emit()"
-          />
-          <p-button
-            label="Replace the score"
+            [label]="isTold() ? 'Change the music' : 'Replace the score'"
             icon="pi pi-upload"
             size="small"
             severity="secondary"
@@ -106,6 +108,8 @@ export class RoomHead {
   private readonly session = inject(SessionStore);
 
   readonly room = input.required<ScoreRoomView>();
+  /** Whether the music was told: there is no other edition to compare it with. */
+  readonly isTold = input(false);
   readonly choosePart = output<string>();
   readonly anywhere = output<void>();
   readonly compare = output<void>();

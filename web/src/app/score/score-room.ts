@@ -32,6 +32,8 @@ import { FindingsPanel } from './findings/findings-panel';
 import { GhostLane } from './passages/ghost-lane';
 import { LayerBar } from './findings/layer-bar';
 import { LayerStore } from './findings/layers';
+import { BringMusic } from './music/bring-music';
+import { ToldLines } from './music/told-lines';
 import { MeasureRibbon } from './ribbon/measure-ribbon';
 import type { RibbonBand, RibbonMeasure } from './ribbon/ribbon-model';
 import { PairView, type PairSide } from './engraving/pair-view';
@@ -43,7 +45,6 @@ import { RoomHead } from './room-head';
 import { RoomStore } from './room/room-store';
 import { RoomWords } from './room/room-words';
 import { ScoreFile } from './score-file';
-import { ScoreUpload } from './score-upload';
 import { SuggestionStore } from './passages/suggestion-store';
 import { TargetForm } from './target-form';
 import { UndoNotice } from '../ui/undo-notice';
@@ -64,6 +65,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
   selector: 'vc-score-room',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    BringMusic,
     CuesPanel,
     CutBar,
     EditionDialog,
@@ -81,9 +83,9 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     ProblemNote,
     RoomHead,
     RouterLink,
-    ScoreUpload,
     TabStrip,
     TargetForm,
+    ToldLines,
   ],
   providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
   templateUrl: './score-room.html',
@@ -127,6 +129,13 @@ export class ScoreRoom implements Editing {
       isAsked: inRuns(runs, index),
     }));
   });
+  private readonly sources = computed(
+    () => new Set((this.room()?.score?.digest.measures ?? []).map(({ source }) => source)),
+  );
+  /** Music of which there is no digital score. */
+  protected readonly isTold = computed(() => this.sources().has('told') || this.sources().has('typed'));
+  /** Whether notes are known of any measure. */
+  protected readonly hasNotes = computed(() => !this.isTold() || this.sources().has('typed'));
   protected readonly bands = computed((): readonly RibbonBand[] =>
     this.store.passages().map(({ id, name, fromIndex, endIndex, readiness, isSeam }) => ({
       id,

@@ -3,9 +3,9 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Button } from 'primeng/button';
 import { v7 as newId } from 'uuid';
 import type { ScoreRoomView } from '@vivid-cue/contract';
-import { troubleOf } from '../data/problem';
-import { ScoreApi } from '../data/score-api';
-import { ProblemNote } from '../ui/problem-note';
+import { troubleOf } from '../../data/problem';
+import { ScoreApi } from '../../data/score-api';
+import { ProblemNote } from '../../ui/problem-note';
 
 const MAX_BYTES = 10 * 1024 * 1024;
 
@@ -31,7 +31,7 @@ const MAX_BYTES = 10 * 1024 * 1024;
         aria-label="Score file"
         (change)="choose(chooser)"
       />
-      <h2>{{ isReplacing() ? 'Replace the score' : 'Add the score' }}</h2>
+      <h3>A digital score</h3>
       <p class="soft">
         MusicXML as notation programs export it (.musicxml, .xml, .mxl), up to 10 MB, or ABC notation (.abc).
         Drop it here, or
@@ -59,10 +59,9 @@ const MAX_BYTES = 10 * 1024 * 1024;
   `,
   styles: `
     .drop {
-      padding: 32px;
+      padding: 24px;
       border: 2px dashed var(--rule-strong);
       border-radius: 6px;
-      background: var(--sheet);
     }
     .drop.is-over {
       border-color: var(--primary);
@@ -86,7 +85,6 @@ export class ScoreUpload {
   private id = newId();
 
   readonly programPartId = input.required<string>();
-  readonly isReplacing = input(false);
   readonly uploaded = output<ScoreRoomView>();
 
   protected readonly isOver = signal(false);
