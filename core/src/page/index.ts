@@ -1,0 +1,10 @@
+export type { BarlineKind } from './barlines.js';
+export type { GrayImage } from './image.js';
+export {
+  READ_LONG_SIDE,
+  readPage,
+  type PageBarline,
+  type PageMeasure,
+  type PageReading,
+  type PageSystem,
+} from './read-page.js';

@@ -1,0 +1,67 @@
+import type { InkImage } from './light.js';
+import type { Staff } from './staves.js';
+
+/** Rows of a straightened staff between two of its lines. */
+export const ROWS = 12;
+/** Spaces above the top line and below the bottom line that are looked at. */
+export const MARGIN = 3;
+
+/**
+ * A staff straightened along its normals.
+ * Shape:  `ink` row after row; row 0 lies MARGIN spaces above the top line; a column for each pixel of the staff
+ */
+export interface StraightStaff {
+  readonly width: number;
+  readonly height: number;
+  readonly ink: Float32Array;
+  /** Where a column's middle lies on the page. */
+  readonly staff: Staff;
+  /** Widths of things in the picture, in pixels a space. */
+  readonly space: number;
+}
+
+/** The row of a place in spaces below the top line. */
+export function rowAt(spaces: number): number {
+  return (MARGIN + spaces) * ROWS;
+}
+
+/**
+ * Straightens a staff: the lines lie level, and what stands upright on the page stands upright.
+ * Shape:  `lean` is by how much upright things lean off the square to the lines, by column
+ * Units:  pixels to the right for each pixel down
+ */
+export function straightened(
+  image: InkImage,
+  staff: Staff,
+  lean: (column: number) => number = () => 0,
+): StraightStaff {
+  const width = staff.right - staff.left;
+  const height = (4 + 2 * MARGIN) * ROWS + 1;
+  const ink = new Float32Array(width * height);
+  for (let x = 0; x < width; x += 1) {
+    const [y, space] = [staff.middle[x] as number, staff.space[x] as number];
+    const slope = slopeAt(staff.middle, x) - lean(x);
+    for (let row = 0; row < height; row += 1) {
+      const below = (row / ROWS - MARGIN - 2) * space;
+      ink[row * width + x] = inkAt(image, staff.left + x - slope * below, y + below);
+    }
+  }
+  const mean = staff.space.reduce((sum, one) => sum + one, 0) / Math.max(1, width);
+  return { width, height, ink, staff, space: mean };
+}
+
+function slopeAt(middle: Float32Array, x: number): number {
+  const [a, b] = [Math.max(0, x - 20), Math.min(middle.length - 1, x + 20)];
+  return b === a ? 0 : ((middle[b] as number) - (middle[a] as number)) / (b - a);
+}
+
+function inkAt({ width, height, ink }: InkImage, x: number, y: number): number {
+  if (x < 0 || y < 0 || x >= width - 1 || y >= height - 1) return 0;
+  const [x0, y0] = [Math.floor(x), Math.floor(y)];
+  const [fx, fy] = [x - x0, y - y0];
+  const at = y0 * width + x0;
+  return (
+    ((ink[at] as number) * (1 - fx) + (ink[at + 1] as number) * fx) * (1 - fy) +
+    ((ink[at + width] as number) * (1 - fx) + (ink[at + width + 1] as number) * fx) * fy
+  );
+}
