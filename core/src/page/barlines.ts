@@ -155,18 +155,18 @@ function massOf({ width, ink }: StraightStaff, from: number, to: number): number
 }
 
 /** Leans that are tried. Units: pixels to the right for each pixel down */
-const LEANS = Array.from({ length: 13 }, (_, n) => (n - 6) * 0.02);
+const LEANS = Array.from({ length: 21 }, (_, n) => (n - 10) * 0.015);
 const STRETCHES = 3;
 
-/**
- * By how much upright strokes lean along a staff, for the camera stood at an angle.
- * Shape:  by column, between the middles of three stretches
- * Units:  pixels to the right for each pixel down
- */
-export function leanOf(staff: StraightStaff): (column: number) => number {
-  const { width, ink, space } = staff;
-  const rowPx = space / ROWS;
-  const found = Array.from({ length: STRETCHES }, (_, n) => {
+/** How upright strokes lean at a place of the page, and how plainly it shows. Units: see leanOfPage */
+interface LeanSeen {
+  readonly x: number;
+  readonly lean: number;
+  readonly worth: number;
+}
+
+function leansOf({ width, ink, rowPx, staff }: StraightStaff): LeanSeen[] {
+  return Array.from({ length: STRETCHES }, (_, n) => {
     const [from, to] = [Math.round((n * width) / STRETCHES), Math.round(((n + 1) * width) / STRETCHES)];
     let [best, at] = [0, 0];
     for (const lean of LEANS) {
@@ -183,20 +183,44 @@ export function leanOf(staff: StraightStaff): (column: number) => number {
         }
         if (least > 0.3) worth += least ** 4;
       }
-      // Of leans that show as much, the smallest.
-      if (worth > best * (Math.abs(lean) < Math.abs(at) ? 0.995 : 1.005)) [best, at] = [worth, lean];
+      if (worth > best) [best, at] = [worth, lean];
     }
-    return at;
+    return { x: staff.left + (from + to) / 2, lean: at, worth: best };
   });
-  const ordered = [...found].sort((a, b) => a - b);
-  const calm = found.map((lean) =>
-    Math.abs(lean - (ordered[1] as number)) > 0.05 ? (ordered[1] as number) : lean,
-  );
-  return (column) => {
-    const place = Math.max(0, Math.min(STRETCHES - 1, (column / Math.max(1, width)) * STRETCHES - 0.5));
-    const n = Math.min(STRETCHES - 2, Math.floor(place));
-    return (calm[n] as number) + (place - n) * ((calm[n + 1] as number) - (calm[n] as number));
-  };
+}
+
+/**
+ * By how much upright strokes lean over the page: it may be turned, and the camera stood at an angle.
+ * Shape:  by a column of the page; a straight line through what the staves show, without what lies far off it
+ * Units:  pixels to the right for each pixel down
+ */
+export function leanOfPage(staves: readonly StraightStaff[]): (x: number) => number {
+  let seen = staves.flatMap((staff) => leansOf(staff)).filter(({ worth }) => worth > 0);
+  let line = fitted(seen);
+  for (let n = 0; n < 3; n += 1) {
+    const own = line;
+    const near = seen.filter(({ x, lean }) => Math.abs(lean - own(x)) < 0.05);
+    if (near.length < 3) break;
+    seen = near;
+    line = fitted(seen);
+  }
+  return line;
+}
+
+function fitted(seen: readonly LeanSeen[]): (x: number) => number {
+  const all = seen.reduce((sum, { worth }) => sum + worth, 0);
+  if (all === 0) return () => 0;
+  const mean = (of: (one: LeanSeen) => number): number =>
+    seen.reduce((sum, one) => sum + one.worth * of(one), 0) / all;
+  const [mx, my] = [mean(({ x }) => x), mean(({ lean }) => lean)];
+  const spread = mean(({ x }) => (x - mx) ** 2);
+  const slope = spread < 1 ? 0 : mean(({ x, lean }) => (x - mx) * (lean - my)) / spread;
+  return (x) => my + slope * (x - mx);
+}
+
+/** Whether nothing goes on beyond a stroke, and nothing hangs on it. */
+export function isAlone({ above, below, outside, attachedLeft, attachedRight, fill }: Stroke): boolean {
+  return fill > 0.5 && Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
 }
 
 /** What a stroke is weighed against. */
@@ -204,7 +228,7 @@ export interface StrokeContext {
   /** Whether another staff of the system stands above, or below: its bar lines run on. */
   readonly isOpenAbove: boolean;
   readonly isOpenBelow: boolean;
-  /** Ink a row of the sure bar lines of the page. Units: columns of full ink */
+  /** Ink a row of the thin bar lines of the page. Units: columns of full ink */
   readonly usualMass: number;
 }
 
@@ -219,12 +243,15 @@ export function barlineScore(
   const beyond = Math.max(isOpenAbove ? 0 : stroke.above, isOpenBelow ? 0 : stroke.below);
   const hung = Math.max(stroke.attachedLeft, stroke.attachedRight);
   const both = stroke.attachedLeft + stroke.attachedRight;
+  // A slur or a flag may touch a bar line; a stem is thinner, or less full where its head begins.
+  const isTouched = Math.min(stroke.attachedLeft, stroke.attachedRight) < 0.04 && stroke.outside < 0.25;
+  const isFull = isTouched && stroke.fill > 0.96 && stroke.mass > 0.85 * usualMass;
   return (
     ramp(stroke.fill, 0.42, 0.66) *
     (1 - ramp(beyond, 0.12, 0.5)) *
     (1 - ramp(stroke.outside, 0.35, 0.85)) *
-    (1 - ramp(hung, 0.07, 0.18)) *
-    (1 - ramp(both, 0.12, 0.28)) *
+    (1 - (isFull ? ramp(hung, 0.22, 0.36) : ramp(hung, 0.07, 0.18))) *
+    (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28))) *
     ramp(stroke.mass / usualMass, 0.5, 0.78)
   );
 }

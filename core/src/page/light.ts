@@ -11,6 +11,8 @@ export interface InkImage {
 const TILE = 40;
 /** So much of a tile is at least paper. */
 const PAPER_SHARE = 0.8;
+/** The darkest paper, in a shadow. Units: shares of the brightness of most of the page */
+const DESK = 0.42;
 /** Ink is so much darker than its paper; less contrast is none. Units: shares of the paper's brightness */
 const LEAST_CONTRAST = 0.12;
 
@@ -22,12 +24,14 @@ const LEAST_CONTRAST = 0.12;
 export function evenLight({ width, height, data }: GrayImage): InkImage {
   const [columns, rows] = [Math.ceil(width / TILE), Math.ceil(height / TILE)];
   const paper = opened(tilePaper({ width, height, data }, columns, rows), columns, rows);
+  const desk = DESK * (Float32Array.from(paper).sort()[Math.floor(paper.length * 0.7)] as number);
   const ink = new Float32Array(width * height);
   const counts = new Float64Array(256);
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) {
       const bright = between(paper, { columns, rows, x, y });
-      const dark = Math.max(0, 1 - (data[y * width + x] as number) / Math.max(1, bright));
+      // What is dark all over is no paper, but what the page lies on.
+      const dark = bright < desk ? 0 : Math.max(0, 1 - (data[y * width + x] as number) / Math.max(1, bright));
       ink[y * width + x] = dark;
       counts[Math.min(255, Math.floor(dark * 255))] =
         (counts[Math.min(255, Math.floor(dark * 255))] as number) + 1;

@@ -2,8 +2,9 @@ import {
   barlineScore,
   findStrokes,
   hasStem,
+  isAlone,
   joinedBarlines,
-  leanOf,
+  leanOfPage,
   type BarlineKind,
   type StaffBarline,
   type Stroke,
@@ -65,8 +66,11 @@ export function readPage(page: GrayImage): PageReading {
   const space = staffSpace(strips);
   const { image, staves } =
     space === null ? { image: lit, staves: [] } : findStaves(lit, thinFor(strips, space), space);
-  const groups = groupedStaves(image, staves).map((group) => group.map((staff) => strokesOf(image, staff)));
-  const usualMass = massOfSure(groups.flat());
+  const lean = leanOfPage(staves.map((staff) => straightened(image, staff)));
+  const groups = groupedStaves(image, staves).map((group) =>
+    group.map((staff) => strokesOf(image, staff, lean)),
+  );
+  const usualMass = massOfThin(groups.flat());
   const systems = groups.map((group) => readSystem(image, group, usualMass));
   return {
     width: page.width,
@@ -144,24 +148,20 @@ interface ReadStaff {
   readonly strokes: readonly Stroke[];
 }
 
-function strokesOf(image: InkImage, staff: Staff): ReadStaff {
-  const lean = leanOf(straightened(image, staff));
-  const straight = straightened(image, staff, lean);
+function strokesOf(image: InkImage, staff: Staff, lean: (x: number) => number): ReadStaff {
+  const straight = straightened(image, staff, (column) => lean(staff.left + column));
   return { straight, strokes: findStrokes(straight) };
 }
 
-/** The ink of bar lines on this page: the middle of those on which nothing hangs. */
-function massOfSure(staves: readonly ReadStaff[]): number {
+/** The ink of a thin bar line on this page: of strokes on which nothing hangs, few are thinner. */
+function massOfThin(staves: readonly ReadStaff[]): number {
   const sure = staves
     .flatMap(({ straight, strokes }) =>
-      strokes.filter(
-        (stroke) =>
-          barlineScore(straight, stroke, { isOpenAbove: false, isOpenBelow: false, usualMass: 1e-9 }) > 0.9,
-      ),
+      strokes.filter((stroke) => isAlone(stroke) && stroke.from > CLEF_SPACES * 1.5 * straight.space),
     )
     .map(({ mass }) => mass)
     .sort((a, b) => a - b);
-  return sure[sure.length >> 1] ?? 1e-9;
+  return sure[Math.floor(sure.length * 0.25)] ?? 1e-9;
 }
 
 function barlinesOfStaff({ straight, strokes }: ReadStaff, context: StrokeContext): StaffBarline[] {

@@ -7,7 +7,7 @@ export const ROWS = 12;
 export const MARGIN = 3;
 
 /**
- * A staff straightened along its normals.
+ * A staff straightened along its lines.
  * Shape:  `ink` row after row; row 0 lies MARGIN spaces above the top line; a column for each pixel of the staff
  */
 export interface StraightStaff {
@@ -18,6 +18,8 @@ export interface StraightStaff {
   readonly staff: Staff;
   /** Widths of things in the picture, in pixels a space. */
   readonly space: number;
+  /** Heights of things in the picture, in pixels a row. */
+  readonly rowPx: number;
 }
 
 /** The row of a place in spaces below the top line. */
@@ -26,8 +28,9 @@ export function rowAt(spaces: number): number {
 }
 
 /**
- * Straightens a staff: the lines lie level, and what stands upright on the page stands upright.
- * Shape:  `lean` is by how much upright things lean off the square to the lines, by column
+ * Straightens a staff: the lines lie level. A bent page bends its lines, but not its upright strokes: these lean as the
+ * page is turned and as far as the camera stood at an angle.
+ * Shape:  `lean` is by how much upright things lean, by column
  * Units:  pixels to the right for each pixel down
  */
 export function straightened(
@@ -39,20 +42,15 @@ export function straightened(
   const height = (4 + 2 * MARGIN) * ROWS + 1;
   const ink = new Float32Array(width * height);
   for (let x = 0; x < width; x += 1) {
-    const [y, space] = [staff.middle[x] as number, staff.space[x] as number];
-    const slope = slopeAt(staff.middle, x) - lean(x);
+    const [y, space, own] = [staff.middle[x] as number, staff.space[x] as number, lean(x)];
     for (let row = 0; row < height; row += 1) {
       const below = (row / ROWS - MARGIN - 2) * space;
-      ink[row * width + x] = inkAt(image, staff.left + x - slope * below, y + below);
+      ink[row * width + x] = inkAt(image, staff.left + x + own * below, y + below);
     }
   }
   const mean = staff.space.reduce((sum, one) => sum + one, 0) / Math.max(1, width);
-  return { width, height, ink, staff, space: mean };
-}
-
-function slopeAt(middle: Float32Array, x: number): number {
-  const [a, b] = [Math.max(0, x - 20), Math.min(middle.length - 1, x + 20)];
-  return b === a ? 0 : ((middle[b] as number) - (middle[a] as number)) / (b - a);
+  // The lines of a staff of one line are taken half a space apart, so that its bar lines are as high as the others.
+  return { width, height, ink, staff, space: mean * (staff.lines === 1 ? 2 : 1), rowPx: mean / ROWS };
 }
 
 function inkAt({ width, height, ink }: InkImage, x: number, y: number): number {
