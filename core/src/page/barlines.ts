@@ -39,7 +39,7 @@ function rowsOf(top: number, bottom: number): number[] {
 /** Ink darker than this share of the page's black is ink. */
 const DARK = 0.42;
 /** A stroke is at least so dark in each gap, beside the darkest. */
-const LEAST_FILL = 0.4;
+const LEAST_FILL = 0.32;
 
 /** How dark each column is where it is palest: from gap to gap, and within each over its rows. */
 export function columnFill(staff: StraightStaff): Float32Array {
@@ -135,15 +135,18 @@ function goesOn(
   return dark / rows.length;
 }
 
-/** Share of rows that are dark at one of some columns. */
+/** Share of rows that are dark at one of some columns; what is dark only at the last, further off, counts half. */
 function attached(
   { width, ink }: StraightStaff,
   columns: readonly number[],
   rows: readonly number[],
 ): number {
-  const own = columns.filter((x) => x >= 0 && x < width);
-  const dark = rows.filter((row) => own.some((x) => (ink[row * width + x] as number) > DARK));
-  return dark.length / rows.length;
+  const isDark = (row: number, x: number | undefined): boolean =>
+    x !== undefined && x >= 0 && x < width && (ink[row * width + x] as number) > DARK;
+  const worth = rows.map((row) =>
+    columns.slice(0, 2).some((x) => isDark(row, x)) ? 1 : isDark(row, columns[2]) ? 0.5 : 0,
+  );
+  return worth.reduce<number>((sum, one) => sum + one, 0) / rows.length;
 }
 
 function massOf({ width, ink }: StraightStaff, from: number, to: number): number {
@@ -220,7 +223,7 @@ function fitted(seen: readonly LeanSeen[]): (x: number) => number {
 
 /** Whether nothing goes on beyond a stroke, and nothing hangs on it. */
 export function isAlone({ above, below, outside, attachedLeft, attachedRight, fill }: Stroke): boolean {
-  return fill > 0.5 && Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
+  return fill > 0.3 && Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
 }
 
 /** What a stroke is weighed against. */
@@ -247,9 +250,9 @@ export function barlineScore(
   const isTouched = Math.min(stroke.attachedLeft, stroke.attachedRight) < 0.04 && stroke.outside < 0.25;
   const isFull = isTouched && stroke.fill > 0.96 && stroke.mass > 0.85 * usualMass;
   return (
-    ramp(stroke.fill, 0.42, 0.66) *
+    (isAlone(stroke) ? ramp(stroke.fill, 0.32, 0.44) : ramp(stroke.fill, 0.42, 0.66)) *
     (1 - ramp(beyond, 0.12, 0.5)) *
-    (1 - ramp(stroke.outside, 0.35, 0.85)) *
+    (1 - ramp(stroke.outside, 0.35, 0.85) * ramp(beyond, 0, 0.3)) *
     (1 - (isFull ? ramp(hung, 0.22, 0.36) : ramp(hung, 0.07, 0.18))) *
     (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28))) *
     ramp(stroke.mass / usualMass, 0.5, 0.78)
