@@ -321,12 +321,13 @@ const CLEF_END = 4;
 const STEM = 3;
 
 /** Whether a stem stands before a column: then there are notes, and not only clef, key and meter. */
-export function hasStem({ width, height, ink, space }: StraightStaff, end: number): boolean {
+export function hasStem({ width, height, ink, space, staff }: StraightStaff, end: number): boolean {
+  const least = STEM * ROWS * (staff.lines === 1 ? 1.6 : 1);
   for (let x = Math.round(CLEF_END * space); x < end - 0.6 * space; x += 1) {
     let run = 0;
     for (let row = 0; row < height; row += 1) {
       run = (ink[row * width + x] as number) > DARK ? run + 1 : 0;
-      if (run >= STEM * ROWS) return true;
+      if (run >= least) return true;
     }
   }
   return false;
@@ -335,10 +336,17 @@ export function hasStem({ width, height, ink, space }: StraightStaff, end: numbe
 /** Whether the two dots of a repeat stand beside a column: one in each of the middle gaps, nothing in the outer ones. */
 function dots(staff: StraightStaff, edge: number, step: 1 | -1): boolean {
   const { width, ink, space } = staff;
+  // On a staff of one line the dots stand half a space from it.
+  const off = staff.staff.lines === 1 ? 0.5 : 0;
+  const shift = (gap: number): number => (gap === 1 ? -off : gap === 2 ? off : 0);
   const near = (gap: number, x: number): number => {
     let sum = 0;
     let count = 0;
-    for (let row = Math.round(rowAt(gap + 0.36)); row <= Math.round(rowAt(gap + 0.64)); row += 1)
+    for (
+      let row = Math.round(rowAt(gap + shift(gap) + 0.36));
+      row <= Math.round(rowAt(gap + shift(gap) + 0.64));
+      row += 1
+    )
       for (let k = -1; k <= 1; k += 1) {
         const at = x + k;
         if (at < 0 || at >= width) continue;
@@ -347,9 +355,10 @@ function dots(staff: StraightStaff, edge: number, step: 1 | -1): boolean {
       }
     return count === 0 ? 0 : sum / count;
   };
-  for (let off = 0.35; off <= 1.15; off += 0.1) {
-    const x = Math.round(edge + step * off * space);
-    if (Math.min(near(1, x), near(2, x)) < 0.42 || Math.max(near(0, x), near(3, x)) > 0.3) continue;
+  for (let away = 0.35; away <= 1.15; away += 0.1) {
+    const x = Math.round(edge + step * away * space);
+    const outer = off > 0 ? 0 : Math.max(near(0, x), near(3, x));
+    if (Math.min(near(1, x), near(2, x)) < 0.42 || outer > 0.3) continue;
     // A dot is as wide as it is high: half a space further out there is nothing.
     const beyond = Math.round(x + step * 0.6 * space);
     if (Math.max(near(1, beyond), near(2, beyond)) < 0.35) return true;

@@ -13,6 +13,7 @@ import {
 import { scaledTo, type GrayImage } from './image.js';
 import { evenLight, type InkImage } from './light.js';
 import { findStaves, type Staff } from './staves.js';
+import { findSingleLines } from './single-lines.js';
 import { straightened, type StraightStaff } from './straight.js';
 import { staffSpace, stripsOf, thinFor } from './strips.js';
 import { groupedStaves } from './systems.js';
@@ -50,6 +51,11 @@ export interface PageReading {
   readonly systems: readonly PageSystem[];
 }
 
+/** A page of single lines may show so many staves of five where beams and stems cross. */
+const MOST_FALSE = 4;
+/** The space of a staff on most pages. Units: pixels of the picture that is read */
+const USUAL_SPACE = 13;
+
 /** The longer side of a picture as it is read. Units: pixels */
 export const READ_LONG_SIDE = 2400;
 
@@ -64,8 +70,10 @@ export function readPage(page: GrayImage): PageReading {
   const lit = evenLight(scaledTo(page, READ_LONG_SIDE));
   const strips = stripsOf(lit);
   const space = staffSpace(strips);
-  const { image, staves } =
-    space === null ? { image: lit, staves: [] } : findStaves(lit, thinFor(strips, space), space);
+  const five = space === null ? { image: lit, staves: [] } : findStaves(lit, thinFor(strips, space), space);
+  const single =
+    five.staves.length > MOST_FALSE ? null : findSingleLines(lit, thinFor(strips, USUAL_SPACE), five.staves);
+  const { image, staves } = single && single.staves.length > 2 * five.staves.length ? single : five;
   const lean = leanOfPage(staves.map((staff) => straightened(image, staff)));
   const groups = groupedStaves(image, staves).map((group) =>
     group.map((staff) => strokesOf(image, staff, lean)),

@@ -15,8 +15,8 @@ export interface Staff {
   readonly lines: 5 | 1;
 }
 
-/** Five lines in one strip. */
-interface Comb {
+/** Five lines, or one, in one strip. */
+export interface Comb {
   readonly strip: number;
   readonly y: number;
   readonly space: number;
@@ -47,7 +47,7 @@ export function findStaves(page: InkImage, strips: Strips, space: number): Found
   const strong = scores[Math.floor(Math.min(scores.length, strips.thin.length) * 0.3)] ?? 0;
   const kept = combs.map((own) => own.filter(({ score }) => score >= WEAKEST * strong && score > 0.5));
   const tracks = linked(kept).filter((track) => track.length >= SHORTEST && isDense(track));
-  const image = withDarkLines(page, strips, tracks);
+  const image = withDarkLines(page, strips, { tracks, lines: [-2, -1, 0, 1, 2] });
   const staves = tracks
     .map((track) => staffOf(image, strips, track))
     .filter((staff) => staff.certainty > 0.5 && staff.right - staff.left > 6 * space)
@@ -70,12 +70,14 @@ const LINE_INK = 0.6;
 const MOST_GAIN = 4;
 
 /** Thin lines lose their ink to the paper in a small or blurred picture: all ink is made darker until they have it again. */
-function withDarkLines(image: InkImage, { widthPx }: Strips, tracks: readonly (readonly Comb[])[]): InkImage {
+export function withDarkLines(
+  image: InkImage,
+  { widthPx }: Strips,
+  { tracks, lines }: { readonly tracks: readonly (readonly Comb[])[]; readonly lines: readonly number[] },
+): InkImage {
   const seen = tracks.flatMap((track) =>
     track.flatMap(({ strip, y, space }) =>
-      [-2, -1, 0, 1, 2].map((line) =>
-        inkNear(image, Math.round((strip + 0.5) * widthPx), Math.round(y + line * space)),
-      ),
+      lines.map((line) => inkNear(image, Math.round((strip + 0.5) * widthPx), Math.round(y + line * space))),
     ),
   );
   const usual = seen.sort((a, b) => a - b)[seen.length >> 1] ?? LINE_INK;
@@ -135,7 +137,7 @@ function isDense(track: readonly Comb[]): boolean {
 }
 
 /** Combs linked from strip to strip where they go on; tracks that run on in one another are joined. */
-function linked(combs: readonly (readonly Comb[])[]): Comb[][] {
+export function linked(combs: readonly (readonly Comb[])[]): Comb[][] {
   const tracks: Comb[][] = [];
   for (const own of combs) {
     const free = new Set(own);
@@ -208,11 +210,10 @@ function joinTracks(tracks: Comb[][]): Comb[][] {
 
 /** The staff of a track, smoothed, to where its lines end. */
 function staffOf(image: InkImage, { widthPx }: Strips, track: readonly Comb[]): Staff {
-  const points = smoothed(track).map(({ strip, y, space }) => ({ x: (strip + 0.5) * widthPx, y, space }));
-  const along = (x: number): { y: number; space: number } => interpolated(points, x);
-  const [first, last] = [points[0] as Point, points.at(-1) as Point];
-  const left = edge(image, along, Math.round(first.x), -1);
-  const right = edge(image, along, Math.round(last.x), 1);
+  const along = trackPoints(track, widthPx);
+  const placeOf = (comb: Comb | undefined): number => Math.round(((comb?.strip ?? 0) + 0.5) * widthPx);
+  const left = edge(image, along, placeOf(track[0]), -1);
+  const right = edge(image, along, placeOf(track.at(-1)), 1);
   const middle = new Float32Array(right - left);
   const space = new Float32Array(right - left);
   for (let x = left; x < right; x += 1) {
@@ -222,6 +223,15 @@ function staffOf(image: InkImage, { widthPx }: Strips, track: readonly Comb[]): 
   }
   const staff = { left, right, middle, space, certainty: 1, lines: 5 as const };
   return { ...staff, certainty: lineShare(image, staff) };
+}
+
+/** Where a track runs, smoothed, by the column of the page. */
+export function trackPoints(
+  track: readonly Comb[],
+  widthPx: number,
+): (x: number) => { y: number; space: number } {
+  const points = smoothed(track).map(({ strip, y, space }) => ({ x: (strip + 0.5) * widthPx, y, space }));
+  return (x) => interpolated(points, x);
 }
 
 interface Point {
