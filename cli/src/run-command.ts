@@ -1,5 +1,6 @@
 import { convertCommand } from './commands/convert.js';
 import { ladderCommand } from './commands/ladder.js';
+import { pageCommand } from './commands/page.js';
 import { phraseCommand } from './commands/phrase.js';
 import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
@@ -26,6 +27,7 @@ const USAGE = [
   '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
   '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--instrument NAME] [--json]',
   '       vivid-cue told "1–16 4/4; A9; |: 1–8 :|; ♩=116" [--json]',
+  '       vivid-cue page FILE.png|FILE.pdf [--page N] [--json]',
   '       vivid-cue tempo|span|scale "PHRASE" [--json], or - for one phrase a line on standard input',
 ].join('\n');
 
@@ -42,8 +44,31 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   told: toldCommand,
 };
 
+/** Commands that wait for something, such as a picture that is drawn. */
+const WAITING: Readonly<Record<string, (args: readonly string[], folder: string) => Promise<string>>> = {
+  page: pageCommand,
+};
+
 /**
- * Runs one command line.
+ * Runs one command line, whether it waits for something or not.
+ * Shape:  never rejects for bad input
+ * Errors: exit code 2 and one sentence
+ * Source: docs/formats.md
+ */
+export async function runAnyCommand(args: readonly string[], folder: string): Promise<CommandOutcome> {
+  const [name = '', ...rest] = args;
+  const command = Object.hasOwn(WAITING, name) ? WAITING[name] : undefined;
+  if (!command) return runCommand(args, folder);
+  try {
+    return { exitCode: 0, text: await command(rest, folder) };
+  } catch (error) {
+    if (error instanceof CommandError) return { exitCode: 2, text: error.message };
+    throw error;
+  }
+}
+
+/**
+ * Runs one command line that waits for nothing.
  * Shape:  never throws for bad input
  * Errors: exit code 2 and one sentence
  * Source: docs/formats.md
@@ -56,7 +81,7 @@ export function runCommand(args: readonly string[], folder: string): CommandOutc
   if (!command)
     return {
       exitCode: 2,
-      text: `There is no command "${name}"; there are ${Object.keys(COMMANDS).join(', ')}.`,
+      text: `There is no command "${name}"; there are ${[...Object.keys(COMMANDS), ...Object.keys(WAITING)].join(', ')}.`,
     };
   try {
     return { exitCode: 0, text: command(rest, folder) };

@@ -212,8 +212,8 @@ function joinTracks(tracks: Comb[][]): Comb[][] {
 function staffOf(image: InkImage, { widthPx }: Strips, track: readonly Comb[]): Staff {
   const along = trackPoints(track, widthPx);
   const placeOf = (comb: Comb | undefined): number => Math.round(((comb?.strip ?? 0) + 0.5) * widthPx);
-  const left = edge(image, along, placeOf(track[0]), -1);
-  const right = edge(image, along, placeOf(track.at(-1)), 1);
+  const left = edge(image, along, { from: placeOf(track[0]), step: -1 });
+  const right = edge(image, along, { from: placeOf(track.at(-1)), step: 1 });
   const middle = new Float32Array(right - left);
   const space = new Float32Array(right - left);
   for (let x = left; x < right; x += 1) {
@@ -285,8 +285,7 @@ function interpolated(points: readonly Point[], x: number): { y: number; space: 
 function edge(
   image: InkImage,
   along: (x: number) => { y: number; space: number },
-  from: number,
-  step: 1 | -1,
+  { from, step }: { readonly from: number; readonly step: 1 | -1 },
 ): number {
   let end = from;
   let missed = 0;
