@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { v7 as newId } from 'uuid';
 import { normalDraw, seededRandom, type Random } from '@vivid-cue/core/base';
+import { writePaper } from '@vivid-cue/core/paper';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
 import { sheetFromStructure, sheetStructure, storedPart, type PassageView } from '@vivid-cue/contract';
@@ -189,6 +190,11 @@ async function seedAnswer(
   if (answer.study !== null) {
     const bytes = readFileSync(new URL(`../../studies/${answer.study}.musicxml`, import.meta.url));
     const upload = { id: newId(), fileName: `${answer.study}.musicxml`, partId: null, bytes };
+    await uploadScore(studio, programPartId, { upload, nowMs: beginMs });
+  }
+  if (answer.told !== null) {
+    const file = writePaper({ title: null, line: answer.told, typed: [] });
+    const upload = { id: newId(), fileName: 'told.json', partId: null, bytes: Buffer.from(file) };
     await uploadScore(studio, programPartId, { upload, nowMs: beginMs });
   }
   if (answer.scale) {

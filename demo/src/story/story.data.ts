@@ -29,8 +29,9 @@ export interface PassageStory {
 /** What a student plays for one part of the sheet. */
 export interface AnswerStory {
   readonly part: string;
-  /** A study of the demo, or a scale that is written out. */
+  /** A study of the demo, or a scale that is written out, or music that was told from paper. */
   readonly study: string | null;
+  readonly told: string | null;
   readonly scale: { readonly key: string; readonly octaves: number } | null;
   /** A target of the instructor's own, where the sheet gives no number. Units: quarter notes a minute. */
   readonly ownBpm: Bpm | null;
@@ -92,6 +93,7 @@ const played = (
 ): AnswerStory => ({
   part,
   study,
+  told: null,
   scale: null,
   ownBpm,
   passages,
@@ -104,10 +106,21 @@ const scale = (
 ): AnswerStory => ({
   part,
   study: null,
+  told: null,
   scale: { key, octaves },
   ownBpm: null,
   passages,
   cues: [],
+});
+
+/** Music that exists only in a printed book: its measures were told. */
+const told = (part: string, line: string, more: Pick<AnswerStory, 'passages' | 'ownBpm'>): AnswerStory => ({
+  part,
+  study: null,
+  told: line,
+  scale: null,
+  cues: [],
+  ...more,
 });
 
 /** The Tern Island story: eight students, four bodies, every state from just started to ready. */
@@ -173,6 +186,14 @@ export const STORY: readonly StudentStory[] = [
         ],
       }),
       scale('Scale', 'Bb major', { octaves: 2 }),
+      told('Excerpt B', '1–96 2/2; K41 L57 M73; 3 flats; 49–56 triplets; 61–64 sixteenths', {
+        ownBpm: 144,
+        passages: [
+          passage('into K', '35–40', [null, 0, 0], [-4, 0.03]),
+          passage('the steps', '41–48', [null, 0, 0], [-4, 0.03]),
+          passage('triplets', '49–56', [null, 0, 0], [-5, 0.03]),
+        ],
+      }),
     ],
     leftOut: [],
   },

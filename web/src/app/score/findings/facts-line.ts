@@ -41,10 +41,13 @@ export class FactsLine {
     if (!result || !span) return '';
     const own = spanFacts(result.facts, [span]);
     const vocabulary = this.session.vocabulary();
+    const isKnown = measures
+      .slice(span.fromIndex, span.endIndex)
+      .every(({ source }) => source !== 'told' && source !== 'page');
     const line = [
       spanInWords(measures, span, vocabulary),
       own.seconds === null ? '' : secondsText(own.seconds),
-      `${own.notes} note${own.notes === 1 ? '' : 's'}`,
+      isKnown ? `${own.notes} note${own.notes === 1 ? '' : 's'}` : '',
       own.low && own.high ? `${own.low.name} to ${own.high.name}` : '',
       own.top?.because ?? '',
     ];
