@@ -3,12 +3,12 @@ import { defineConfig } from '@playwright/test';
 
 const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
 
-/** Drives the built application in Debian's Chromium, one test at a time, on a server of its own. */
+/** Drives the built application in Debian's Chromium, two files at a time, each on a server of its own. */
 export default defineConfig({
   testDir: '.',
   testMatch: '*.e2e.ts',
   outputDir: '../.data/e2e',
-  workers: 1,
+  workers: 2,
   fullyParallel: false,
   timeout: 90_000,
   expect: { timeout: 15_000 },

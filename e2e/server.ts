@@ -7,7 +7,8 @@ const root = fileURLToPath(new URL('../', import.meta.url));
 /** The real server as a process of its own, so that a test can stop and start it. */
 export class RunningServer {
   private process: ChildProcess | null = null;
-  readonly port = 4380;
+  /** Tests run two at a time: each worker has a server of its own. */
+  readonly port = 4380 + Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
   readonly url = `http://127.0.0.1:${this.port}`;
 
   /** Starts it and waits until it answers. */
