@@ -249,13 +249,17 @@ export function barlineScore(
   // A slur or a flag may touch a bar line; a stem is thinner, or less full where its head begins.
   const isTouched = Math.min(stroke.attachedLeft, stroke.attachedRight) < 0.04 && stroke.outside < 0.25;
   const isFull = isTouched && stroke.fill > 0.96 && stroke.mass > 0.85 * usualMass;
+  // On which nothing hangs and which ends with the staff may be pale and thin: no stem is so.
+  const [pale, thin] = isAlone(stroke)
+    ? [ramp(stroke.fill, 0.32, 0.44), ramp(stroke.mass / usualMass, 0.28, 0.5)]
+    : [ramp(stroke.fill, 0.42, 0.66), ramp(stroke.mass / usualMass, 0.5, 0.78)];
   return (
-    (isAlone(stroke) ? ramp(stroke.fill, 0.32, 0.44) : ramp(stroke.fill, 0.42, 0.66)) *
+    pale *
+    thin *
     (1 - ramp(beyond, 0.12, 0.5)) *
     (1 - ramp(stroke.outside, 0.35, 0.85) * ramp(beyond, 0, 0.3)) *
     (1 - (isFull ? ramp(hung, 0.22, 0.36) : ramp(hung, 0.07, 0.18))) *
-    (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28))) *
-    ramp(stroke.mass / usualMass, 0.5, 0.78)
+    (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28)))
   );
 }
 
@@ -269,7 +273,6 @@ export interface StaffBarline {
   readonly to: number;
   readonly kind: BarlineKind;
   readonly score: number;
-  /** Dots of a repeat before and after it, 0 to 1. */
 }
 
 /** Strokes that stand within so much of one another are one bar line. Units: spaces */
@@ -320,14 +323,27 @@ const CLEF_END = 4;
 /** Stems are longer, accidentals shorter. Units: spaces */
 const STEM = 3;
 
+/** A stem is thinner than the strokes of figures. Units: spaces */
+const STEM_WIDTH = 0.34;
+
 /** Whether a stem stands before a column: then there are notes, and not only clef, key and meter. */
-export function hasStem({ width, height, ink, space, staff }: StraightStaff, end: number): boolean {
+export function hasStem(straight: StraightStaff, end: number): boolean {
+  const { width, height, ink, space, staff } = straight;
   const least = STEM * ROWS * (staff.lines === 1 ? 1.6 : 1);
+  const reach = Math.max(2, Math.ceil(STEM_WIDTH * space));
+  const isThin = (x: number, row: number): boolean => {
+    let dark = 0;
+    for (let k = -reach; k <= reach; k += 1) if ((ink[row * width + x + k] ?? 0) > DARK) dark += 1;
+    return dark <= reach;
+  };
   for (let x = Math.round(CLEF_END * space); x < end - 0.6 * space; x += 1) {
-    let run = 0;
+    let [run, thin] = [0, 0];
     for (let row = 0; row < height; row += 1) {
-      run = (ink[row * width + x] as number) > DARK ? run + 1 : 0;
-      if (run >= least) return true;
+      const isDark = (ink[row * width + x] as number) > DARK;
+      run = isDark ? run + 1 : 0;
+      thin = isDark ? thin + (isThin(x, row) ? 1 : 0) : 0;
+      // Lines of the staff cross it, and its head is wide.
+      if (run >= least && thin >= 0.34 * run) return true;
     }
   }
   return false;
