@@ -258,6 +258,8 @@ export function barlineScore(
     thin *
     (1 - ramp(beyond, 0.12, 0.5)) *
     (1 - ramp(stroke.outside, 0.35, 0.85) * ramp(beyond, 0, 0.3)) *
+    // A head on an outer line hangs half within the staff and half without.
+    (1 - ramp(stroke.outside, 0.2, 0.42) * ramp(hung, 0.04, 0.1)) *
     (1 - (isFull ? ramp(hung, 0.22, 0.36) : ramp(hung, 0.07, 0.18))) *
     (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28)))
   );
