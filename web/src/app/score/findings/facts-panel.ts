@@ -96,6 +96,21 @@ export class FactsPanel {
     );
     return this.selection() ? numbers : `All that is asked, ${numbers}`;
   });
+  /** How many of the measures are only told: their notes are unknown. */
+  private readonly unknown = computed(() => {
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    return this.spans()
+      .flatMap(({ fromIndex, endIndex }) => measures.slice(fromIndex, endIndex))
+      .filter(({ source }) => source === 'told' || source === 'page').length;
+  });
+
+  private notesText(count: number): string {
+    const unknown = this.unknown();
+    if (unknown === 0) return String(count);
+    const rest = `unknown in ${unknown} ${measureWord(unknown, this.session.vocabulary())}`;
+    return count === 0 ? rest : `${count}, ${rest}`;
+  }
+
   protected readonly facts = computed((): readonly Fact[] => {
     const result = this.store.result();
     if (!result) return [{ what: 'Reading', text: 'not yet' }];
@@ -109,10 +124,18 @@ export class FactsPanel {
         text: own.keys.map((key) => signatureWords(key)).join(', '),
       },
       { what: own.meters.length > 1 ? 'Meters' : 'Meter', text: own.meters.join(', ') },
-      { what: 'Notes', text: `${own.notes}${rate > 0 ? `, up to ${rate.toFixed(1)} a second` : ''}` },
+      {
+        what: 'Notes',
+        text: `${this.notesText(own.notes)}${rate > 0 ? `, up to ${rate.toFixed(1)} a second` : ''}`,
+      },
       {
         what: 'Written range',
-        text: own.low && own.high ? `${own.low.name} to ${own.high.name}` : 'no pitches',
+        text:
+          own.low && own.high
+            ? `${own.low.name} to ${own.high.name}`
+            : this.unknown() > 0
+              ? ''
+              : 'no pitches',
       },
       { what: 'Articulation', text: counted(own.articulations) },
       { what: 'Accidentals', text: counted(own.accidentals) },
