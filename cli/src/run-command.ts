@@ -59,12 +59,13 @@ export async function runAnyCommand(args: readonly string[], folder: string): Pr
   const [name = '', ...rest] = args;
   const command = Object.hasOwn(WAITING, name) ? WAITING[name] : undefined;
   if (!command) return runCommand(args, folder);
-  try {
-    return { exitCode: 0, text: await command(rest, folder) };
-  } catch (error) {
-    if (error instanceof CommandError) return { exitCode: 2, text: error.message };
-    throw error;
-  }
+  return command(rest, folder).then((text) => ({ exitCode: 0, text }), refused);
+}
+
+/** A person's mistake as an outcome; every other error goes on. */
+function refused(error: unknown): CommandOutcome {
+  if (error instanceof CommandError) return { exitCode: 2, text: error.message };
+  throw error;
 }
 
 /**
@@ -86,7 +87,6 @@ export function runCommand(args: readonly string[], folder: string): CommandOutc
   try {
     return { exitCode: 0, text: command(rest, folder) };
   } catch (error) {
-    if (error instanceof CommandError) return { exitCode: 2, text: error.message };
-    throw error;
+    return refused(error);
   }
 }

@@ -1,4 +1,5 @@
-import { MARGIN, ROWS, rowAt, type StraightStaff } from './straight.js';
+import { lineThrough, type WeighedPoint } from './line-through.js';
+import { ROWS, rowAt, type StraightStaff } from './straight.js';
 
 /** What a bar line is by its strokes and dots. */
 export type BarlineKind = 'single' | 'double' | 'final' | 'repeat-start' | 'repeat-end' | 'repeat-both';
@@ -42,7 +43,7 @@ const DARK = 0.42;
 const LEAST_FILL = 0.32;
 
 /** How dark each column is where it is palest: from gap to gap, and within each over its rows. */
-export function columnFill(staff: StraightStaff): Float32Array {
+function columnFill(staff: StraightStaff): Float32Array {
   const { width, ink } = staff;
   const fill = new Float32Array(width);
   for (let x = 0; x < width; x += 1) {
@@ -161,14 +162,8 @@ function massOf({ width, ink }: StraightStaff, from: number, to: number): number
 const LEANS = Array.from({ length: 21 }, (_, n) => (n - 10) * 0.015);
 const STRETCHES = 3;
 
-/** How upright strokes lean at a place of the page, and how plainly it shows. Units: see leanOfPage */
-interface LeanSeen {
-  readonly x: number;
-  readonly lean: number;
-  readonly worth: number;
-}
-
-function leansOf({ width, ink, rowPx, staff }: StraightStaff): LeanSeen[] {
+/** How upright strokes lean at places of the page, and how plainly it shows. Units: see leanOfPage */
+function leansOf({ width, ink, rowPx, staff }: StraightStaff): WeighedPoint[] {
   return Array.from({ length: STRETCHES }, (_, n) => {
     const [from, to] = [Math.round((n * width) / STRETCHES), Math.round(((n + 1) * width) / STRETCHES)];
     let [best, at] = [0, 0];
@@ -188,7 +183,7 @@ function leansOf({ width, ink, rowPx, staff }: StraightStaff): LeanSeen[] {
       }
       if (worth > best) [best, at] = [worth, lean];
     }
-    return { x: staff.left + (from + to) / 2, lean: at, worth: best };
+    return { x: staff.left + (from + to) / 2, y: at, weight: best };
   });
 }
 
@@ -198,32 +193,21 @@ function leansOf({ width, ink, rowPx, staff }: StraightStaff): LeanSeen[] {
  * Units:  pixels to the right for each pixel down
  */
 export function leanOfPage(staves: readonly StraightStaff[]): (x: number) => number {
-  let seen = staves.flatMap((staff) => leansOf(staff)).filter(({ worth }) => worth > 0);
-  let line = fitted(seen);
+  let seen = staves.flatMap((staff) => leansOf(staff)).filter(({ weight }) => weight > 0);
+  let line = lineThrough(seen);
   for (let n = 0; n < 3; n += 1) {
     const own = line;
-    const near = seen.filter(({ x, lean }) => Math.abs(lean - own(x)) < 0.05);
+    const near = seen.filter(({ x, y }) => Math.abs(y - own(x)) < 0.05);
     if (near.length < 3) break;
     seen = near;
-    line = fitted(seen);
+    line = lineThrough(seen);
   }
   return line;
 }
 
-function fitted(seen: readonly LeanSeen[]): (x: number) => number {
-  const all = seen.reduce((sum, { worth }) => sum + worth, 0);
-  if (all === 0) return () => 0;
-  const mean = (of: (one: LeanSeen) => number): number =>
-    seen.reduce((sum, one) => sum + one.worth * of(one), 0) / all;
-  const [mx, my] = [mean(({ x }) => x), mean(({ lean }) => lean)];
-  const spread = mean(({ x }) => (x - mx) ** 2);
-  const slope = spread < 1 ? 0 : mean(({ x, lean }) => (x - mx) * (lean - my)) / spread;
-  return (x) => my + slope * (x - mx);
-}
-
 /** Whether nothing goes on beyond a stroke, and nothing hangs on it. */
-export function isAlone({ above, below, outside, attachedLeft, attachedRight, fill }: Stroke): boolean {
-  return fill > 0.3 && Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
+export function isAlone({ above, below, outside, attachedLeft, attachedRight }: Stroke): boolean {
+  return Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
 }
 
 /** What a stroke is weighed against. */
@@ -383,6 +367,3 @@ function dots(staff: StraightStaff, edge: number, step: 1 | -1): boolean {
   }
   return false;
 }
-
-/** The height of a straightened staff, in rows, above its top line. */
-export const ROWS_ABOVE = MARGIN * ROWS;

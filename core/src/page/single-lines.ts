@@ -26,15 +26,13 @@ export function findSingleLines(page: InkImage, strips: Strips, five: readonly S
   const image = withDarkLines(page, strips, { tracks, lines: [0] });
   const lines = tracks
     .map((track) => lineOf(image, strips, track))
-    .filter((line) => !five.some((staff) => isWithin(staff, line)));
-  const reach = usualReach(lines.flatMap((line) => evenStrokes(image, line)));
+    .filter((line) => !five.some((staff) => isWithin(staff, line)))
+    .map((line) => ({ line, strokes: evenStrokes(image, line) }));
+  const reach = usualReach(lines.flatMap(({ strokes }) => strokes));
   if (reach === null) return { image, staves: [] };
   const staves = lines
-    .filter(
-      (line) =>
-        evenStrokes(image, line).filter((own) => Math.abs(own - reach) <= 0.15 * reach + 1).length >= 2,
-    )
-    .map((line): Staff => ({
+    .filter(({ strokes }) => strokes.filter((own) => Math.abs(own - reach) <= 0.15 * reach + 1).length >= 2)
+    .map(({ line }): Staff => ({
       ...line,
       // Its bar lines are two spaces high, as those of four spaces half as wide.
       space: line.middle.map(() => reach / 2),

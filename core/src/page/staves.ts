@@ -1,4 +1,5 @@
 import type { InkImage } from './light.js';
+import { lineThrough } from './line-through.js';
 import type { Strips } from './strips.js';
 
 /** A staff as it runs over the page. Units: pixels; by column of the page from `left` to before `right` */
@@ -92,6 +93,7 @@ function inkNear({ width, height, ink }: InkImage, x: number, y: number): number
   return most;
 }
 
+/** Where the middle line lies half way along a staff. Units: pixels of the picture that is read */
 export function middleOf({ middle }: Staff): number {
   return middle[middle.length >> 1] ?? 0;
 }
@@ -168,21 +170,12 @@ function nearest(track: readonly Comb[], free: ReadonlySet<Comb>): Comb | null {
 /** Where a track goes on: by the slope of its last combs. */
 function predicted(track: readonly Comb[], strip: number): number {
   const last = track.slice(-8);
-  const { slope, at } = fit(last);
   const end = last.at(-1) as Comb;
-  return track.length < 3 ? end.y : at + slope * strip;
+  return track.length < 3 ? end.y : courseOf(last)(strip);
 }
 
-function fit(combs: readonly Comb[]): { readonly slope: number; readonly at: number } {
-  const n = combs.length;
-  const [mx, my] = [
-    combs.reduce((s, { strip }) => s + strip, 0) / n,
-    combs.reduce((s, { y }) => s + y, 0) / n,
-  ];
-  const top = combs.reduce((s, { strip, y }) => s + (strip - mx) * (y - my), 0);
-  const low = combs.reduce((s, { strip }) => s + (strip - mx) ** 2, 0);
-  const slope = low === 0 ? 0 : top / low;
-  return { slope, at: my - slope * mx };
+function courseOf(combs: readonly Comb[]): (strip: number) => number {
+  return lineThrough(combs.map(({ strip, y }) => ({ x: strip, y, weight: 1 })));
 }
 
 /** Two tracks of one staff with a hole between, where most of its lines are covered. */
@@ -248,11 +241,11 @@ function smoothed(track: readonly Comb[]): Comb[] {
       .slice(Math.max(0, n - 3), n + 4)
       .filter(({ strip }) => Math.abs(strip - comb.strip) <= 6);
     if (near.length < 3) return comb;
-    const { slope, at } = fit(near);
-    const off = median(near.map(({ strip, y }) => y - at - slope * strip));
+    const course = courseOf(near);
+    const off = median(near.map(({ strip, y }) => y - course(strip)));
     return {
       ...comb,
-      y: at + slope * comb.strip + off,
+      y: course(comb.strip) + off,
       space: near.reduce((s, one) => s + one.space, 0) / near.length,
     };
   });

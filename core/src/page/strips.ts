@@ -46,7 +46,7 @@ export function thinFor(strips: Strips, space: number): Strips {
 }
 
 /** What stands out of a row of values and is narrower than `size`. Source: white top-hat of mathematical morphology */
-export function topHat(values: Float32Array, size: number): Float32Array {
+function topHat(values: Float32Array, size: number): Float32Array {
   const reach = size >> 1;
   const eroded = sliding(values, reach, Math.min);
   const opened = sliding(eroded, reach, Math.max);

@@ -20,7 +20,7 @@ export {
 export { tempoPhrase } from './tempo-phrase.js';
 export { toldOfScore } from './told-of-score.js';
 export { scoreOfTold } from './told-score.js';
-export { abcOfTyped, readTyped, type TypedReading } from './typed.js';
+export { toldValueWords } from './told-values.js';
 export type {
   ToldDensity,
   ToldEnding,

@@ -11,6 +11,7 @@ import {
   type TempoMark,
 } from '../music/index.js';
 import { tempoPhrase } from './tempo-phrase.js';
+import { valueWords } from './told-values.js';
 import {
   MOST_TOLD_MEASURES,
   type ToldDensity,
@@ -279,14 +280,6 @@ function metersOf(
   );
 }
 
-const SAID: Readonly<Record<ToldValue, string>> = {
-  'thirty-second': 'thirty-seconds',
-  sixteenth: 'sixteenths',
-  triplet: 'triplets',
-  eighth: 'eighths',
-  quarter: 'quarters',
-};
-
 /** Music as one line, which reads back to the same. Source: docs/formats.md */
 export function writeToldLine(music: ToldMusic): string {
   const { last, meters } = music;
@@ -366,7 +359,7 @@ function besides({
     repeats: joined(repeats.map((one) => repeatText(one))),
     keys: joined(keys.map((one) => `${at(one.at)}${keyText(one.fifths)}`)),
     tempos: joined(tempos.map((one) => `${at(one.at)}${tempoPhrase(one.mark)}`)),
-    dense: joined(dense.map((one) => `${run(one.from, one.to)} ${SAID[one.value]}`)),
+    dense: joined(dense.map((one) => `${run(one.from, one.to)} ${valueWords(one.value)}`)),
   };
 }
 

@@ -8,7 +8,8 @@ import {
   type Quarters,
 } from '../music/index.js';
 import { unroll, type Navigation, type Score, type ScoreMeasure, type TempoSegment } from '../score/index.js';
-import type { ToldMusic, ToldValue } from './told.js';
+import { notesAQuarter } from './told-values.js';
+import type { ToldMusic } from './told.js';
 
 /**
  * Told music as a score without notes: its measures, tempos and order of playing are those of a file of the same piece.
@@ -70,19 +71,10 @@ function inForce(
   };
 }
 
-/** How many notes of a value a quarter has. */
-const NOTES_A_QUARTER: Readonly<Record<ToldValue, number>> = {
-  quarter: 1,
-  eighth: 2,
-  triplet: 3,
-  sixteenth: 4,
-  'thirty-second': 8,
-};
-
 /** The most notes a quarter that were told of a measure. */
 function notesAt(number: number, dense: ToldMusic['dense']): number | null {
   const own = dense.filter(({ from, to }) => from <= number && number <= to);
-  return own.length === 0 ? null : Math.max(...own.map(({ value }) => NOTES_A_QUARTER[value]));
+  return own.length === 0 ? null : Math.max(...own.map(({ value }) => notesAQuarter(value)));
 }
 
 function navigationAt(number: number, repeats: ToldMusic['repeats']): Navigation | null {

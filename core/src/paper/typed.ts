@@ -13,15 +13,14 @@ const KEYS = [
  * A typed passage as an ABC text of its own, to be read and engraved.
  * Shape:  meter and key of the measure it begins in, eighths as the unit, measures numbered from there
  */
-export function abcOfTyped({ abc, clef }: TypedPassage, { meter, fifths }: ScoreMeasure): string {
+function abcOfTyped({ abc, clef }: TypedPassage, { meter, fifths }: ScoreMeasure): string {
   const body = abc.replace(/\r/gu, '').replace(/^[A-Za-z]:.*$/gmu, '');
   return `X:1\nM:${meterText(meter)}\nL:1/8\nK:${KEYS[fifths + 7] ?? 'C'} clef=${clef}\n${body}\n`;
 }
 
 /** What a typed passage gives: the music of some measures, or what is wrong with it. */
 export type TypedReading =
-  | { readonly score: Score; readonly indexes: readonly number[]; readonly xml: string }
-  | { readonly issues: readonly TypedIssue[] };
+  { readonly score: Score; readonly indexes: readonly number[] } | { readonly issues: readonly TypedIssue[] };
 
 /**
  * Reads a typed passage against the measures that it lies over.
@@ -62,7 +61,7 @@ export function readTyped(
     const message = `Measure ${over.number} has ${beatsText(length)} as typed; ${meterText(over.meter)} holds ${beatsText(over.length)}.`;
     return [{ code: 'paper-typed', at, where: `measure ${over.number}`, message }];
   });
-  return issues.length > 0 ? { issues } : { score: read.value, indexes, xml: xml.value };
+  return issues.length > 0 ? { issues } : { score: read.value, indexes };
 }
 
 function isShorter(a: Quarters, b: Quarters): boolean {

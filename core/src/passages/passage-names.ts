@@ -1,6 +1,7 @@
 import type { Semitones } from '../music/index.js';
 import type { LineNote, MusicReading, SoloLine } from '../reading/index.js';
-import { measureIndexes, type Score, type Span } from '../score/index.js';
+import { toldValueWords } from '../paper/index.js';
+import { hasKnownNotes, measureIndexes, type Score, type Span } from '../score/index.js';
 import { valueNameOf } from './value-words.js';
 
 /** A value, sign or place names a passage when so large a share of its notes has it (our own knee). */
@@ -94,8 +95,7 @@ export class PassageNamer {
   private characterNames({ fromIndex, endIndex }: Span): string[] {
     const notes = this.line.played.slice(fromIndex, endIndex).flat();
     const measures = this.score.measures.slice(fromIndex, endIndex);
-    if (notes.length === 0 && measures.some(({ source }) => source === 'told' || source === 'page'))
-      return toldCharacters(measures);
+    if (notes.length === 0 && !measures.every(hasKnownNotes)) return toldCharacters(measures);
     if (notes.length === 0) return ['the rests'];
     const own = charactersOf(notes).filter((name) => !this.usual.has(name));
     const [middle, height] = [this.middle, mean(notes)];
@@ -106,17 +106,13 @@ export class PassageNamer {
 
 /** What was told of measures whose notes are unknown. */
 function toldCharacters(measures: Score['measures']): string[] {
-  const values = measures.flatMap(({ toldNotes }) => TOLD_VALUES[toldNotes ?? 0] ?? []);
+  // Quarters set no passage apart.
+  const values = measures.flatMap(({ toldNotes }) =>
+    toldNotes === 1 ? [] : (toldValueWords(toldNotes) ?? []),
+  );
   const [value] = values;
   return value !== undefined && values.length >= MAIN_SHARE * measures.length ? [`the ${value}`] : [];
 }
-
-const TOLD_VALUES: Readonly<Record<number, string>> = {
-  2: 'eighths',
-  3: 'triplets',
-  4: 'sixteenths',
-  8: 'thirty-seconds',
-};
 
 function charactersOf(notes: readonly LineNote[]): string[] {
   const most = ([, is]: (typeof CHARACTERS)[number]): boolean =>

@@ -24,6 +24,7 @@ export {
 } from './span.js';
 export { playedSeconds, repeatedStretches, type PlayedMeasure } from './played-seconds.js';
 export { unroll } from './unroll.js';
+export { hasKnownNotes } from './model.js';
 export type { NoteSigns } from './note-signs.js';
 export type { DirectionMarks, DynamicMark, HairpinEnd } from './direction-marks.js';
 export type { ScoreCode, ScoreWarning, ScoreWarningCode } from './issues.js';

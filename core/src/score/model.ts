@@ -87,6 +87,11 @@ export interface ScoreMeasure {
   readonly toldNotes: number | null;
 }
 
+/** Whether the notes of a measure are known, and not only that it is there. */
+export function hasKnownNotes({ source }: Pick<ScoreMeasure, 'source'>): boolean {
+  return source !== 'told' && source !== 'page';
+}
+
 /**
  * A stretch of one tempo, to the next segment or the end.
  * Shape:  ascending `at`

@@ -1,5 +1,5 @@
 import { measureDemands } from '@vivid-cue/core/reading';
-import { digestScore, type Score } from '@vivid-cue/core/score';
+import { digestScore, hasKnownNotes, type Score } from '@vivid-cue/core/score';
 import type { StoredDigest } from '../practice/measure-map.js';
 
 /**
@@ -8,8 +8,8 @@ import type { StoredDigest } from '../practice/measure-map.js';
  */
 export function digested(score: Score): StoredDigest {
   const demands = measureDemands(score);
-  const isKnown = ({ source, toldNotes }: Score['measures'][number]): boolean =>
-    source === 'score' || source === 'typed' || toldNotes !== null;
+  const isKnown = (measure: Score['measures'][number]): boolean =>
+    hasKnownNotes(measure) || measure.toldNotes !== null;
   const known = score.measures.filter(isKnown).map(({ index }) => demands[index] ?? 0);
   const usual = known.length === 0 ? 1 : known.reduce((sum, one) => sum + one, 0) / known.length;
   return {

@@ -1,5 +1,5 @@
 import { hashText } from '../../base/index.js';
-import { indexesOf, measureIndexes, type Score } from '../../score/index.js';
+import { hasKnownNotes, indexesOf, measureIndexes, type Score } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
 import { FINDERS } from './finding-texts.js';
 import type { Finding, FindingKind, RawFinding } from './finding.js';
@@ -49,9 +49,7 @@ const WITHOUT_NOTES: ReadonlySet<FindingKind> = new Set(['meter', 'feel', 'decid
 const OF_THE_WHOLE: ReadonlySet<FindingKind> = new Set(['rare-note', 'dynamics', 'shows']);
 
 function isKnown({ measures }: Score): (finding: RawFinding) => boolean {
-  const unknown = new Set(
-    measures.filter(({ source }) => source === 'told' || source === 'page').map(({ index }) => index),
-  );
+  const unknown = new Set(measures.filter((measure) => !hasKnownNotes(measure)).map(({ index }) => index));
   if (unknown.size === 0) return () => true;
   return ({ kind, places }) =>
     WITHOUT_NOTES.has(kind) ||

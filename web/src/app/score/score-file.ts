@@ -2,7 +2,7 @@ import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
 import { quarterBpm } from '@vivid-cue/core/music';
-import { isPaper, readPaper, type PaperMusic } from '@vivid-cue/core/paper';
+import { readPaper, type PaperMusic } from '@vivid-cue/core/paper';
 import { scoreText } from '@vivid-cue/core/score';
 import type { EngravedPart } from '../data/engraver';
 import { ScoreApi } from '../data/score-api';
@@ -27,7 +27,7 @@ export class ScoreFile {
   /** What was told and typed, where there is no digital score. */
   readonly paper = computed((): PaperMusic | null => {
     const bytes = this.bytes();
-    const read = bytes && isPaper(new Uint8Array(bytes)) ? readPaper(new Uint8Array(bytes)) : null;
+    const read = bytes && readPaper(new Uint8Array(bytes));
     return read?.ok ? read.value : null;
   });
   private readonly musicXml = computed(() => {

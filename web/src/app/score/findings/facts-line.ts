@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { spanFacts } from '@vivid-cue/core/reading';
-import { spanInWords, type Span } from '@vivid-cue/core/score';
+import { hasKnownNotes, spanInWords, type Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import { secondsText } from '../../ui/texts';
 import { ReadingStore } from './reading-store';
@@ -41,9 +41,7 @@ export class FactsLine {
     if (!result || !span) return '';
     const own = spanFacts(result.facts, [span]);
     const vocabulary = this.session.vocabulary();
-    const isKnown = measures
-      .slice(span.fromIndex, span.endIndex)
-      .every(({ source }) => source !== 'told' && source !== 'page');
+    const isKnown = measures.slice(span.fromIndex, span.endIndex).every(hasKnownNotes);
     const line = [
       spanInWords(measures, span, vocabulary),
       own.seconds === null ? '' : secondsText(own.seconds),

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { Button } from 'primeng/button';
 import { measureWord, signatureWords } from '@vivid-cue/core/music';
 import { spanFacts, type Counted } from '@vivid-cue/core/reading';
-import { runsText, type Span } from '@vivid-cue/core/score';
+import { hasKnownNotes, runsText, type Span } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import { secondsText } from '../../ui/texts';
 import { NumberingForm } from './numbering-form';
@@ -101,7 +101,7 @@ export class FactsPanel {
     const measures = this.room.room()?.score?.digest.measures ?? [];
     return this.spans()
       .flatMap(({ fromIndex, endIndex }) => measures.slice(fromIndex, endIndex))
-      .filter(({ source }) => source === 'told' || source === 'page').length;
+      .filter((measure) => !hasKnownNotes(measure)).length;
   });
 
   private notesText(count: number): string {

@@ -1,4 +1,4 @@
-import { readToldLine, type ToldRepeat } from '@vivid-cue/core/paper';
+import { readToldLine, toldValueWords, type ToldRepeat } from '@vivid-cue/core/paper';
 import type { MeasureDigest, ScoreDigest } from '@vivid-cue/core/score';
 
 /** A measure of a line. Shape: what does not change is not said again */
@@ -18,14 +18,6 @@ export interface ToldBox {
 
 /** So many measures stand on a line, as on most printed pages. */
 const ON_A_LINE = 4;
-
-const VALUES: Readonly<Record<number, string>> = {
-  1: 'quarters',
-  2: 'eighths',
-  3: 'triplets',
-  4: 'sixteenths',
-  8: 'thirty-seconds',
-};
 
 /** Measures in lines: a letter begins a new one where the line before is not too short. */
 export function toldRows({ measures }: Pick<ScoreDigest, 'measures'>, line: string): ToldBox[][] {
@@ -68,6 +60,6 @@ function boxOf(measure: MeasureDigest, before: MeasureDigest | undefined): Omit<
     number: measure.implicit ? '' : number,
     meter: time === before?.time ? '' : time,
     letter: rehearsal,
-    value: source === 'typed' ? 'typed' : (VALUES[toldNotes ?? 0] ?? ''),
+    value: source === 'typed' ? 'typed' : (toldValueWords(toldNotes) ?? ''),
   };
 }
