@@ -7,8 +7,8 @@ const coreOrder = [
   'scale',
   'sheet',
   'program',
-  'paper',
   'page',
+  'paper',
   'reading',
   'cues',
   'hands',
@@ -33,6 +33,7 @@ const serverOrder = [
   'passages',
   'cues',
   'findings',
+  'pages',
   'scores',
   'record',
   'programs',
@@ -43,7 +44,7 @@ const serverOrder = [
 ];
 const webOrder = ['theme', 'data', 'ui'];
 const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings'];
-const roomOrder = ['room', 'ribbon', 'music', 'engraving', 'findings', 'passages', 'cues'];
+const roomOrder = ['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'];
 
 /** One rule a folder: it may import only folders before it in the order. */
 function orderRules(name, root, order) {

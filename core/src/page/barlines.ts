@@ -1,252 +1,82 @@
-import { lineThrough, type WeighedPoint } from './line-through.js';
-import { ROWS, rowAt, type StraightStaff } from './straight.js';
+import type { StraightStaff } from './straight.js';
+import { beyond, dots, endsBeyond, hung, isAlone, type StaffPlace, type Stroke } from './strokes.js';
 
 /** What a bar line is by its strokes and dots. */
 export type BarlineKind = 'single' | 'double' | 'final' | 'repeat-start' | 'repeat-end' | 'repeat-both';
 
-/** An upright stroke from the top line of a staff to its bottom line. Units: columns of the straightened staff */
-export interface Stroke {
-  readonly from: number;
-  readonly to: number;
-  /** The weakest of its four gaps, 0 to 1. */
-  readonly fill: number;
-  /** How much ink a row of it has. Units: columns of full ink */
-  readonly mass: number;
-  /** What goes on above and below, 0 to 1. */
-  readonly above: number;
-  readonly below: number;
-  /** Share of the rows just outside of the staff that are dark beside it. */
-  readonly outside: number;
-  /** Share of its height at which something is attached, on either side. */
-  readonly attachedLeft: number;
-  readonly attachedRight: number;
-}
-
-/** Rows between the lines of a staff, away from the lines themselves. */
-const GAP_ROWS: readonly (readonly number[])[] = [0, 1, 2, 3].map((gap) => rowsOf(gap + 0.22, gap + 0.78));
-const ALL_ROWS = GAP_ROWS.flat();
-/** Rows just above and below the staff, where heads of notes may hang. */
-const ROWS_OUTSIDE = { above: rowsOf(-0.8, -0.22), below: rowsOf(4.22, 4.8) };
-
-/** Rows beyond the staff, going outward. */
-const ROWS_BEYOND = { above: rowsOf(-1, -0.25).reverse(), below: rowsOf(4.25, 5) };
-
-function rowsOf(top: number, bottom: number): number[] {
-  const rows: number[] = [];
-  for (let row = Math.ceil(rowAt(top)); row <= Math.floor(rowAt(bottom)); row += 1) rows.push(row);
-  return rows;
-}
-
-/** Ink darker than this share of the page's black is ink. */
-const DARK = 0.42;
-/** A stroke is at least so dark in each gap, beside the darkest. */
-const LEAST_FILL = 0.32;
-
-/** How dark each column is where it is palest: from gap to gap, and within each over its rows. */
-function columnFill(staff: StraightStaff): Float32Array {
-  const { width, ink } = staff;
-  const fill = new Float32Array(width);
-  for (let x = 0; x < width; x += 1) {
-    let least = 1;
-    for (const rows of GAP_ROWS) {
-      let sum = 0;
-      for (const row of rows) sum += Math.min(1, (ink[row * width + x] as number) / 0.8);
-      least = Math.min(least, sum / rows.length);
-    }
-    fill[x] = least;
-  }
-  return fill;
-}
-
-/** Two strokes so near are one sign: nothing hangs between them. Units: spaces */
-const TOGETHER = 0.8;
-/** A stroke as full as a bar line. */
-const FULL = 0.6;
-
-/** Upright strokes over the whole height of a staff, with what is around them. Shape: from left to right */
-export function findStrokes(staff: StraightStaff): Stroke[] {
-  const strokes = strokesIn(staff);
-  const isTogether = (a: Stroke | undefined, b: Stroke | undefined): boolean =>
-    a !== undefined &&
-    b !== undefined &&
-    Math.min(a.fill, b.fill) > FULL &&
-    b.from - a.to < TOGETHER * staff.space;
-  return strokes.map((stroke, n) => ({
-    ...stroke,
-    attachedLeft: isTogether(strokes[n - 1], stroke) ? 0 : stroke.attachedLeft,
-    attachedRight: isTogether(stroke, strokes[n + 1]) ? 0 : stroke.attachedRight,
-  }));
-}
-
-function strokesIn(staff: StraightStaff): Stroke[] {
-  const fill = columnFill(staff);
-  const strokes: Stroke[] = [];
-  for (let x = 0; x < staff.width; x += 1) {
-    const own = fill[x] as number;
-    if (own < LEAST_FILL || own < (fill[x - 1] ?? 0) || own < (fill[x + 1] ?? 0)) continue;
-    let [from, to] = [x, x];
-    while (from > 0 && (fill[from - 1] as number) > 0.5 * own) from -= 1;
-    while (to < staff.width - 1 && (fill[to + 1] as number) > 0.5 * own) to += 1;
-    const before = strokes.at(-1);
-    if (before && from <= before.to) {
-      if (own > before.fill)
-        strokes[strokes.length - 1] = strokeAt(staff, { from: before.from, to, fill: own });
-    } else strokes.push(strokeAt(staff, { from, to, fill: own }));
-    x = to;
-  }
-  return strokes;
-}
-
-function strokeAt(staff: StraightStaff, { from, to, fill }: Pick<Stroke, 'from' | 'to' | 'fill'>): Stroke {
-  const near = Math.max(2, Math.round(0.2 * staff.space));
-  const step = Math.max(1, Math.round(0.12 * staff.space));
-  // The dots of a repeat stand further off; they hang on nothing.
-  const beside = (edge: number, way: 1 | -1): number[] =>
-    [near, near + step, ...(dots(staff, edge, way) ? [] : [near + 2 * step])].map((off) => edge + way * off);
-  const [left, right] = [beside(from, -1), beside(to, 1)];
-  return {
-    ...{ from, to, fill },
-    mass: massOf(staff, from, to),
-    above: goesOn(staff, { from, to }, ROWS_BEYOND.above),
-    below: goesOn(staff, { from, to }, ROWS_BEYOND.below),
-    outside: Math.max(
-      ...[left, right].flatMap((columns) => [
-        attached(staff, columns, ROWS_OUTSIDE.above),
-        attached(staff, columns, ROWS_OUTSIDE.below),
-      ]),
-    ),
-    attachedLeft: attached(staff, left, ALL_ROWS),
-    attachedRight: attached(staff, right, ALL_ROWS),
-  };
-}
-
-/** How far a stroke goes on beyond the staff without a break: 1 where it goes on over all of these rows. */
-function goesOn(
-  { width, ink }: StraightStaff,
-  { from, to }: Pick<Stroke, 'from' | 'to'>,
-  rows: readonly number[],
-): number {
-  let dark = 0;
-  for (const row of rows) {
-    let most = 0;
-    for (let x = from; x <= to; x += 1) most = Math.max(most, ink[row * width + x] as number);
-    if (most < DARK) break;
-    dark += 1;
-  }
-  return dark / rows.length;
-}
-
-/** Share of rows that are dark at one of some columns; what is dark only at the last, further off, counts half. */
-function attached(
-  { width, ink }: StraightStaff,
-  columns: readonly number[],
-  rows: readonly number[],
-): number {
-  const isDark = (row: number, x: number | undefined): boolean =>
-    x !== undefined && x >= 0 && x < width && (ink[row * width + x] as number) > DARK;
-  const worth = rows.map((row) =>
-    columns.slice(0, 2).some((x) => isDark(row, x)) ? 1 : isDark(row, columns[2]) ? 0.5 : 0,
-  );
-  return worth.reduce<number>((sum, one) => sum + one, 0) / rows.length;
-}
-
-function massOf({ width, ink }: StraightStaff, from: number, to: number): number {
-  let sum = 0;
-  for (const row of ALL_ROWS)
-    for (let x = Math.max(0, from - 1); x <= Math.min(width - 1, to + 1); x += 1)
-      sum += ink[row * width + x] as number;
-  return sum / ALL_ROWS.length;
-}
-
-/** Leans that are tried. Units: pixels to the right for each pixel down */
-const LEANS = Array.from({ length: 21 }, (_, n) => (n - 10) * 0.015);
-const STRETCHES = 3;
-
-/** How upright strokes lean at places of the page, and how plainly it shows. Units: see leanOfPage */
-function leansOf({ width, ink, rowPx, staff }: StraightStaff): WeighedPoint[] {
-  return Array.from({ length: STRETCHES }, (_, n) => {
-    const [from, to] = [Math.round((n * width) / STRETCHES), Math.round(((n + 1) * width) / STRETCHES)];
-    let [best, at] = [0, 0];
-    for (const lean of LEANS) {
-      let worth = 0;
-      for (let x = from; x < to; x += 1) {
-        let least = 1;
-        for (const rows of GAP_ROWS) {
-          let sum = 0;
-          for (const row of rows) {
-            const column = Math.round(x + lean * (row - rowAt(2)) * rowPx);
-            if (column >= 0 && column < width) sum += ink[row * width + column] as number;
-          }
-          least = Math.min(least, sum / rows.length);
-        }
-        if (least > 0.3) worth += least ** 4;
-      }
-      if (worth > best) [best, at] = [worth, lean];
-    }
-    return { x: staff.left + (from + to) / 2, y: at, weight: best };
-  });
-}
-
-/**
- * By how much upright strokes lean over the page: it may be turned, and the camera stood at an angle.
- * Shape:  by a column of the page; a straight line through what the staves show, without what lies far off it
- * Units:  pixels to the right for each pixel down
- */
-export function leanOfPage(staves: readonly StraightStaff[]): (x: number) => number {
-  let seen = staves.flatMap((staff) => leansOf(staff)).filter(({ weight }) => weight > 0);
-  let line = lineThrough(seen);
-  for (let n = 0; n < 3; n += 1) {
-    const own = line;
-    const near = seen.filter(({ x, y }) => Math.abs(y - own(x)) < 0.05);
-    if (near.length < 3) break;
-    seen = near;
-    line = lineThrough(seen);
-  }
-  return line;
-}
-
-/** Whether nothing goes on beyond a stroke, and nothing hangs on it. */
-export function isAlone({ above, below, outside, attachedLeft, attachedRight }: Stroke): boolean {
-  return Math.max(above, below, attachedLeft, attachedRight) === 0 && outside < 0.2;
-}
-
 /** What a stroke is weighed against. */
-export interface StrokeContext {
-  /** Whether another staff of the system stands above, or below: its bar lines run on. */
-  readonly isOpenAbove: boolean;
-  readonly isOpenBelow: boolean;
+export interface StrokeContext extends StaffPlace {
   /** Ink a row of the thin bar lines of the page. Units: columns of full ink */
   readonly usualMass: number;
 }
 
-/** Whether a stroke is a bar line: nothing goes on beyond it, nothing hangs on it. Shape: 0 is not, 1 is; between is doubtful */
-export function barlineScore(
-  staff: StraightStaff,
-  stroke: Stroke,
-  { isOpenAbove, isOpenBelow, usualMass }: StrokeContext,
-): number {
+/** Whether a stroke is a bar line: as thick above as below, and it ends with the staff. Shape: 0 is not, 1 is; between is doubtful */
+export function barlineScore(staff: StraightStaff, stroke: Stroke, context: StrokeContext): number {
   const width = (stroke.to - stroke.from + 1) / staff.space;
-  if (width > 1.1) return 0;
-  const beyond = Math.max(isOpenAbove ? 0 : stroke.above, isOpenBelow ? 0 : stroke.below);
-  const hung = Math.max(stroke.attachedLeft, stroke.attachedRight);
-  const both = stroke.attachedLeft + stroke.attachedRight;
-  // A slur or a flag may touch a bar line; a stem is thinner, or less full where its head begins.
-  const isTouched = Math.min(stroke.attachedLeft, stroke.attachedRight) < 0.04 && stroke.outside < 0.25;
-  const isFull = isTouched && stroke.fill > 0.96 && stroke.mass > 0.85 * usualMass;
-  // On which nothing hangs and which ends with the staff may be pale and thin: no stem is so.
-  const [pale, thin] = isAlone(stroke)
-    ? [ramp(stroke.fill, 0.32, 0.44), ramp(stroke.mass / usualMass, 0.28, 0.5)]
-    : [ramp(stroke.fill, 0.42, 0.66), ramp(stroke.mass / usualMass, 0.5, 0.78)];
+  // Blur runs the two strokes of a final bar line together.
+  if (width > (stroke.uneven < 0.06 || (stroke.fill > 0.9 && hung(stroke) < 0.1) ? 1.7 : 1.1)) return 0;
+  if (closesStaff(staff, stroke)) return 0.4 + 0.5 * ramp(stroke.fill, 0.6, 0.9);
+  const outward = beyond(stroke, context);
   return (
-    pale *
-    thin *
-    (1 - ramp(beyond, 0.12, 0.5)) *
-    (1 - ramp(stroke.outside, 0.35, 0.85) * ramp(beyond, 0, 0.3)) *
-    // A head on an outer line hangs half within the staff and half without.
-    (1 - ramp(stroke.outside, 0.2, 0.42) * ramp(hung, 0.04, 0.1)) *
-    (1 - (isFull ? ramp(hung, 0.22, 0.36) : ramp(hung, 0.07, 0.18))) *
-    (1 - (isFull ? ramp(both, 0.26, 0.45) : ramp(both, 0.12, 0.28)))
+    dark(stroke, context) *
+    Math.max(1 - ramp(outward, 0.12, 0.5), isUnderSign(stroke, context) ? 0.66 : 0) *
+    Math.max(steady(stroke), tied(stroke, context), untouched(stroke, context))
   );
+}
+
+/** Whether what stands beyond an even stroke, on one side, is no part of it: a breath mark stands over its bar line. */
+function isUnderSign(stroke: Stroke, context: StrokeContext): boolean {
+  const isOneSided = Math.min(...endsBeyond(stroke, context)) === 0;
+  return isOneSided && stroke.alike < 0.7 && stroke.uneven < 0.07 && stroke.head < 0.4;
+}
+
+/** Whether a stroke is dark and thick enough: on which nothing hangs may be paler, and no stem is as even as a bar line. */
+function dark(stroke: Stroke, context: StrokeContext): number {
+  const mass = stroke.mass / context.usualMass;
+  if (isAlone(stroke, context)) return ramp(stroke.fill, 0.32, 0.44) * ramp(mass, 0.28, 0.5);
+  const isEven = stroke.uneven < 0.04 && beyond(stroke, context) === 0 && stroke.outside < 0.4;
+  return ramp(stroke.fill, 0.42, 0.6) * (isEven ? ramp(mass, 0.36, 0.5) : ramp(mass, 0.45, 0.7));
+}
+
+/** Whatever stands close to a bar line, its rows have the same ink; a head, a beam or a flag that hangs on a stem adds to some. */
+function steady(stroke: Stroke): number {
+  // The blur of what stands beside its whole height adds to its ink as well.
+  const isBeside = hung(stroke) > 0.25;
+  const [low, high] = isBeside ? [0.1, 0.17] : stroke.isHungAtHead ? [0.02, 0.05] : [0.07, 0.13];
+  const even = 1 - ramp(stroke.uneven, low, high);
+  return even * headless(stroke) * (1 - 0.3 * ramp(hung(stroke), 0.1, 0.3));
+}
+
+/** A tie goes through a bar line: it touches on both sides, over little of its height. */
+function tied(stroke: Stroke, { usualMass }: StrokeContext): number {
+  const least = Math.min(stroke.attachedLeft, stroke.attachedRight);
+  return (
+    (2 / 3) *
+    ramp(least, 0.03, 0.06) *
+    (1 - ramp(hung(stroke), 0.26, 0.34)) *
+    ramp(stroke.fill, 0.9, 0.97) *
+    ramp(stroke.mass / usualMass, 0.85, 0.95) *
+    (1 - ramp(stroke.uneven, 0.25, 0.3)) *
+    (1 - ramp(stroke.outside, 0.2, 0.4)) *
+    (1 - ramp(stroke.head, 0.8, 0.9))
+  );
+}
+
+/** A poor print has uneven bar lines too; nothing hangs on them, and figures and signs are thicker. */
+function untouched(stroke: Stroke, { usualMass }: StrokeContext): number {
+  if (stroke.mass > 1.25 * usualMass) return 0;
+  return (1 - ramp(stroke.uneven, 0.16, 0.26)) * (1 - ramp(hung(stroke), 0.05, 0.1)) * headless(stroke);
+}
+
+function headless({ head, uneven }: Stroke): number {
+  return Math.max(1 - ramp(head, 0.56, 0.74), 1 - ramp(uneven, 0.04, 0.08));
+}
+
+/** A staff ends with a bar line: so near its end, a stroke on whose right nothing is, is that one. Units: spaces */
+const END = 0.8;
+
+function closesStaff(staff: StraightStaff, { to, fill, attachedRight }: Stroke): boolean {
+  return staff.width - to < END * staff.space && fill > 0.6 && attachedRight < 0.1;
 }
 
 function ramp(value: number, low: number, high: number): number {
@@ -263,13 +93,18 @@ export interface StaffBarline {
 
 /** Strokes that stand within so much of one another are one bar line. Units: spaces */
 const CLOSE = 1.05;
-/** A stroke this wide is thick. Units: spaces */
+/** A stroke this wide is thick, and has so much more ink than the thin ones of its page. Units: spaces; times */
 const THICK = 0.33;
+const THICK_MASS = 1.9;
+/** Two thin strokes that run together are so wide, and have less ink than a thin and a thick one. Units: spaces; times */
+const DOUBLE = 0.7;
+const DOUBLE_MASS = 2.8;
 
 /** Joins strokes that stand together, and tells by thickness, number and dots what they are. */
 export function joinedBarlines(
   staff: StraightStaff,
   strokes: readonly { readonly stroke: Stroke; readonly score: number }[],
+  usualMass: number,
 ): StaffBarline[] {
   const groups: { stroke: Stroke; score: number }[][] = [];
   for (const one of strokes) {
@@ -285,7 +120,7 @@ export function joinedBarlines(
     return {
       from,
       to,
-      kind: kindOf(staff, group, { before, after }),
+      kind: kindOf(staff, group, { before, after, usualMass }),
       score: Math.max(...group.map(({ score }) => score)),
     };
   });
@@ -294,76 +129,21 @@ export function joinedBarlines(
 function kindOf(
   staff: StraightStaff,
   group: readonly { readonly stroke: Stroke }[],
-  { before, after }: { readonly before: boolean; readonly after: boolean },
+  {
+    before,
+    after,
+    usualMass,
+  }: { readonly before: boolean; readonly after: boolean; readonly usualMass: number },
 ): BarlineKind {
-  const thick = group.filter(({ stroke }) => (stroke.to - stroke.from + 1) / staff.space > THICK);
+  const widthOf = ({ from, to }: Stroke): number => (to - from + 1) / staff.space;
+  const thick = group.filter(({ stroke }) => widthOf(stroke) > THICK && stroke.mass > THICK_MASS * usualMass);
+  const [lone] = group.length === 1 ? thick : [];
+  const isRunTogether =
+    lone !== undefined && widthOf(lone.stroke) > DOUBLE && lone.stroke.mass < DOUBLE_MASS * usualMass;
   if (before && after) return 'repeat-both';
   if (before && (thick.length > 0 || group.length > 1)) return 'repeat-end';
   if (after && (thick.length > 0 || group.length > 1)) return 'repeat-start';
+  if (isRunTogether) return 'double';
   if (thick.length > 0) return 'final';
   return group.length > 1 ? 'double' : 'single';
-}
-
-/** Behind this a system has no clef any more. Units: spaces */
-const CLEF_END = 4;
-/** Stems are longer, accidentals shorter. Units: spaces */
-const STEM = 3;
-
-/** A stem is thinner than the strokes of figures. Units: spaces */
-const STEM_WIDTH = 0.34;
-
-/** Whether a stem stands before a column: then there are notes, and not only clef, key and meter. */
-export function hasStem(straight: StraightStaff, end: number): boolean {
-  const { width, height, ink, space, staff } = straight;
-  const least = STEM * ROWS * (staff.lines === 1 ? 1.6 : 1);
-  const reach = Math.max(2, Math.ceil(STEM_WIDTH * space));
-  const isThin = (x: number, row: number): boolean => {
-    let dark = 0;
-    for (let k = -reach; k <= reach; k += 1) if ((ink[row * width + x + k] ?? 0) > DARK) dark += 1;
-    return dark <= reach;
-  };
-  for (let x = Math.round(CLEF_END * space); x < end - 0.6 * space; x += 1) {
-    let [run, thin] = [0, 0];
-    for (let row = 0; row < height; row += 1) {
-      const isDark = (ink[row * width + x] as number) > DARK;
-      run = isDark ? run + 1 : 0;
-      thin = isDark ? thin + (isThin(x, row) ? 1 : 0) : 0;
-      // Lines of the staff cross it, and its head is wide.
-      if (run >= least && thin >= 0.34 * run) return true;
-    }
-  }
-  return false;
-}
-
-/** Whether the two dots of a repeat stand beside a column: one in each of the middle gaps, nothing in the outer ones. */
-function dots(staff: StraightStaff, edge: number, step: 1 | -1): boolean {
-  const { width, ink, space } = staff;
-  // On a staff of one line the dots stand half a space from it.
-  const off = staff.staff.lines === 1 ? 0.5 : 0;
-  const shift = (gap: number): number => (gap === 1 ? -off : gap === 2 ? off : 0);
-  const near = (gap: number, x: number): number => {
-    let sum = 0;
-    let count = 0;
-    for (
-      let row = Math.round(rowAt(gap + shift(gap) + 0.36));
-      row <= Math.round(rowAt(gap + shift(gap) + 0.64));
-      row += 1
-    )
-      for (let k = -1; k <= 1; k += 1) {
-        const at = x + k;
-        if (at < 0 || at >= width) continue;
-        sum += ink[row * width + at] as number;
-        count += 1;
-      }
-    return count === 0 ? 0 : sum / count;
-  };
-  for (let away = 0.35; away <= 1.15; away += 0.1) {
-    const x = Math.round(edge + step * away * space);
-    const outer = off > 0 ? 0 : Math.max(near(0, x), near(3, x));
-    if (Math.min(near(1, x), near(2, x)) < 0.42 || outer > 0.3) continue;
-    // A dot is as wide as it is high: half a space further out there is nothing.
-    const beyond = Math.round(x + step * 0.6 * space);
-    if (Math.max(near(1, beyond), near(2, beyond)) < 0.35) return true;
-  }
-  return false;
 }

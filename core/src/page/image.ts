@@ -6,6 +6,23 @@ export interface GrayImage {
 }
 
 /**
+ * A drawing without its colours, on white paper.
+ * Shape:  red, green, blue and cover of each pixel, row after row
+ * Units:  0 to 255
+ * Source: ITU-R BT.601, 2.5.1, luma
+ */
+export function grayOf(width: number, height: number, data: Uint8ClampedArray): GrayImage {
+  const out = new Uint8Array(width * height);
+  for (let n = 0; n < out.length; n += 1) {
+    const at = 4 * n;
+    const luma = 0.299 * (data[at] ?? 0) + 0.587 * (data[at + 1] ?? 0) + 0.114 * (data[at + 2] ?? 0);
+    const cover = (data[at + 3] ?? 255) / 255;
+    out[n] = Math.round(luma * cover + 255 * (1 - cover));
+  }
+  return { width, height, data: out };
+}
+
+/**
  * A picture as large as pages are read at.
  * Shape:  the longer side has `longSide` pixels; smaller pictures are enlarged
  * Units:  pixels

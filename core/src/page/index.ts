@@ -1,5 +1,6 @@
 export type { BarlineKind } from './barlines.js';
-export type { GrayImage } from './image.js';
+export { grayOf, type GrayImage } from './image.js';
+export { PAGE_LIMITS } from './limits.js';
 export {
   READ_LONG_SIDE,
   readPage,

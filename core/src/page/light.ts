@@ -27,15 +27,18 @@ export function evenLight({ width, height, data }: GrayImage): InkImage {
   const desk = DESK * (Float32Array.from(paper).sort()[Math.floor(paper.length * 0.7)] as number);
   const ink = new Float32Array(width * height);
   const counts = new Float64Array(256);
-  for (let y = 0; y < height; y += 1)
+  const brightRow = new Float32Array(width);
+  for (let y = 0; y < height; y += 1) {
+    paperRow(brightRow, { paper, columns, rows }, y);
     for (let x = 0; x < width; x += 1) {
-      const bright = between(paper, { columns, rows, x, y });
+      const bright = brightRow[x] as number;
       // What is dark all over is no paper, but what the page lies on.
       const dark = bright < desk ? 0 : Math.max(0, 1 - (data[y * width + x] as number) / Math.max(1, bright));
       ink[y * width + x] = dark;
       counts[Math.min(255, Math.floor(dark * 255))] =
         (counts[Math.min(255, Math.floor(dark * 255))] as number) + 1;
     }
+  }
   const black = Math.max(LEAST_CONTRAST, darkest(counts, width * height));
   for (let n = 0; n < ink.length; n += 1) ink[n] = Math.min(1, (ink[n] as number) / black);
   return { width, height, ink };
@@ -93,21 +96,23 @@ function opened(paper: Float32Array, columns: number, rows: number): Float32Arra
   return out;
 }
 
-/** The paper's brightness at a pixel, between the middles of the tiles. */
-function between(
-  paper: Float32Array,
-  {
-    columns,
-    rows,
-    x,
-    y,
-  }: { readonly columns: number; readonly rows: number; readonly x: number; readonly y: number },
-): number {
-  const [fx, fy] = [Math.max(0, x / TILE - 0.5), Math.max(0, y / TILE - 0.5)];
-  const [c, r] = [Math.min(columns - 1, Math.floor(fx)), Math.min(rows - 1, Math.floor(fy))];
-  const [c1, r1] = [Math.min(columns - 1, c + 1), Math.min(rows - 1, r + 1)];
-  const [ax, ay] = [fx - c, fy - r];
-  const top = (paper[r * columns + c] as number) * (1 - ax) + (paper[r * columns + c1] as number) * ax;
-  const low = (paper[r1 * columns + c] as number) * (1 - ax) + (paper[r1 * columns + c1] as number) * ax;
-  return top * (1 - ay) + low * ay;
+/** The paper's brightness along a row of pixels, between the middles of the tiles. Shape: written into `out` */
+function paperRow(
+  out: Float32Array,
+  { paper, columns, rows }: { readonly paper: Float32Array; readonly columns: number; readonly rows: number },
+  y: number,
+): void {
+  const fy = Math.max(0, y / TILE - 0.5);
+  const r = Math.min(rows - 1, Math.floor(fy));
+  const [r1, ay] = [Math.min(rows - 1, r + 1), fy - r];
+  const own = Float32Array.from({ length: columns }, (_, c) => {
+    const [top, low] = [paper[r * columns + c] as number, paper[r1 * columns + c] as number];
+    return top * (1 - ay) + low * ay;
+  });
+  for (let x = 0; x < out.length; x += 1) {
+    const fx = Math.max(0, x / TILE - 0.5);
+    const c = Math.min(columns - 1, Math.floor(fx));
+    const [left, right] = [own[c] as number, own[Math.min(columns - 1, c + 1)] as number];
+    out[x] = left + (right - left) * (fx - c);
+  }
 }

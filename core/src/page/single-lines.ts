@@ -8,6 +8,8 @@ const LEAST = 0.24;
 const NEIGHBOUR = 9;
 /** Such a staff runs over so many strips at least. */
 const SHORTEST = 18;
+/** The last line of a piece may be this short, where it begins under the others. Units: strips */
+const SHORTEST_LAST = 5;
 /** Half the height of a bar line on a staff of one line. Units: pixels of the picture that is read */
 const LOWEST = 6;
 const HIGHEST = 30;
@@ -21,17 +23,34 @@ const WIDEST_STROKE = 6;
 export function findSingleLines(page: InkImage, strips: Strips, five: readonly Staff[]): FoundStaves {
   const peaks = strips.thin.map((rows, strip) => peaksIn(rows, strip));
   const tracks = linked(peaks).filter(
-    (track) => track.length >= SHORTEST && track.length >= 0.75 * (lastStrip(track) - firstStrip(track) + 1),
+    (track) =>
+      track.length >= SHORTEST_LAST && track.length >= 0.75 * (lastStrip(track) - firstStrip(track) + 1),
   );
-  const image = withDarkLines(page, strips, { tracks, lines: [0] });
+  const isLong = (track: readonly Comb[]): boolean => track.length >= SHORTEST;
+  const image = withDarkLines(page, strips, { tracks: tracks.filter(isLong), lines: [0] });
   const lines = tracks
-    .map((track) => lineOf(image, strips, track))
-    .filter((line) => !five.some((staff) => isWithin(staff, line)))
-    .map((line) => ({ line, strokes: evenStrokes(image, line) }));
-  const reach = usualReach(lines.flatMap(({ strokes }) => strokes));
+    .map((track) => ({ isLong: isLong(track), line: lineOf(image, strips, track) }))
+    .filter(({ line }) => !five.some((staff) => isWithin(staff, line)))
+    .map((own) => ({ ...own, strokes: evenStrokes(image, own.line) }));
+  const reach = usualReach(
+    lines.filter((own) => own.isLong).flatMap(({ strokes }) => strokes.map((stroke) => stroke.reach)),
+  );
   if (reach === null) return { image, staves: [] };
-  const staves = lines
-    .filter(({ strokes }) => strokes.filter((own) => Math.abs(own - reach) <= 0.15 * reach + 1).length >= 2)
+  const sure = lines.map((own) => ({
+    ...own,
+    strokes: own.strokes.filter((stroke) => Math.abs(stroke.reach - reach) <= 0.15 * reach + 1),
+  }));
+  const long = sure.filter((own) => own.isLong && own.strokes.length >= 2);
+  const lefts = long.map(({ line }) => line.left).sort((a, b) => a - b);
+  const left = lefts[lefts.length >> 1] ?? Number.NaN;
+  // A short one begins under the others, and ends with a bar line.
+  const short = sure.filter(
+    ({ isLong, line, strokes }) =>
+      !isLong &&
+      Math.abs(line.left - left) < 2 * strips.widthPx &&
+      strokes.some(({ x }) => line.right - x < 1.5 * reach),
+  );
+  const staves = [...long, ...(long.length > 1 ? short : [])]
     .map(({ line }): Staff => ({
       ...line,
       // Its bar lines are two spaces high, as those of four spaces half as wide.
@@ -99,9 +118,12 @@ function isDark({ width, height, ink }: InkImage, x: number, y: number): boolean
   return false;
 }
 
-/** Strokes that go as far up from a line as down. Shape: how far, for each. Units: pixels */
-function evenStrokes({ width, height, ink }: InkImage, { left, middle }: Line): number[] {
-  const found: number[] = [];
+/** Strokes that go as far up from a line as down, and how far. Units: pixels */
+function evenStrokes(
+  { width, height, ink }: InkImage,
+  { left, middle }: Line,
+): { readonly x: number; readonly reach: number }[] {
+  const found: { readonly x: number; readonly reach: number }[] = [];
   const run = (x: number, y: number, step: 1 | -1): number => {
     let [length, missed] = [0, 0];
     for (let row = y + step; row > 0 && row < height && missed < 1 && length <= HIGHEST + 4; row += step) {
@@ -116,9 +138,9 @@ function evenStrokes({ width, height, ink }: InkImage, { left, middle }: Line): 
     return length;
   };
   let open: number[] = [];
-  const close = (): void => {
+  const close = (end: number): void => {
     // Heads of notes reach as far up as down too, but they are wide.
-    if (open.length > 0 && open.length <= WIDEST_STROKE) found.push(Math.max(...open));
+    if (open.length > 0 && open.length <= WIDEST_STROKE) found.push({ x: end, reach: Math.max(...open) });
     open = [];
   };
   for (let n = 2; n < middle.length - 2; n += 1) {
@@ -128,9 +150,9 @@ function evenStrokes({ width, height, ink }: InkImage, { left, middle }: Line): 
     const isEven =
       Math.min(up, down) >= LOWEST && reach <= HIGHEST && Math.abs(up - down) <= 0.22 * reach + 1;
     if (isEven) open.push(reach);
-    else close();
+    else close(x);
   }
-  close();
+  close(left + middle.length);
   return found;
 }
 

@@ -43,18 +43,65 @@ export interface FoundStaves {
 
 /** Finds staves of five lines: combs in each strip, linked where they go on. Shape: from top to bottom */
 export function findStaves(page: InkImage, strips: Strips, space: number): FoundStaves {
-  const combs = strips.thin.map((rows, strip) => combsIn(rows, strip, space));
+  const fits = strips.thin.map((rows) => combFit(rows, space));
+  const combsWithin = (spaces: number): Comb[][] =>
+    fits.map((fit, strip) => combsIn(fit, strip, Math.round(space * spaces)));
+  const combs = combsWithin(APART);
   const scores = combs.flatMap((own) => own.map(({ score }) => score)).sort((a, b) => b - a);
   const strong = scores[Math.floor(Math.min(scores.length, strips.thin.length) * 0.3)] ?? 0;
-  const kept = combs.map((own) => own.filter(({ score }) => score >= WEAKEST * strong && score > 0.5));
-  const tracks = linked(kept).filter((track) => track.length >= SHORTEST && isDense(track));
-  const image = withDarkLines(page, strips, { tracks, lines: [-2, -1, 0, 1, 2] });
-  const staves = tracks
-    .map((track) => staffOf(image, strips, track))
-    .filter((staff) => staff.certainty > 0.5 && staff.right - staff.left > 6 * space)
-    .sort((a, b) => b.right - b.left - (a.right - a.left));
-  const apart = staves.filter((staff, n) => !staves.slice(0, n).some((longer) => isOver(longer, staff)));
-  return { image, staves: apart.sort((a, b) => middleOf(a) - middleOf(b)) };
+  const image = (tracks: readonly (readonly Comb[])[]): InkImage =>
+    withDarkLines(page, strips, { tracks, lines: [-2, -1, 0, 1, 2] });
+  const tracksOf = (all: readonly (readonly Comb[])[]): Comb[][] =>
+    linked(all.map((own) => own.filter(({ score }) => score >= WEAKEST * strong && score > 0.5))).filter(
+      (track) => track.length >= SHORTEST && isDense(track),
+    );
+  const sure = tracksOf(combs);
+  const dark = image(sure);
+  const read = (tracks: readonly (readonly Comb[])[], least: number): Staff[] =>
+    tracks
+      .map((track) => staffOf(dark, strips, track))
+      .filter((staff) => staff.certainty > least && staff.right - staff.left > 6 * space);
+  const staves = apart(read(sure, CERTAIN));
+  // Of a staff that beams cover, combs fit now here, now a line off: those of one height are looked for among all.
+  const more =
+    staves.length === 0
+      ? []
+      : read(tracksOf(combsWithin(CLOSE)), HALF_CERTAIN).filter((staff) => runsAlike(staff, staves));
+  const all = apart([...staves, ...more], staves);
+  return { image: dark, staves: all.sort((x, y) => middleOf(x) - middleOf(y)) };
+}
+
+/** So much of its lines is seen of a staff, and of one that runs as the others do. */
+const CERTAIN = 0.5;
+const HALF_CERTAIN = 0.3;
+
+/** No two staves are nearer; combs of one staff that are a line off are. Units: spaces */
+const APART = 2.2;
+const CLOSE = 0.6;
+/** Its ends lie so near theirs. Units: spaces */
+const ALIKE = 3;
+
+/** Whether a staff begins and ends where most others do. */
+function runsAlike({ left, right, space }: Staff, staves: readonly Staff[]): boolean {
+  const near = ALIKE * (space[0] ?? 10);
+  const alike = staves.filter(
+    (one) => Math.abs(one.left - left) < 2 * near && Math.abs(one.right - right) < near,
+  );
+  return alike.length > 0 && alike.length >= staves.length / 3;
+}
+
+/** How much of a staff is seen: of two over each other the plainer one is right. */
+function weight({ left, right, certainty }: Staff): number {
+  return (right - left) * certainty;
+}
+
+/** Staves without those that lie over part of a longer one; those that are sure stay. Shape: the plainest first */
+function apart(staves: readonly Staff[], sure: readonly Staff[] = []): Staff[] {
+  const isSure = new Set(sure);
+  const sorted = [...staves].sort(
+    (a, b) => Number(isSure.has(b)) - Number(isSure.has(a)) || weight(b) - weight(a),
+  );
+  return sorted.filter((staff, n) => !sorted.slice(0, n).some((longer) => isOver(longer, staff)));
 }
 
 /** Whether a staff lies over part of a longer one, off by a line or more. */
@@ -98,7 +145,13 @@ export function middleOf({ middle }: Staff): number {
   return middle[middle.length >> 1] ?? 0;
 }
 
-function combsIn(rows: Float32Array, strip: number, page: number): Comb[] {
+/** How well a comb fits at each height of a strip, and with which space. Units: pixels */
+interface CombFit {
+  readonly best: Float32Array;
+  readonly spaceAt: Float32Array;
+}
+
+function combFit(rows: Float32Array, page: number): CombFit {
   const { length } = rows;
   const best = new Float32Array(length);
   const spaceAt = new Float32Array(length);
@@ -108,20 +161,21 @@ function combsIn(rows: Float32Array, strip: number, page: number): Comb[] {
   for (const share of SPACES) {
     const space = page * share;
     for (let y = Math.ceil(3 * space); y < length - 3 * space - 1; y += 1) {
-      const at = (line: number): number => wide[Math.round(y + line * space)] as number;
-      const own = [at(-2), at(-1), at(0), at(1), at(2)];
-      const sum =
-        (own[0] as number) +
-        (own[1] as number) +
-        (own[2] as number) +
-        (own[3] as number) +
-        (own[4] as number);
-      const score = sum - OUTSIDE * (at(-3) + at(3));
+      let sum = 0;
+      for (let line = -2; line <= 2; line += 1) sum += wide[Math.round(y + line * space)] as number;
+      const around =
+        (wide[Math.round(y - 3 * space)] as number) + (wide[Math.round(y + 3 * space)] as number);
+      const score = sum - OUTSIDE * around;
       if (score > (best[y] as number)) [best[y], spaceAt[y]] = [score, space];
     }
   }
+  return { best, spaceAt };
+}
+
+/** Combs that fit best within so much above and below. Units: pixels */
+function combsIn({ best, spaceAt }: CombFit, strip: number, reach: number): Comb[] {
+  const { length } = best;
   const peaks: Comb[] = [];
-  const reach = Math.round(page * 2.2);
   for (let y = 1; y < length - 1; y += 1) {
     const own = best[y] as number;
     if (own < 0.4) continue;

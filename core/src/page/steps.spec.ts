@@ -1,9 +1,10 @@
-import { findStrokes } from './barlines.js';
+import { barlineScore } from './barlines.js';
 import { scaledTo, type GrayImage } from './image.js';
 import { evenLight } from './light.js';
 import { findStaves } from './staves.js';
 import { rowAt, straightened } from './straight.js';
 import { staffSpace, stripsOf, thinFor } from './strips.js';
+import { findStrokes } from './strokes.js';
 
 const [WIDTH, HEIGHT] = [1700, 2400];
 type Draw = (put: (x: number, y: number, tone?: number) => void) => void;
@@ -139,6 +140,35 @@ describe('the steps of reading a page', () => {
     );
     expect(at(1000)?.above).toBe(1);
     expect(at(1000)?.attachedLeft).toBeGreaterThan(0.15);
+  });
+
+  it('tell by the evenness of their ink a bar line with a neighbour or a tie from a stem as high as the staff', () => {
+    const head = (x: number, y: number): Draw =>
+      together(...[...Array(13).keys()].map((n) => box(x - 16, y - 6 + n, 17, 1)));
+    const page = drawn(
+      together(
+        staves([300, 700]),
+        // Alone; close before a stem; crossed by a tie; a stem of a head in the lowest space; and under a breath mark.
+        ...[600, 700, 800, 900, 1000].map((x) => box(x, 300, 3, 54)),
+        ...[[707, 320] as const].map(([x, y]) => box(x, y, 2, 50)),
+        box(780, 333, 46, 4),
+        head(900, 346),
+        box(998, 285, 9, 10),
+        box(1002, 295, 3, 4),
+      ),
+    );
+    const { image, staves: all } = found(page);
+    const staff = all[0];
+    if (!staff) throw new Error('no staff');
+    const straight = straightened(image, staff);
+    const strokes = findStrokes(straight);
+    const context = { isOpenAbove: false, isOpenBelow: false, usualMass: 3 };
+    const scores = [601, 701, 801, 901, 1001].map((x) => {
+      const stroke = strokes.find(({ from, to }) => staff.left + from - 2 <= x && x <= staff.left + to + 2);
+      return stroke ? barlineScore(straight, stroke, context) : 0;
+    });
+    expect(scores.map((score) => score > 0.4)).toEqual([true, true, true, false, true]);
+    expect(scores[0]).toBeGreaterThan(0.9);
   });
 
   it('do nothing with what holds no music', () => {

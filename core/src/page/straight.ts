@@ -63,3 +63,15 @@ function inkAt({ width, height, ink }: InkImage, x: number, y: number): number {
     ((ink[at + width] as number) * (1 - fx) + (ink[at + width + 1] as number) * fx) * fy
   );
 }
+
+/** Rows between two places, in spaces below the top line. */
+export function rowsOf(top: number, bottom: number): number[] {
+  const rows: number[] = [];
+  for (let row = Math.ceil(rowAt(top)); row <= Math.floor(rowAt(bottom)); row += 1) rows.push(row);
+  return rows;
+}
+
+/** Rows between the lines of a staff, away from the lines themselves. */
+export const GAP_ROWS: readonly (readonly number[])[] = [0, 1, 2, 3].map((gap) =>
+  rowsOf(gap + 0.22, gap + 0.78),
+);

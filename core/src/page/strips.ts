@@ -48,18 +48,22 @@ export function thinFor(strips: Strips, space: number): Strips {
 /** What stands out of a row of values and is narrower than `size`. Source: white top-hat of mathematical morphology */
 function topHat(values: Float32Array, size: number): Float32Array {
   const reach = size >> 1;
-  const eroded = sliding(values, reach, Math.min);
-  const opened = sliding(eroded, reach, Math.max);
+  const eroded = slidingLeast(values, reach, 1);
+  const opened = slidingLeast(eroded, reach, -1);
   return values.map((value, n) => value - (opened[n] as number));
 }
 
-function sliding(values: Float32Array, reach: number, pick: (a: number, b: number) => number): Float32Array {
+/** The least of the values around each, or the most where they are turned over. */
+function slidingLeast(values: Float32Array, reach: number, sign: 1 | -1): Float32Array {
   const out = new Float32Array(values.length);
   for (let n = 0; n < values.length; n += 1) {
-    let best = values[n] as number;
+    let best = sign * (values[n] as number);
     const [from, to] = [Math.max(0, n - reach), Math.min(values.length - 1, n + reach)];
-    for (let k = from; k <= to; k += 1) best = pick(best, values[k] as number);
-    out[n] = best;
+    for (let k = from; k <= to; k += 1) {
+      const own = sign * (values[k] as number);
+      if (own < best) best = own;
+    }
+    out[n] = sign * best;
   }
   return out;
 }

@@ -1,4 +1,5 @@
 import type { Issue } from '../base/index.js';
+import type { PaperPage } from './page-layout.js';
 
 /**
  * Measures that were typed in, note by note.
@@ -18,13 +19,15 @@ export const TYPED_CLEFS = ['treble', 'bass', 'alto', 'tenor', 'perc'] as const;
 export type TypedClef = (typeof TYPED_CLEFS)[number];
 
 /**
- * Music of which there is no digital score: what was told of its measures, and passages that were typed in.
- * Shape:  `line` as readToldLine reads it
+ * Music of which there is no digital score: what was told of its measures, the pages that show them, and passages
+ * that were typed in.
+ * Shape:  `line` as readToldLine reads it; pages in the order of reading
  */
 export interface PaperMusic {
   readonly title: string | null;
   readonly line: string;
   readonly typed: readonly TypedPassage[];
+  readonly pages: readonly PaperPage[];
 }
 
 /** Why music on paper is refused. */

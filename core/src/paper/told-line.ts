@@ -369,7 +369,8 @@ function repeatText({ from, to, times, endings }: ToldRepeat): string {
   return `|: ${from}–${to} :|${times === passes ? '' : ` x${times}`}${own}`;
 }
 
-function keyText(fifths: number): string {
+/** A key as it is told: "2 flats". */
+export function keyText(fifths: number): string {
   const count = Math.abs(fifths);
   if (count === 0) return 'no sharps';
   return `${count} ${fifths < 0 ? 'flat' : 'sharp'}${count === 1 ? '' : 's'}`;

@@ -9,7 +9,7 @@ import {
 } from '../music/index.js';
 import { unroll, type Navigation, type Score, type ScoreMeasure, type TempoSegment } from '../score/index.js';
 import { notesAQuarter } from './told-values.js';
-import type { ToldMusic } from './told.js';
+import { startOfMusic, type ToldMusic } from './told.js';
 
 /**
  * Told music as a score without notes: its measures, tempos and order of playing are those of a file of the same piece.
@@ -39,7 +39,7 @@ function measuresOf(music: ToldMusic): ScoreMeasure[] {
   const { first, last, pickup, letters, repeats, dense } = music;
   const measures: ScoreMeasure[] = [];
   let start: Quarters = ZERO;
-  for (let number = pickup ? first - 1 : first; number <= last; number += 1) {
+  for (let number = startOfMusic(music); number <= last; number += 1) {
     const isPickup = number < first;
     const { meter, fifths } = inForce(music, Math.max(number, first));
     if (!meter) continue;

@@ -49,6 +49,11 @@ export interface ToldMusic {
   readonly dense: readonly ToldDensity[];
 }
 
+/** The number of the very first measure: of the pickup, where there is one. Units: printed numbers */
+export function startOfMusic({ first, pickup }: Pick<ToldMusic, 'first' | 'pickup'>): number {
+  return pickup ? first - 1 : first;
+}
+
 /** What is wrong with a stretch of a told line, in a sentence. Units: characters of the line, `start` to before `end` */
 export interface ToldIssue {
   readonly start: number;

@@ -1,4 +1,5 @@
 import { abcToMusicXml } from '../abc/index.js';
+import type { Result } from '../base/index.js';
 import { compareQuarters, meterText, toNumber, type Quarters } from '../music/index.js';
 import { readScore, type Score, type ScoreMeasure } from '../score/index.js';
 import type { TypedIssue, TypedPassage } from './paper.js';
@@ -16,6 +17,11 @@ const KEYS = [
 function abcOfTyped({ abc, clef }: TypedPassage, { meter, fifths }: ScoreMeasure): string {
   const body = abc.replace(/\r/gu, '').replace(/^[A-Za-z]:.*$/gmu, '');
   return `X:1\nM:${meterText(meter)}\nL:1/8\nK:${KEYS[fifths + 7] ?? 'C'} clef=${clef}\n${body}\n`;
+}
+
+/** A typed passage as MusicXML, to be engraved. Errors: as abcToMusicXml */
+export function typedXml(passage: TypedPassage, opening: ScoreMeasure): Result<string> {
+  return abcToMusicXml(abcOfTyped(passage, opening));
 }
 
 /** What a typed passage gives: the music of some measures, or what is wrong with it. */
@@ -39,7 +45,7 @@ export function readTyped(
   const opening = measures[first];
   const where = `measure ${passage.from}`;
   if (!opening) return wrong(where, `There is no measure ${passage.from}; tell it first.`);
-  const xml = abcToMusicXml(abcOfTyped(passage, opening));
+  const xml = typedXml(passage, opening);
   if (!xml.ok) return wrong(where, xml.issues[0]?.message ?? 'This passage cannot be read.');
   const read = readScore(new TextEncoder().encode(xml.value));
   if (!read.ok) return wrong(where, read.issues[0]?.message ?? 'This passage cannot be read.');

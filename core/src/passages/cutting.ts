@@ -1,5 +1,5 @@
 import type { Random } from '../base/index.js';
-import { inSpan, type Span } from '../score/index.js';
+import { indexesOf, inSpan, runsOf, type Span } from '../score/index.js';
 
 /** A stretch with a name, as suggestions are cut and joined. */
 export interface NamedSpan extends Span {
@@ -73,14 +73,8 @@ export function moveEnd<T extends NamedSpan>(
 export function fitAround<T extends NamedSpan>(spans: readonly T[], taken: readonly Span[]): T[] {
   const isTaken = (index: number): boolean => taken.some((span) => inSpan(span, index));
   const pieces = spans.flatMap((span) => {
-    const runs: { fromIndex: number; endIndex: number }[] = [];
-    for (let index = span.fromIndex; index < span.endIndex; index += 1) {
-      const last = runs.at(-1);
-      if (isTaken(index)) continue;
-      if (last?.endIndex === index) last.endIndex = index + 1;
-      else runs.push({ fromIndex: index, endIndex: index + 1 });
-    }
-    return runs.map((run) => ({ ...span, ...run }));
+    const free = indexesOf([span]).filter((index) => !isTaken(index));
+    return runsOf(free).map((run) => ({ ...span, ...run }));
   });
   return pieces.reduce<T[]>((kept, piece) => {
     const last = kept.at(-1);

@@ -28,7 +28,7 @@ const typedFrom = (from: number, to: number): PaperMusic['typed'][number] => ({
   clef: 'treble',
 });
 const scoreOf = (paper: Partial<PaperMusic>): Score => {
-  const score = scoreOfPaper({ title: 'Slack Water', line: LINE, typed: [], ...paper });
+  const score = scoreOfPaper({ title: 'Slack Water', line: LINE, typed: [], pages: [], ...paper });
   if (!score.ok) throw new Error(score.issues[0]?.message);
   return score.value;
 };
@@ -100,7 +100,12 @@ describe('music on paper', () => {
 
   it('says which typed measure does not fill its meter, and where there is none to type over', () => {
     const wrong = (abc: string, from = '5'): string => {
-      const score = scoreOfPaper({ title: null, line: LINE, typed: [{ from, abc, clef: 'treble' }] });
+      const score = scoreOfPaper({
+        title: null,
+        line: LINE,
+        typed: [{ from, abc, clef: 'treble' }],
+        pages: [],
+      });
       return score.ok ? '' : (score.issues[0]?.message ?? '');
     };
     expect(wrong('d4 f3 | g8')).toBe('Measure 5 has 3.5 quarter notes as typed; 4/4 holds 4 quarter notes.');
@@ -115,7 +120,7 @@ describe('music on paper', () => {
   });
 
   it('is kept as a file that reads back to the same, and is told from every other file', () => {
-    const paper: PaperMusic = { title: 'Slack Water', line: LINE, typed: [typedFrom(3, 4)] };
+    const paper: PaperMusic = { title: 'Slack Water', line: LINE, typed: [typedFrom(3, 4)], pages: [] };
     const bytes = new TextEncoder().encode(writePaper(paper));
     expect(readPaper(bytes)).toEqual({ ok: true, value: paper });
     expect(readMusicFile(bytes)).toEqual({ ok: true, value: scoreOf(paper) });
