@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import fc from 'fast-check';
 import { head, measure, note, solo } from '../../score/testing/music-xml.js';
-import type { MusicReading } from '../index.js';
+import { instrumentProfile, type MusicReading } from '../index.js';
 import { plainStudy, scoreOf, type Study } from '../testing/planted-studies.js';
 import { reading, scoreOfXml } from '../testing/readings.js';
 
@@ -50,5 +50,28 @@ describe('Demands', () => {
     const score = scoreOfXml(solo(measure('1', head(4) + over)));
     expect(reading(score, 'clarinet', 60).demands[0]?.facts.breaks).toBe(3);
     expect(reading(score, 'flute', 60).demands[0]?.facts.breaks).toBe(0);
+  });
+
+  // What these are is a fact of the trade; a register before a name does not change the family.
+  it('know an instrument by its name, whatever register stands before it', () => {
+    const families: Readonly<Record<string, readonly string[]>> = {
+      drums: ['Bass Drum', 'Tenor Drum', 'Bongos', 'Snare Drum', 'Tom-toms'],
+      woodwind: ['Alto Sax', 'Tenor Saxophone', 'Baritone Sax', 'Bass Clarinet', 'Piccolo', 'Alto Flute'],
+      brass: ['Tenor Horn', 'Baritone Horn', 'Euphonium', 'Piccolo Trumpet', 'Bass Trombone', 'Horn in F'],
+      strings: ['Double Bass', 'Contrabass', 'Violoncello', 'Bass Guitar'],
+      voice: ['Alto', 'Tenor', 'Bass Voice', 'Mezzo-soprano'],
+      mallets: ['Bass Marimba', 'Xylophone'],
+    };
+    for (const [family, names] of Object.entries(families))
+      for (const name of names)
+        expect(instrumentProfile(name).family)
+          .withContext(name)
+          .toBe(family as never);
+    expect(instrumentProfile('Alto Sax').breaks).toEqual(instrumentProfile('saxophone').breaks);
+    expect(instrumentProfile('Alto Sax').pairs.size).toBeGreaterThan(0);
+    // A tenor horn has no side to be settled, and a piccolo trumpet other fingerings.
+    expect(
+      ['Tenor Horn', 'Baritone Horn', 'Piccolo Trumpet'].map((name) => instrumentProfile(name).pairs.size),
+    ).toEqual([0, 0, 0]);
   });
 });

@@ -102,12 +102,19 @@ export const REGISTER_BREAKS: readonly (readonly [string, keyof typeof FAMILY_WE
     ['clarinet', 'woodwind', ['Bb4', 'C6']],
     ['bassoon', 'woodwind', ['F3', 'D4']],
     ['saxophone', 'woodwind', ['C#5', 'F6']],
+    ['recorder', 'woodwind', []],
     ['horn', 'brass', []],
     ['trumpet', 'brass', []],
     ['cornet', 'brass', []],
+    ['piccolo trumpet', 'brass', []],
+    ['flugelhorn', 'brass', []],
+    ['tenor horn', 'brass', []],
+    ['alto horn', 'brass', []],
+    ['baritone horn', 'brass', []],
     ['trombone', 'brass', []],
     ['euphonium', 'brass', []],
     ['tuba', 'brass', []],
+    ['sousaphone', 'brass', []],
     ['violin', 'strings', []],
     ['viola', 'strings', []],
     ['cello', 'strings', []],
@@ -130,13 +137,41 @@ export const REGISTER_BREAKS: readonly (readonly [string, keyof typeof FAMILY_WE
     ['timpani', 'drums', []],
     ['drum', 'drums', []],
     ['snare', 'drums', []],
+    ['bongo', 'drums', []],
+    ['conga', 'drums', []],
+    ['tom-tom', 'drums', []],
+    ['toms', 'drums', []],
+    ['cymbal', 'drums', []],
+    ['triangle', 'drums', []],
+    ['tambourine', 'drums', []],
     ['percussion', 'drums', []],
     ['voice', 'voice', []],
     ['vocal', 'voice', []],
     ['soprano', 'voice', []],
     ['mezzo', 'voice', []],
+    ['alto', 'voice', []],
     ['tenor', 'voice', []],
+    ['baritone', 'voice', []],
   ];
+
+/** Names that only say how high another instrument is, where another is named: a bass drum is no bass. */
+export const REGISTER_NAMES: readonly string[] = [
+  'piccolo',
+  'soprano',
+  'mezzo',
+  'alto',
+  'tenor',
+  'baritone',
+  'bass',
+];
+
+/** How parts shorten or translate a name. */
+export const OTHER_NAMES: readonly (readonly [short: string, name: string])[] = [
+  ['sax', 'saxophone'],
+  ['cor anglais', 'english horn'],
+  ['fluegelhorn', 'flugelhorn'],
+  ['flügelhorn', 'flugelhorn'],
+];
 
 /** Where each demand counts one half (our own knees, in the units of each). */
 export const DEMAND_KNEES = {

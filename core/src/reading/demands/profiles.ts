@@ -1,7 +1,7 @@
 import { midiOf, parsePitch, type Semitones } from '../../music/index.js';
 import { scaleInstrument } from '../../scale/index.js';
 import { pairRules, type PairRules } from './awkward-pairs.js';
-import { REGISTER_BREAKS, type FAMILY_WEIGHTS } from './profiles.data.js';
+import { OTHER_NAMES, REGISTER_BREAKS, REGISTER_NAMES, type FAMILY_WEIGHTS } from './profiles.data.js';
 
 /** The families of instruments that weigh demands alike. */
 export type Family = keyof typeof FAMILY_WEIGHTS;
@@ -23,13 +23,12 @@ export interface InstrumentProfile {
 
 /**
  * The profile of an instrument by its name on the part.
- * Shape:  the longest known name in the text; without one a woodwind with no breaks and no range
+ * Shape:  the longest known name in the text that is more than a register; without one a woodwind with no breaks and no range
  * Source: see profiles.data.ts
  */
 export function instrumentProfile(text: string): InstrumentProfile {
-  const name = text.toLowerCase();
-  const known = REGISTER_BREAKS.filter(([one]) => name.includes(one)).sort(
-    (a, b) => b[0].length - a[0].length,
+  const known = knownNames(text).sort(
+    ([a], [b]) => Number(isRegister(a)) - Number(isRegister(b)) || b.length - a.length,
   )[0];
   const ranged = scaleInstrument(text);
   return {
@@ -42,4 +41,15 @@ export function instrumentProfile(text: string): InstrumentProfile {
     range: ranged.ok ? { low: midiOf(ranged.value.low), high: midiOf(ranged.value.high) } : null,
     pairs: pairRules(known?.[0] ?? ''),
   };
+}
+
+function isRegister(name: string): boolean {
+  return REGISTER_NAMES.includes(name);
+}
+
+/** The known instruments that a text names, in full or as parts shorten them. */
+function knownNames(text: string): (typeof REGISTER_BREAKS)[number][] {
+  const name = text.toLowerCase();
+  const others = OTHER_NAMES.filter(([short]) => name.includes(short)).map(([, full]) => full);
+  return REGISTER_BREAKS.filter(([one]) => name.includes(one) || others.includes(one));
 }

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { inVocabulary } from '../../music/index.js';
+import { inVocabulary, midiOf, parsePitch } from '../../music/index.js';
 import { readScore, type Span, type Score } from '../../score/index.js';
 import { drawnNotes } from '../../score/testing/verovio.js';
 import { bytesOf, head, measure, metronome, note, rest, solo } from '../../score/testing/music-xml.js';
@@ -23,6 +23,7 @@ import {
   withPin,
   type Finding,
 } from '../index.js';
+import { pairRules } from '../demands/awkward-pairs.js';
 import { readOrnamentRule } from './ornament-rules.js';
 import { beamed, copyOf, plainStudy, scoreOf, type Study } from '../testing/planted-studies.js';
 import { writtenStudy } from '../testing/written-studies.js';
@@ -389,6 +390,68 @@ describe('Awkward pairs', () => {
     expect(pairs('violin')).toEqual([]);
     const [own] = readMusic(scoreOfXml(xml), { instrument: 'clarinet', bpm: 96 }).demands;
     expect(own?.facts.awkward).toBe(2);
+  });
+
+  const midi = (name: string): number => {
+    const pitch = parsePitch(name);
+    if (!pitch) throw new Error(name);
+    return midiOf(pitch);
+  };
+  const isAwkward = (instrument: string, a: number, b: number): boolean =>
+    pairRules(instrument).has(`${Math.min(a, b)} ${Math.max(a, b)}`);
+
+  // The chart of slide positions without a valve, from memory: the first gives F3 and B♭2, a half tone lower is a position on; octaves have nearer ones.
+  it('are far apart on the trombone’s slide, by its positions', () => {
+    const position = new Map<number, number>();
+    for (const partial of ['F3', 'Bb2'])
+      for (let n = 0; n < 7; n += 1) position.set(midi(partial) - n, n + 1);
+    for (const [a, at] of position)
+      for (const [b, to] of position)
+        if (a < b)
+          expect(isAwkward('trombone', a, b))
+            .withContext(`${a} in ${at}, ${b} in ${to}`)
+            .toBe(Math.abs(at - to) >= 5 && b - a < 12);
+  });
+
+  // Tunings of the strings, a fact of the trade: a stopped fifth lies under one finger, a tritone does not, an open string needs none.
+  it('lie under one finger on two strings where they are a fifth, and only there', () => {
+    const tunings: readonly (readonly [string, readonly string[]])[] = [
+      ['violin', ['G3', 'D4', 'A4', 'E5']],
+      ['viola', ['C3', 'G3', 'D4', 'A4']],
+      ['cello', ['C2', 'G2', 'D3', 'A3']],
+    ];
+    for (const [instrument, strings] of tunings) {
+      const open = new Set(strings.map(midi));
+      const low = Math.min(...open);
+      for (let a = low; a < Math.max(...open); a += 1)
+        for (const interval of [5, 6, 7, 8])
+          expect(isAwkward(instrument, a, a + interval))
+            .withContext(`${instrument} ${a} ${interval}`)
+            .toBe(interval === 7 && !open.has(a));
+    }
+  });
+
+  // Fingering charts, from memory: each pair beside a neighbour that needs no thought.
+  it('are those of the fingering charts, and not their easy neighbours', () => {
+    const cases: readonly (readonly [string, string, string])[] = [
+      ['trumpet', 'F4 F#4, Bb4 B4, D4 Eb4', 'Ab4 Eb4, G4 C5'],
+      ['clarinet', 'B4 C5, C5 C#5, B4 D#5, E3 F3, A5 Bb5', 'C4 D4, G5 A5'],
+      ['saxophone', 'D6 Eb6, A4 Bb4, B4 C5, C4 Eb4', 'G4 A4, D4 E4'],
+      ['bassoon', 'D3 A3, Eb3 C4, F#3 G#3, Bb1 C2', 'C3 D3, B2 C3'],
+      ['oboe', 'Eb5 E5, D5 F5', 'G4 A4, A4 B4'],
+      ['flute', 'E6 F#6, C5 D5', 'G4 A4, E5 F5'],
+    ];
+    for (const [instrument, yes, no] of cases)
+      for (const [list, expected] of [
+        [yes, true],
+        [no, false],
+      ] as const)
+        for (const pair of list.split(', ')) {
+          const [a, b] = pair.split(' ').map(midi) as [number, number];
+          expect(isAwkward(instrument, a, b))
+            .withContext(`${instrument} ${pair}`)
+            .toBe(expected);
+        }
   });
 });
 
