@@ -14,6 +14,7 @@ export {
   type ProblemCode,
   type ProblemDetails,
 } from './problems.js';
+export { PAGE_SIZES, pagePictureSchema, pageQuerySchema, type PageSize, type PageView } from './pages.js';
 export { idField, tempoSchema, type TempoOnWire } from './fields.js';
 export {
   accountSchema,

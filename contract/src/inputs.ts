@@ -1,5 +1,6 @@
 import type { InferType, Schema } from 'yup';
 import { draftSchema } from './drafts.js';
+import { pagePictureSchema, pageQuerySchema } from './pages.js';
 import {
   partChoiceSchema,
   passageChangeSchema,
@@ -90,6 +91,8 @@ export const ROUTE_INPUTS = {
   removeCue: {},
   restoreCue: {},
   createPassages: { body: passageListSchema },
+  keepPage: { query: pageQuerySchema },
+  readPagePicture: { query: pagePictureSchema },
   readScoreFile: {},
   createPassage: { body: passageInputSchema },
   readPassage: {},

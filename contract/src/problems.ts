@@ -19,6 +19,7 @@ export type ProblemCode =
   | 'too-large'
   | 'score-refused'
   | 'score-missing'
+  | 'page-refused'
   | 'span-refused'
   | 'target-missing'
   | 'id-taken'

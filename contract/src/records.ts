@@ -16,7 +16,7 @@ export const RECORD_FORMAT = 'vivid-cue-record';
 const RECORD_VERSION = 1;
 
 /** A record that is larger is not read in. Units: bytes (our own) */
-export const RECORD_BYTES = 64 * 1024 * 1024;
+export const RECORD_BYTES = 128 * 1024 * 1024;
 /** Reps of one student (our own limit). */
 const MOST_REPS = 400_000;
 
@@ -67,6 +67,14 @@ const recordScoreSchema = object({
     .required(),
 }).exact();
 
+/** A page of printed music with its picture, in base64. */
+const recordPageSchema = object({
+  id: idField.required(),
+  picture: string()
+    .matches(/^[\w+/]*={0,2}$/u, 'A picture is written in base64.')
+    .required(),
+}).exact();
+
 /** A passage with its place in the score and its ladder; `progress` is where it stood. */
 const recordPassageSchema = passageInputSchema
   .concat(
@@ -103,6 +111,8 @@ export const recordSchema = object({
   sheets: array(sheetInputSchema.required()).max(200).required(),
   programs: array(recordProgramSchema.required()).max(500).required(),
   scores: array(recordScoreSchema.required()).max(500).required(),
+  /** Records of before pages were kept have none. */
+  pages: array(recordPageSchema.required()).max(2000).optional(),
   passages: array(recordPassageSchema.required()).max(20_000).required(),
   reps: array().max(MOST_REPS, `A record has at most ${MOST_REPS} reps.`).required(),
   cues: array(recordCueSchema.required()).max(20_000).required(),

@@ -85,6 +85,8 @@ export const ROUTES = {
     path: '/api/program-parts/:programPartId/passage-list',
     access: 'instructor',
   },
+  keepPage: { method: 'PUT', path: '/api/program-parts/:programPartId/pages', access: 'instructor' },
+  readPagePicture: { method: 'GET', path: '/api/pages/:pageId/picture', access: 'instructor' },
   readScoreFile: { method: 'GET', path: '/api/scores/:scoreId/file', access: 'instructor' },
   createPassage: { method: 'POST', path: '/api/program-parts/:programPartId/passages', access: 'instructor' },
   readPassage: { method: 'GET', path: '/api/passages/:passageId', access: 'instructor' },

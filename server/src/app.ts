@@ -5,9 +5,10 @@ import session from 'express-session';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import type { RouteName } from '@vivid-cue/contract';
 import type { Config } from './config.js';
 import { noSuchRoute, problemAnswers } from './http/error-middleware.js';
-import { mountRoutes, type Deps } from './http/mount.js';
+import { mountRoutes, type Deps, type Handlers } from './http/mount.js';
 import { isNearby } from './http/address.js';
 import { Problem } from './http/problem.js';
 import { roomGuard } from './http/room-guard.js';
@@ -16,6 +17,7 @@ import { DatabaseSessions, SESSION_MS } from './http/session-store.js';
 import { calendarHandlers } from './calendar/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
+import { pageHandlers } from './pages/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
 import { scoreHandlers } from './scores/routes.js';
@@ -33,6 +35,23 @@ export interface AppParts {
   readonly logger: Logger;
   readonly now: () => number;
 }
+
+/** What every route does. */
+const HANDLERS: Handlers<RouteName> = {
+  ...sessionHandlers,
+  ...seasonHandlers,
+  ...studentHandlers,
+  ...recordHandlers,
+  ...sheetHandlers,
+  ...programHandlers,
+  ...scoreHandlers,
+  ...pageHandlers,
+  ...passageHandlers,
+  ...findingHandlers,
+  ...cueHandlers,
+  ...calendarHandlers,
+  ...settingsHandlers,
+};
 
 /** The database answers whether it is there within so long. */
 const HEALTH_MS = 2000;
@@ -62,20 +81,7 @@ export function createApp({ db, config, logger, now }: AppParts): Express {
   app.use('/api', csrfGuard(config.sessionSecret));
   app.use('/api', roomGuard(db));
   app.use('/api', json({ limit: '1mb' }));
-  mountRoutes(app, deps, {
-    ...sessionHandlers,
-    ...seasonHandlers,
-    ...studentHandlers,
-    ...recordHandlers,
-    ...sheetHandlers,
-    ...programHandlers,
-    ...scoreHandlers,
-    ...passageHandlers,
-    ...findingHandlers,
-    ...cueHandlers,
-    ...calendarHandlers,
-    ...settingsHandlers,
-  });
+  mountRoutes(app, deps, HANDLERS);
   app.use('/api', noSuchRoute);
   if (config.webFolder !== null) serveWeb(app, config.webFolder);
   app.use(noSuchRoute);
@@ -95,7 +101,8 @@ function securityHeaders(config: Config): express.RequestHandler {
         workerSrc: ["'self'"],
         // The component library and the engraved pictures carry style elements.
         styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
+        // A page that was just brought is shown before it is sent.
+        imgSrc: ["'self'", 'data:', 'blob:'],
         // The engraving engine carries its text glyphs inside the picture.
         fontSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],

@@ -6,6 +6,7 @@ export { migrate } from './db/migrate.js';
 export type { Studio } from './db/studio.js';
 export { rebuildReadiness } from './jobs/rebuild.js';
 export { logRep, logReps } from './passages/reps.js';
+export { keepPage } from './pages/service.js';
 export { addPassage } from './passages/service.js';
 export { chooseForPart, writeScale } from './programs/choices.js';
 export { programPage } from './programs/program-page.js';

@@ -1,3 +1,4 @@
+import { PAGE_LIMITS } from '@vivid-cue/core/page';
 import { raw, type Express, type Request, type RequestHandler, type Response } from 'express';
 import type { Knex } from 'knex';
 import { RECORD_BYTES, ROUTES, type RouteName } from '@vivid-cue/contract';
@@ -31,10 +32,12 @@ export function studioOf(deps: Deps, request: Request): Studio {
 /** Mounts every route of the contract's table; a missing handler does not compile. */
 export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteName>): void {
   const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
+  const pageBytes = raw({ type: () => true, limit: PAGE_LIMITS.fileBytes });
   const recordBytes = raw({ type: () => true, limit: RECORD_BYTES });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
     const guards: RequestHandler[] = route.access === 'instructor' ? [signedIn] : [];
     if (name === 'uploadScore') guards.push(scoreBytes);
+    if (name === 'keepPage') guards.push(pageBytes);
     if (name === 'importRecord') guards.push(recordBytes);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
     app[method](route.path, ...guards, (request, response) => handlers[name](deps, request, response));

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { dropUnusedScores } from '../scores/unused.js';
+import { dropUnusedPages } from '../pages/repository.js';
 import { eraseStudent } from '../record/erase.js';
 
 /** What was removed can be taken back for so many days, then it goes for good. */
@@ -7,6 +8,8 @@ export const UNDO_DAYS = 30;
 
 /** A draft that nobody touched is kept for so many days. */
 const DRAFT_DAYS = 180;
+/** Pages of which no score was made wait for so many days. */
+const WAITING_DAYS = 7;
 
 /**
  * Deletes what was removed over 30 days ago, scores that nothing has referred to for as long, and sessions and counts
@@ -28,6 +31,7 @@ export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
   await dropUnusedScores(db, db('scores').where('created_at', '<', before).select('id'));
+  await dropUnusedPages(db('pages').where('created_at', '<', new Date(nowMs - WAITING_DAYS * 86_400_000)));
   await db('sheet_drafts')
     .where('saved_at', '<', new Date(nowMs - DRAFT_DAYS * 86_400_000))
     .delete();

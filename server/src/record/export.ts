@@ -5,6 +5,7 @@ import { unpacked } from '../db/packed.js';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { stepOf } from '../passages/snapshot.js';
 import { PASSAGE_COLUMNS, snapshotOf, type PassageRow } from '../practice/passage-row.js';
+import { findPicture, pagesOfScores } from '../pages/repository.js';
 import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/repository.js';
 import { partView } from '../published/sheet-part.js';
 import { scoresOfStudent } from '../scores/unused.js';
@@ -22,13 +23,15 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
     .where('p.student_id', id)
     .orderBy('p.id')
     .select([...PASSAGE_COLUMNS, 'p.deleted_at'])) as PassageRow[];
+  const scoreIds = await scoresOfStudent(studio, id);
   return {
     format: RECORD_FORMAT,
     formatVersion: 1,
     student: student as StudentRecord['student'],
     sheets: await exportedSheets(studio, programs),
     programs: await exportedPrograms(studio, programs),
-    scores: await exportedScores(studio, await scoresOfStudent(studio, id)),
+    scores: await exportedScores(studio, scoreIds),
+    pages: await exportedPages(studio, scoreIds),
     passages: passages.map(exportedPassage),
     reps: await exportedReps(
       studio,
@@ -148,6 +151,19 @@ async function exportedScores(studio: Studio, ids: readonly string[]): Promise<S
       file: (await unpacked(row.file)).toString('base64'),
     })),
   );
+}
+
+/** The pages that a student plays from. */
+async function exportedPages(
+  studio: Studio,
+  scoreIds: readonly string[],
+): Promise<NonNullable<StudentRecord['pages']>> {
+  const pages: { id: string; picture: string }[] = [];
+  for (const id of await pagesOfScores(rowsOf(studio, 'score_pages'), scoreIds)) {
+    const picture = await findPicture(studio, id, 'whole');
+    if (picture) pages.push({ id, picture: picture.toString('base64') });
+  }
+  return pages;
 }
 
 function exportedPassage(row: PassageRow): RecordPassage {

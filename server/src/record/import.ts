@@ -6,6 +6,7 @@ import {
   type SheetInput,
   type StudentRecord,
 } from '@vivid-cue/contract';
+import { readPaper, writePaper } from '@vivid-cue/core/paper';
 import { v7 as newId } from 'uuid';
 import { insertOnce, rowsOf, together, type Studio } from '../db/studio.js';
 import { sha256 } from '../db/sha256.js';
@@ -14,6 +15,9 @@ import { checkedInput } from '../http/validate.js';
 import { rebuildSnapshot } from '../passages/snapshot.js';
 import { snapshotOf } from '../practice/passage-row.js';
 import { findPassage } from '../passages/repository.js';
+import { givePages, insertPage } from '../pages/repository.js';
+import type { PagePictures } from '../pages/pictures.js';
+import { picturesInTurn, refuseUnknownPages } from '../pages/service.js';
 import { insertSheet, partsOf } from '../published/repository.js';
 import { readFile } from '../scores/reader.js';
 import type { FileReading } from '../scores/reading-worker.js';
@@ -66,6 +70,9 @@ export async function importRecord(
   const readings = new Map<string, FileReading>();
   for (const score of own.scores) readings.set(score.id, await readAgain(studio, score));
   refuseBeyond(own, readings);
+  const pictures = new Map<string, PagePictures>();
+  for (const { id, picture } of own.pages ?? [])
+    pictures.set(id, await picturesInTurn(studio, Buffer.from(picture, 'base64')));
   const now = new Date(nowMs);
   const differing = await together(studio, async (inside) => {
     const { name, instrument } = own.student;
@@ -74,6 +81,7 @@ export async function importRecord(
     const revisions = new Map<string, string>();
     for (const [n, sheet] of own.sheets.entries())
       revisions.set(sheet.id, sheets[n]?.revisionId ?? (await addedSheet(inside, sheet, now)));
+    for (const [id, picture] of pictures) await addPage(inside, { id, pictures: picture, now });
     for (const score of own.scores) await addScore(inside, score, { reading: readings.get(score.id), now });
     await addPrograms(inside, own, { revisions, now });
     await addPassages(inside, own, now);
@@ -127,7 +135,22 @@ function renamed(
   });
   const fresh = new Map([...old].sort().map((id) => [id, newId()]));
   fresh.set(record.student.id, studentId);
-  return walked(record, (text) => fresh.get(text) ?? text) as StudentRecord;
+  const own = walked(record, (text) => fresh.get(text) ?? text) as StudentRecord;
+  return {
+    ...own,
+    scores: own.scores.map((score) => ({ ...score, file: withFreshPages(score.file, fresh) })),
+  };
+}
+
+/** Music on paper names its pages inside of its file. Shape: base64 */
+function withFreshPages(file: string, fresh: ReadonlyMap<string, string>): string {
+  const read = readPaper(Buffer.from(file, 'base64'));
+  if (!read.ok || read.value.pages.length === 0) return file;
+  const pages = read.value.pages.map((page) => ({
+    ...page,
+    picture: fresh.get(page.picture) ?? page.picture,
+  }));
+  return Buffer.from(writePaper({ ...read.value, pages })).toString('base64');
 }
 
 const ID = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[0-9a-f]{4}-[0-9a-f]{12}$/u;
@@ -174,9 +197,21 @@ async function addScore(
   { reading, now }: { readonly reading: FileReading | undefined; readonly now: Date },
 ): Promise<void> {
   if (!reading) return;
-  const { file, digest, numbering } = reading;
+  const { file, digest, numbering, pages } = reading;
+  await refuseUnknownPages(studio, pages);
   const workId = await workIdFor(studio, work, { id: newId(), now });
   await insertScore(studio, { id, workId, fileName, file, sha256: sha256(file), digest, numbering }, now);
+  await givePages(studio, id, pages);
+}
+
+async function addPage(
+  studio: Studio,
+  { id, pictures, now }: { readonly id: string; readonly pictures: PagePictures; readonly now: Date },
+): Promise<void> {
+  // Brought for no part of this studio: it belongs to its score.
+  const page = { id, programPartId: id, pictures, sha256: sha256(pictures.files.whole) };
+  if (!(await insertPage(studio, page, now)))
+    throw new Problem('id-taken', 'This record was read in already; look for the student in the season.');
 }
 
 /** Writes rows of one table, some at a time. */

@@ -1,7 +1,7 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { idFrom, queryOf } from '../http/validate.js';
-import { refuseFullStudio } from '../scores/quota.js';
+import { refuseFullStudio } from '../pages/quota.js';
 import { eraseStudent } from './erase.js';
 import { exportedRecord } from './export.js';
 import { checkedRecord, importRecord } from './import.js';

@@ -2,7 +2,7 @@ import { parentPort } from 'node:worker_threads';
 import { withoutAbc } from '@vivid-cue/core/abc';
 import type { Issue } from '@vivid-cue/core/base';
 import { followedSpan, followMusic, type FollowedMusic } from '@vivid-cue/core/reading';
-import { readMusicFile } from '@vivid-cue/core/paper';
+import { readMusicFile, readPaper } from '@vivid-cue/core/paper';
 import { renumbered, type NumberRestart, type Score } from '@vivid-cue/core/score';
 import type { StoredDigest } from '../practice/measure-map.js';
 import { digested } from './digested.js';
@@ -26,6 +26,8 @@ export interface FileReading {
   readonly digest: StoredDigest;
   readonly numbering: readonly NumberRestart[];
   readonly followed: FollowedMusic | null;
+  /** The pages that music on paper is shown on. */
+  readonly pages: readonly string[];
 }
 
 /** What the worker answers. */
@@ -44,8 +46,15 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
     digest: digested(renumbered(printed.value, own)),
     numbering: own,
     followed,
+    pages: pagesOf(file.value),
   };
   return { reading };
+}
+
+/** The pages of music on paper. Shape: none of a digital score */
+function pagesOf(bytes: Uint8Array): string[] {
+  const paper = readPaper(bytes);
+  return paper.ok ? paper.value.pages.map(({ picture }) => picture) : [];
 }
 
 /** Null where the file before cannot be read any more. */

@@ -1,6 +1,6 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
-import { refuseFullStudio } from './quota.js';
+import { refuseFullStudio } from '../pages/quota.js';
 import { scoreRoom } from './room.js';
 import { changeNumbering, chooseScorePart, scoreFile, uploadScore } from './service.js';
 

@@ -7,6 +7,8 @@ import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
 import { moveMarks } from '../findings/repository.js';
+import { givePages } from '../pages/repository.js';
+import { refuseUnknownPages } from '../pages/service.js';
 import { placePassage } from '../passages/repository.js';
 import { findProgramPart } from '../practice/part-row.js';
 import { type PassageRow, passagesOfScore } from '../practice/passage-row.js';
@@ -34,8 +36,8 @@ export interface Upload {
 /**
  * Reads an uploaded file and gives it to a program's part; nothing is stored of a file that cannot be read.
  * Units:  milliseconds since 1970
- * Errors: Problem not-found; score-refused with the reader's sentence; span-refused when passages name measures that the
- *         new file lacks
+ * Errors: Problem not-found; score-refused with the reader's sentence; page-refused where one of its pages is not there;
+ *         span-refused when passages name measures that the new file lacks
  */
 export async function uploadScore(
   studio: Studio,
@@ -46,7 +48,7 @@ export async function uploadScore(
   const known = part.score_id;
   const stored = known === null ? null : await findFile(studio, known);
   // Both files are read and compared before the transaction, which holds its rows for the writing alone.
-  const { file, digest, numbering, followed } = await readFile(studio.id, {
+  const { file, digest, numbering, followed, pages } = await readFile(studio.id, {
     bytes: upload.bytes,
     partId: upload.partId,
     instrument: part.instrument,
@@ -57,6 +59,7 @@ export async function uploadScore(
       numbering: readNumbering(stored.numbering),
     },
   });
+  await refuseUnknownPages(studio, pages);
   const now = new Date(nowMs);
   await together(studio, async (inside) => {
     const title = (part.work_title || digest.title || upload.fileName).slice(0, 160);
@@ -64,6 +67,7 @@ export async function uploadScore(
     const { id, fileName, bytes } = upload;
     const score = { id, workId, fileName, file, sha256: sha256(bytes), digest, numbering };
     await insertScore(inside, score, now);
+    await givePages(inside, id, pages);
     if (known !== null) {
       const move = { from: known, to: id, studentId: part.student_id };
       await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, followed) });

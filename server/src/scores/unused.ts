@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { dropUnusedPages, pagesOfScores } from '../pages/repository.js';
 import { rowsOf, type Studio } from '../db/studio.js';
 
 /** Tables that refer to a score. */
@@ -18,7 +19,7 @@ export async function scoresOfStudent(studio: Studio, studentId: string): Promis
   return [...new Set(rows.map(({ score_id: id }) => id))];
 }
 
-/** Deletes those of some scores that nothing refers to any more, with works that are left without a score. */
+/** Deletes those of some scores that nothing refers to any more, with works and pages that are left without a score. */
 export async function dropUnusedScores(
   db: Knex,
   scores: Knex.QueryBuilder | readonly string[],
@@ -35,7 +36,9 @@ export async function dropUnusedScores(
   const works = ((await db('scores').whereIn('id', unused).distinct('work_id')) as { work_id: string }[]).map(
     ({ work_id: id }) => id,
   );
+  const pages = await pagesOfScores(db('score_pages'), unused);
   await db('scores').whereIn('id', unused).delete();
+  await dropUnusedPages(db('pages').whereIn('id', pages));
   await db('works')
     .whereIn('id', works)
     .whereNotExists(db('scores').whereRaw('scores.work_id = works.id').select(db.raw('1')))

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { v7 as newId } from 'uuid';
+import type { Response } from 'supertest';
 import type { SchemaDescription } from 'yup';
 import { ROUTE_INPUTS, type RouteInput, type RouteName } from '@vivid-cue/contract';
 import { rightBody, rightCall } from './requests.js';
@@ -8,6 +9,7 @@ import {
   cueInput,
   expectStatus,
   FINDING_KEY,
+  pagePicture,
   repInput,
   startServer,
   studioOf,
@@ -17,6 +19,12 @@ import {
   type TestServer,
   type World,
 } from './world.js';
+
+/** A call of a route that takes an identifier in its query. */
+async function queried(name: RouteName, { browser, programPartId }: World, id: string): Promise<Response> {
+  if (name === 'keepPage') return browser.keepPage(programPartId, await pagePicture(), id);
+  return browser.upload(programPartId, study('ferry-lines'), id);
+}
 
 /** Where identifiers stand in an input. Shape: a step "*" is every place of a list */
 function idPaths(description: unknown, path: readonly string[] = []): string[][] {
@@ -123,7 +131,7 @@ describe('identifiers of another studio in bodies and queries', () => {
         const input = isQuery ? null : withId(rightBody(name, own), path, id);
         if (!isQuery && input === null) return;
         const answer = isQuery
-          ? await own.browser.upload(own.programPartId, study('ferry-lines'), id)
+          ? await queried(name, own, id)
           : await rightCall(name, browser, own, input as object);
         expect(answer.status).withContext(id).toBeLessThan(500);
         expect(JSON.stringify(answer.body)).not.toContain('UNSEEN');

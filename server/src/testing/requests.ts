@@ -5,6 +5,7 @@ import {
   accountInput,
   cueInput,
   FINDING_KEY,
+  pagePicture,
   repInput,
   sheetInput,
   study,
@@ -36,6 +37,7 @@ const EMPTY_RECORD = {
   findingMarks: [],
   calendarLinks: [],
 };
+const PICTURE = await pagePicture();
 const SETTINGS = {
   studioName: 'A studio',
   zone: 'Atlantic/Reykjavik',
@@ -125,6 +127,9 @@ export function rightCall(
   sent: object | undefined = rightBody(name, world),
 ): Test {
   if (name === 'uploadScore') return browser.upload(world.programPartId, study('ferry-lines'));
+  if (name === 'keepPage') return browser.keepPage(world.programPartId, PICTURE);
+  if (name === 'readPagePicture')
+    return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
   if (name === 'importRecord')
     return browser.raw(name, JSON.stringify(EMPTY_RECORD), {
       headers: { 'Content-Type': 'application/octet-stream' },

@@ -3,6 +3,7 @@ import type { Express } from 'express';
 import type { Knex } from 'knex';
 import pino from 'pino';
 import request, { type Agent, type Response, type Test } from 'supertest';
+import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { blankPart, type SheetSpan } from '@vivid-cue/core/sheet';
 import {
@@ -172,6 +173,15 @@ export class Browser {
       .send(Buffer.from(bytes));
   }
 
+  /** Sends the picture of a page. */
+  keepPage(programPartId: string, bytes: Uint8Array, id = newId()): Test {
+    return this.raw('keepPage', bytes, {
+      ids: { programPartId },
+      headers: { 'Content-Type': 'application/octet-stream' },
+      query: { id },
+    });
+  }
+
   /** Sends a score file. */
   upload(programPartId: string, bytes: Uint8Array, id = newId(), fileName = 'study.musicxml'): Test {
     return this.agent
@@ -180,6 +190,15 @@ export class Browser {
       .set('Content-Type', 'application/octet-stream')
       .send(Buffer.from(bytes));
   }
+}
+
+/** A picture that might be a page. */
+export function pagePicture(
+  { width, height }: { readonly width: number; readonly height: number } = { width: 60, height: 80 },
+): Promise<Buffer> {
+  return sharp({ create: { width, height, channels: 3, background: '#eeeeee' } })
+    .png()
+    .toBuffer();
 }
 
 /** A run of measures as a sheet names it. */
@@ -227,6 +246,7 @@ export interface World {
   readonly repId: string;
   readonly linkId: string;
   readonly cueId: string;
+  readonly pageId: string;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -257,7 +277,19 @@ export async function walkPath(server: TestServer): Promise<World> {
   await expectStatus(201, browser.call('createCalendarLink', {}, { id: linkId, studentId }));
   const cue = cueInput();
   await expectStatus(201, browser.call('createCue', { programPartId }, cue));
-  const ids = { studentId, programId, programPartId, scoreId, passageId, repId, linkId, cueId: cue.id };
+  const pageId = newId();
+  await expectStatus(200, browser.keepPage(programPartId, await pagePicture(), pageId));
+  const ids = {
+    pageId,
+    studentId,
+    programId,
+    programPartId,
+    scoreId,
+    passageId,
+    repId,
+    linkId,
+    cueId: cue.id,
+  };
   return { browser, sheet, ...ids };
 }
 

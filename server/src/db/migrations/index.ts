@@ -25,6 +25,7 @@ import { askedTargets } from './23-asked-targets.js';
 import { scoreBytes } from './24-score-bytes.js';
 import { sheetDrafts } from './25-sheet-drafts.js';
 import { passageMarks } from './26-passage-marks.js';
+import { pages } from './27-pages.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -53,6 +54,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['24-score-bytes', scoreBytes],
   ['25-sheet-drafts', sheetDrafts],
   ['26-passage-marks', passageMarks],
+  ['27-pages', pages],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
