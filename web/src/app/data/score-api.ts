@@ -1,6 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
+import { writePaper, type PaperMusic } from '@vivid-cue/core/paper';
 import {
   pathOf,
   type CueChange,
@@ -9,6 +10,8 @@ import {
   type FindingMarkInput,
   type FindingMarkView,
   type Numbering,
+  type PageSize,
+  type PageView,
   type PassageChange,
   type PassageInput,
   type PassageList,
@@ -34,6 +37,25 @@ export class ScoreApi {
       params: { id, fileName: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  }
+
+  /** Keeps music on paper; `id` stays the same when the same music is sent again. */
+  keepPaper(programPartId: string, id: string, paper: PaperMusic): Observable<ScoreRoomView> {
+    const file = new File([writePaper(paper)], 'paper.json', { type: 'application/json' });
+    return this.upload(programPartId, id, file);
+  }
+
+  /** Sends the picture of a page; `id` stays the same when it is sent again. */
+  keepPage(programPartId: string, id: string, picture: Blob): Observable<PageView> {
+    return this.http.put<PageView>(pathOf('keepPage', { programPartId }), picture, {
+      params: { id },
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
+  }
+
+  /** Where a page's picture is. */
+  pageUrl(pageId: string, size: PageSize): string {
+    return `${pathOf('readPagePicture', { pageId })}?size=${size}`;
   }
 
   choosePart(programPartId: string, partId: string): Observable<ScoreRoomView> {

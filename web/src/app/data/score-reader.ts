@@ -10,7 +10,7 @@ import type {
   MusicReading,
   ReadingStep,
 } from '@vivid-cue/core/reading';
-import type { NumberRestart, Span } from '@vivid-cue/core/score';
+import type { MeasureDigest, NumberRestart, Span } from '@vivid-cue/core/score';
 import { WorkerTurns } from './worker-turns';
 
 /** A score to be read. Units: `quarterBpm` in quarters a minute, null for the file's own tempo. */
@@ -33,6 +33,18 @@ export interface CompareRequest {
   readonly own: Pick<ReadRequest, 'bytes' | 'partId' | 'numbering'>;
   readonly other: ArrayBuffer;
   readonly instrument: string;
+}
+
+/** A file of which only the measures are asked. */
+export interface OutlineRequest {
+  readonly kind: 'outline';
+  readonly bytes: ArrayBuffer;
+  readonly instrument: string;
+}
+
+/** The measures of a file. */
+export interface ScoreOutline {
+  readonly measures: readonly MeasureDigest[];
 }
 
 /** All that the score room shows of a score. */
@@ -91,20 +103,29 @@ export class ScoreReaderClient {
 
   /** Compares the score with another edition, which stays on this device. */
   compare(request: CompareRequest): Observable<ReaderNews<EditionReading>> {
-    if (!mayBeAbc(request.other)) return this.run(request);
+    return this.withoutAbc(request.other, (other) => this.run<EditionReading>({ ...request, other }));
+  }
+
+  /** Reads only the measures of a file that is not kept yet. */
+  outline(request: OutlineRequest): Observable<ReaderNews<ScoreOutline>> {
+    return this.withoutAbc(request.bytes, (bytes) => this.run<ScoreOutline>({ ...request, bytes }));
+  }
+
+  /** Goes on with a file once it is MusicXML. */
+  private withoutAbc<T>(
+    bytes: ArrayBuffer,
+    then: (bytes: ArrayBuffer) => Observable<ReaderNews<T>>,
+  ): Observable<ReaderNews<T>> {
+    if (!mayBeAbc(bytes)) return then(bytes);
     const abcWorker = (): Worker =>
       new Worker(new URL('../workers/abc.worker', import.meta.url), { type: 'module' });
-    return this.run<{ bytes: Uint8Array<ArrayBuffer> }>(request.other, abcWorker).pipe(
-      switchMap((news) =>
-        'result' in news
-          ? this.run<EditionReading>({ ...request, other: news.result.bytes.slice().buffer })
-          : of(news),
-      ),
+    return this.run<{ bytes: Uint8Array<ArrayBuffer> }>(bytes, abcWorker).pipe(
+      switchMap((news) => ('result' in news ? then(news.result.bytes.slice().buffer) : of(news))),
     );
   }
 
   private run<T extends object>(
-    request: ReadRequest | CompareRequest | ArrayBuffer,
+    request: ReadRequest | CompareRequest | OutlineRequest | ArrayBuffer,
     begin = (): Worker =>
       new Worker(new URL('../workers/reading.worker', import.meta.url), { type: 'module' }),
   ): Observable<ReaderNews<T>> {

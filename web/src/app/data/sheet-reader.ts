@@ -6,6 +6,7 @@ import {
   type SheetReading,
   type StructuredSheet,
 } from '@vivid-cue/core/sheet';
+import { AskedWorker } from './asked-worker';
 
 /** What the reading worker is asked. */
 export type ReaderRequest =
@@ -31,22 +32,20 @@ export function tooLong(length: number): string {
 /** Reads sheets and notices in a web worker, so that the page never waits. */
 @Injectable({ providedIn: 'root' })
 export class SheetReaderClient {
-  private worker: Worker | null = null;
-  private lastId = 0;
-  private readonly open = new Map<
-    number,
-    { done: (answer: ReaderAnswer) => void; failed: (reason: Error) => void }
-  >();
+  private readonly worker = new AskedWorker<ReaderRequest, ReaderAnswer>(
+    () => new Worker(new URL('../workers/sheet.worker', import.meta.url), { type: 'module' }),
+    'The reader could not be loaded; reload the page.',
+  );
 
   /** Starts the worker before it is needed. */
   warmUp(): void {
-    this.ready();
+    this.worker.ready();
   }
 
   /** Reads a published sheet; rejects with a sentence when the text is too long or cannot be read. */
   async sheet(text: string, corrections: readonly Correction[] = []): Promise<SheetReading> {
     if (text.length > SHEET_TEXT_LIMIT) throw new Error(tooLong(text.length));
-    const answer = await this.ask({ kind: 'sheet', text, corrections });
+    const answer = await this.worker.ask({ kind: 'sheet', text, corrections });
     if ('reading' in answer) return answer.reading;
     throw new Error('failure' in answer ? answer.failure : 'The text could not be read.');
   }
@@ -55,38 +54,8 @@ export class SheetReaderClient {
   async errata(text: string, base: StructuredSheet): Promise<ErrataReading> {
     if (text.length > SHEET_TEXT_LIMIT)
       throw new Error('This notice is too long; paste only what it changes.');
-    const answer = await this.ask({ kind: 'errata', text, base });
+    const answer = await this.worker.ask({ kind: 'errata', text, base });
     if ('errata' in answer) return answer.errata;
     throw new Error('failure' in answer ? answer.failure : 'The notice could not be read.');
-  }
-
-  private ask(
-    request:
-      | { kind: 'sheet'; text: string; corrections: readonly Correction[] }
-      | { kind: 'errata'; text: string; base: StructuredSheet },
-  ): Promise<ReaderAnswer> {
-    this.lastId += 1;
-    const id = this.lastId;
-    const answer = new Promise<ReaderAnswer>((done, failed) => this.open.set(id, { done, failed }));
-    this.ready().postMessage({ id, ...request });
-    return answer;
-  }
-
-  private ready(): Worker {
-    if (this.worker) return this.worker;
-    const worker = new Worker(new URL('../workers/sheet.worker', import.meta.url), { type: 'module' });
-    worker.addEventListener('message', ({ data }: MessageEvent<ReaderAnswer>) => {
-      const waiting = this.open.get(data.id);
-      this.open.delete(data.id);
-      waiting?.done(data);
-    });
-    worker.addEventListener('error', () => {
-      for (const { failed } of this.open.values())
-        failed(new Error('The reader could not be loaded; reload the page.'));
-      this.open.clear();
-      this.worker = null;
-    });
-    this.worker = worker;
-    return worker;
   }
 }

@@ -12,6 +12,7 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
 import { startAnywhere } from '@vivid-cue/core/passages';
+import { typedAt, usualClef, type PaperMusic, type TypedPassage } from '@vivid-cue/core/paper';
 import { measuresText, measureWord, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { inRuns, spanInWords, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
@@ -32,7 +33,12 @@ import { FindingsPanel } from './findings/findings-panel';
 import { GhostLane } from './passages/ghost-lane';
 import { LayerBar } from './findings/layer-bar';
 import { LayerStore } from './findings/layers';
-import { BringMusic } from './music/bring-music';
+import { BringMusic } from './bring-music';
+import { PageBoard } from './pages/page-board';
+import { PageLines } from './pages/page-lines';
+import { TypedBar } from './typed/typed-bar';
+import { TypedEditor } from './typed/typed-editor';
+import { TypedStrips } from './typed/typed-strips';
 import { ToldLines } from './music/told-lines';
 import { MeasureRibbon } from './ribbon/measure-ribbon';
 import type { RibbonBand, RibbonMeasure } from './ribbon/ribbon-model';
@@ -76,6 +82,8 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     GhostLane,
     LayerBar,
     MeasureRibbon,
+    PageBoard,
+    PageLines,
     PairView,
     PassageEditor,
     PassageList,
@@ -86,6 +94,9 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     TabStrip,
     TargetForm,
     ToldLines,
+    TypedBar,
+    TypedEditor,
+    TypedStrips,
   ],
   providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
   templateUrl: './score-room.html',
@@ -101,6 +112,9 @@ export class ScoreRoom implements Editing {
   private readonly place = inject(PlaceStore);
   private readonly cutBar = viewChild(CutBar);
   private readonly cuesPanel = viewChild(CuesPanel);
+  private readonly board = viewChild<Editing>('board');
+  private readonly typed = viewChild<Editing>('typed');
+  private readonly typedBar = viewChild(TypedBar);
   protected readonly store = inject(RoomStore);
   protected readonly file = inject(ScoreFile);
   protected readonly reading = inject(ReadingStore);
@@ -113,7 +127,13 @@ export class ScoreRoom implements Editing {
 
   protected readonly tab = this.place.roomTab;
   protected readonly selection = signal<Span | null>(null);
+  /** Measures that become a passage as soon as the form of passages is drawn; null where none do. */
+  private readonly toMake = signal<Span | null>(null);
   protected readonly isReplacing = signal(false);
+  /** The passage that is being typed; null where none is. */
+  protected readonly typing = signal<TypedPassage | null>(null);
+  /** Pages that were brought and stand on the board; null where none do. */
+  protected readonly files = signal<readonly File[] | null>(null);
   protected readonly isEditing = signal(false);
   protected readonly isComparing = signal(false);
   protected readonly vocabulary = this.session.vocabulary;
@@ -133,7 +153,17 @@ export class ScoreRoom implements Editing {
     () => new Set((this.room()?.score?.digest.measures ?? []).map(({ source }) => source)),
   );
   /** Music of which there is no digital score. */
-  protected readonly isTold = computed(() => this.sources().has('told') || this.sources().has('typed'));
+  protected readonly isTold = computed(() => {
+    const sources = this.sources();
+    return sources.has('told') || sources.has('typed') || sources.has('page');
+  });
+  /** Whether pages are the face of the music. */
+  protected readonly isPaged = computed(() => this.sources().has('page') || this.pagedPaper() !== null);
+  /** Music on paper whose pages are here. */
+  protected readonly pagedPaper = computed(() => {
+    const paper = this.file.paper();
+    return paper && paper.pages.length > 0 ? paper : null;
+  });
   /** Whether notes are known of any measure. */
   protected readonly hasNotes = computed(() => !this.isTold() || this.sources().has('typed'));
   protected readonly bands = computed((): readonly RibbonBand[] =>
@@ -190,13 +220,47 @@ export class ScoreRoom implements Editing {
       if (studentId !== undefined) this.place.studentId.set(studentId);
     });
     effect(() => {
+      const [bar, span] = [this.cutBar(), this.toMake()];
+      if (!bar || !span) return;
+      untracked(() => {
+        this.toMake.set(null);
+        bar.make(span);
+      });
+    });
+    effect(() => {
       const [measure, count] = [Number(this.measure() ?? Number.NaN), this.measures().length];
       if (measure >= 0 && measure < count) untracked(() => this.pick(measure, false));
     });
   }
 
+  /** What was told and typed of the music, without its pages: other ones come. */
+  protected onlyTold(): PaperMusic | null {
+    const paper = this.file.paper();
+    return paper && { ...paper, pages: [] };
+  }
+
+  private typeTarget(): void {
+    const bar = this.typedBar();
+    // What was selected just now is not told to the bar yet.
+    if (bar) this.type(this.selection() ?? bar.target());
+  }
+
+  /** Notes are typed from the first measure of a span on, or those changed that it has. */
+  protected type({ fromIndex }: Span): void {
+    const paper = this.file.paper();
+    const number = this.room()?.score?.digest.measures[fromIndex]?.number;
+    if (!paper || number === undefined) return;
+    const clef = paper.typed.at(-1)?.clef ?? usualClef(this.room()?.student.instrument ?? '');
+    this.typing.set(typedAt(paper, number) ?? { from: number, abc: '', clef });
+  }
+
   hasEdits(): boolean {
-    return this.isEditing() || (this.cuesPanel()?.hasEdits() ?? false);
+    return (
+      this.isEditing() ||
+      (this.board()?.hasEdits() ?? false) ||
+      (this.typed()?.hasEdits() ?? false) ||
+      (this.cuesPanel()?.hasEdits() ?? false)
+    );
   }
 
   protected openTab(tab: unknown): void {
@@ -242,8 +306,7 @@ export class ScoreRoom implements Editing {
   protected makeFromRibbon(): void {
     this.openTab('passages');
     this.open(null, this.selection());
-    // The form stands in the panel that is only now drawn.
-    setTimeout(() => this.cutBar()?.make(this.selection()));
+    this.toMake.set(this.selection());
   }
 
   protected made(passages: readonly PassageView[]): void {
@@ -263,6 +326,8 @@ export class ScoreRoom implements Editing {
   protected uploaded(room: ScoreRoomView): void {
     const before = this.room();
     this.isReplacing.set(false);
+    this.files.set(null);
+    this.typing.set(null);
     this.store.show(room);
     const moved = before ? movedWithMusic(before, room) : 0;
     if (moved === 0) return;
@@ -311,11 +376,12 @@ export class ScoreRoom implements Editing {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event)) return;
+    if (isTyping(event) || this.files()) return;
     const tab = TAB_KEYS[event.key.toLowerCase()];
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
     if (tab) this.openTab(tab);
     else if (event.key.toLowerCase() === 'a') this.startAnywhere();
+    else if (event.key.toLowerCase() === 't') this.typeTarget();
     else if (event.key === 'Escape') this.clear();
     else if (step !== 0 && isPlain(event.target)) this.step(step, event.shiftKey);
     else if (!this.nextPassage(event.key)) return;
@@ -343,7 +409,7 @@ export class ScoreRoom implements Editing {
   }
 
   private nextPassage(key: string): boolean {
-    const step = key === 'j' ? 1 : key === 'k' ? -1 : 0;
+    const step = key === '.' ? 1 : key === ',' ? -1 : 0;
     const passages = this.store.passages();
     if (step === 0 || passages.length === 0 || this.tab() !== 'passages') return false;
     const here = passages.findIndex(({ id }) => id === this.store.openId());

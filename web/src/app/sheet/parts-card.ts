@@ -7,11 +7,13 @@ import {
   CdkDropListGroup,
 } from '@angular/cdk/drag-drop';
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   ElementRef,
   inject,
+  Injector,
   input,
   model,
   output,
@@ -50,6 +52,7 @@ const FEW_PARTS = 4;
 export class PartsCard {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly session = inject(SessionStore);
+  private readonly injector = inject(Injector);
 
   /** The sheet's fields. */
   readonly sheet = input.required<SheetForm>();
@@ -161,7 +164,7 @@ export class PartsCard {
     if (!part) return;
     for (const own of instrumentsOfPart(part)) this.opened.emit(own.key);
     if (!this.isOpen(part, n)) this.toggle(part);
-    setTimeout(() => {
+    const lead = (): void => {
       const card = this.host.nativeElement.querySelector<HTMLElement>(`[data-part="${id}"]`);
       const at = card?.querySelector<HTMLElement>(`[data-field="${field}"]`);
       const more = at?.closest('details');
@@ -169,7 +172,8 @@ export class PartsCard {
       (
         at?.querySelector<HTMLElement>('input, [role=combobox]') ?? card?.querySelector('button.line')
       )?.focus();
-    });
+    };
+    afterNextRender(lead, { injector: this.injector });
   }
 
   protected toggle(part: PartForm): void {

@@ -1,9 +1,11 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   DestroyRef,
   inject,
+  Injector,
   input,
   type OnInit,
   signal,
@@ -94,6 +96,7 @@ export class SheetDesk implements OnInit {
   private readonly router = inject(Router);
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
+  private readonly injector = inject(Injector);
   private readonly session = inject(SessionStore);
   protected readonly text = inject(DeskReading);
   protected readonly instruments = inject(DeskInstruments);
@@ -349,7 +352,7 @@ export class SheetDesk implements OnInit {
   /** Unfolds the text where it is folded, and leads to what became nothing. */
   protected stepUnread(): void {
     this.isTextShown.set(true);
-    setTimeout(() => this.sheetText()?.step());
+    afterNextRender(() => this.sheetText()?.step(), { injector: this.injector });
   }
 
   /** Fills the desk from another sheet or from a file. */

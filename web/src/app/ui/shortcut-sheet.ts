@@ -33,15 +33,28 @@ const GROUPS = [
       ['F P Q I', 'findings, passages, cues, facts'],
       ['← →', 'next, previous measure; Shift widens'],
       ['A', 'start anywhere in the program'],
+      ['T', 'type notes, of music on paper'],
+      ['. ,', 'next, previous finding or passage'],
+    ],
+  },
+  {
+    title: 'Page',
+    keys: [
+      ['← → ↑ ↓', 'next box, next line'],
+      ['B J', 'bar line in it, join the next'],
+      ['1 … 99', 'stands for so many measures'],
+      ['N M K L T E R', 'number, meter, key, letter, tempo, ending, bar line'],
+      ['O', 'leave its line out'],
+      ['Y X', 'yes, no to a doubtful bar line'],
+      ['U', 'undo'],
     ],
   },
   {
     title: 'Finding',
     keys: [
-      ['J K', 'next, previous finding'],
-      ['C', 'make a cue of it'],
-      ['Y', 'confirm it'],
-      ['N', 'not here: set it aside'],
+      ['K', 'keep it'],
+      ['D', 'not here: set it aside'],
+      ['W', 'write a cue of it'],
     ],
   },
   {
@@ -60,7 +73,6 @@ const GROUPS = [
       ['C', 'log a clean rep'],
       ['X', 'log a slip'],
       ['U', 'take the last rep back'],
-      ['J K', 'next, previous passage'],
     ],
   },
 ] as const;

@@ -11,23 +11,25 @@ import {
   soloLine,
 } from '@vivid-cue/core/reading';
 import { readMusicFile } from '@vivid-cue/core/paper';
-import { renumbered, scoreText, type Score } from '@vivid-cue/core/score';
+import { digestScore, renumbered, scoreText, type Score } from '@vivid-cue/core/score';
 import type {
   CompareRequest,
   EditionReading,
+  OutlineRequest,
   ReadRequest,
+  ScoreOutline,
   ScoreReading,
   WorkerNews,
 } from '../data/score-reader';
 
-function tell(news: WorkerNews<ScoreReading | EditionReading>): void {
+function tell(news: WorkerNews<object>): void {
   postMessage(news);
 }
 
 /** So many measures or findings make one piece of a result. */
 const PIECE_LENGTH = 100;
 
-function tellResult(result: ScoreReading | EditionReading): void {
+function tellResult(result: object): void {
   const pieces = Object.entries(result).flatMap(([key, value]) =>
     (Array.isArray(value) ? slices(value) : [value]).map((part: unknown) => ({ [key]: part })),
   );
@@ -95,9 +97,18 @@ function compare({ own, other, instrument }: CompareRequest): EditionReading {
   };
 }
 
-addEventListener('message', ({ data }: MessageEvent<ReadRequest | CompareRequest>) => {
+function outline({ bytes, instrument }: OutlineRequest): ScoreOutline {
+  return { measures: digestScore(scoreOf(bytes, { partId: null, instrument })).measures };
+}
+
+function answered(request: ReadRequest | CompareRequest | OutlineRequest): object {
+  if (request.kind === 'read') return read(request);
+  return request.kind === 'compare' ? compare(request) : outline(request);
+}
+
+addEventListener('message', ({ data }: MessageEvent<ReadRequest | CompareRequest | OutlineRequest>) => {
   try {
-    tellResult(data.kind === 'read' ? read(data) : compare(data));
+    tellResult(answered(data));
   } catch (error) {
     tell({
       failure:

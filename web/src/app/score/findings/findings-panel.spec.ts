@@ -69,17 +69,17 @@ describe('FindingsPanel', () => {
   it('is worked through from the top by keys: each decision goes on to the next', async () => {
     const looked: string[] = [];
     panel.fixture.componentInstance.look.subscribe(({ id }) => looked.push(id));
-    await panel.key('j');
+    await panel.key('.');
     expect(chosenId()).toBe('f1');
-    await panel.key('y');
+    await panel.key('k');
     expect([chosenId(), did]).toEqual(['f2', ['f1 confirmed']]);
-    await panel.key('n');
+    await panel.key('d');
     expect([chosenId(), did[1]]).toEqual(['f3', 'f2 dismissed']);
     expect(listed()).toEqual(['Finding 1', 'Finding 3']);
     // The last one: there is nothing to go on to, and going back passes over what was set aside.
-    await panel.key('j');
+    await panel.key('.');
     expect(chosenId()).toBe('f3');
-    await panel.key('k');
+    await panel.key(',');
     expect(chosenId()).toBe('f1');
     expect(looked).toEqual(['f1', 'f2', 'f3', 'f1']);
   });
@@ -87,9 +87,9 @@ describe('FindingsPanel', () => {
   it('makes a cue with one key, and only one', async () => {
     const made: unknown[] = [];
     panel.fixture.componentInstance.cueMade.subscribe((cue) => made.push(cue));
-    await panel.key('j');
-    await panel.key('c');
-    await panel.key('c');
+    await panel.key('.');
+    await panel.key('w');
+    await panel.key('w');
     expect(did).toEqual(['f1 cue']);
     expect(made.length).toBe(1);
     expect(panel.text).toContain('has a cue');
@@ -98,7 +98,7 @@ describe('FindingsPanel', () => {
   it('takes no letter for a key while somebody writes', async () => {
     const field = document.createElement('input');
     document.body.append(field);
-    await panel.key('j', field);
+    await panel.key('.', field);
     expect(chosenId()).toBeNull();
     field.remove();
   });

@@ -1,10 +1,12 @@
 import type { ElementRef } from '@angular/core';
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
   inject,
+  Injector,
   linkedSignal,
   output,
   viewChildren,
@@ -29,6 +31,7 @@ const MORE_SHOWN = 60;
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class FindingsPanel {
+  private readonly injector = inject(Injector);
   protected readonly store = inject(ReadingStore);
   private readonly items = viewChildren<ElementRef<HTMLElement>>('item');
 
@@ -61,7 +64,10 @@ export class FindingsPanel {
       const id = this.store.chosenId();
       const item = this.items().find(({ nativeElement }) => nativeElement.dataset['id'] === id);
       // The buttons of a chosen finding are drawn first.
-      if (item) setTimeout(() => scrollInside(item.nativeElement.closest('.panel'), item.nativeElement));
+      if (!item) return;
+      afterNextRender(() => scrollInside(item.nativeElement.closest('.panel'), item.nativeElement), {
+        injector: this.injector,
+      });
     });
   }
 
@@ -80,7 +86,8 @@ export class FindingsPanel {
 
   /** Keeps or sets aside, and goes on to the next: the list is worked through from the top. */
   protected decide(finding: ShownFinding, mark: 'confirmed' | 'dismissed'): void {
-    const next = this.beside(1);
+    // After the last one that is set aside comes the one before it.
+    const next = this.beside(1) ?? (mark === 'dismissed' ? this.beside(-1) : undefined);
     this.store.decide(finding, mark);
     if (next && next.id !== finding.id) this.choose(next);
   }
@@ -93,11 +100,11 @@ export class FindingsPanel {
     if (isTyping(event)) return;
     const chosen = this.store.findings().find(({ id }) => id === this.store.chosenId());
     const actions: Readonly<Record<string, () => void>> = {
-      j: () => this.go(1),
-      k: () => this.go(-1),
-      c: () => chosen && this.cue(chosen),
-      y: () => chosen && this.decide(chosen, 'confirmed'),
-      n: () => chosen && this.decide(chosen, 'dismissed'),
+      '.': () => this.go(1),
+      ',': () => this.go(-1),
+      w: () => chosen && this.cue(chosen),
+      k: () => chosen && this.decide(chosen, 'confirmed'),
+      d: () => chosen && this.decide(chosen, 'dismissed'),
     };
     const action = actions[event.key.toLowerCase()];
     if (!action) return;

@@ -77,9 +77,13 @@ describe('ReadingStore', () => {
     } as unknown as ScoreRoomView);
     const roomStore = {
       room,
-      run: <T>(call: Observable<T>, done: (value: T) => void) => call.subscribe(done),
+      run: <T>(call: Observable<T>, done: (value: T) => void, takeBack: () => void) =>
+        call.subscribe({ next: done, error: takeBack }),
       setMarks: (findingMarks: FindingMarkView[]) => room.update((now) => ({ ...now, findingMarks })),
-      replaceCue: (cue: CueView) => room.update((now) => ({ ...now, cues: [...now.cues, cue] })),
+      replaceCue: (cue: CueView) =>
+        room.update((now) => ({ ...now, cues: [...now.cues.filter(({ id }) => id !== cue.id), cue] })),
+      dropCue: (cueId: string) =>
+        room.update((now) => ({ ...now, cues: now.cues.filter(({ id }) => id !== cueId) })),
     };
     const api = {
       markFinding: (_part: string, wish: FindingMarkView & { id: string }) => {
@@ -190,6 +194,32 @@ describe('ReadingStore', () => {
     expect(cued.map(({ from, to, findingKey }) => [from, to, findingKey])).toEqual([['6', '6', found.key]]);
     expect(made.length).toBe(1);
     expect([surprise().hasCue, surprise().mark]).toEqual([true, 'confirmed']);
+  });
+
+  it('shows at once what is decided, keeps what came later when an answer is late, and takes back what was refused', async () => {
+    await heard();
+    const cueAnswer = new Subject<CueView>();
+    const answers: Subject<FindingMarkView[]>[] = [];
+    spyOn(TestBed.inject(ScoreApi), 'addCue').and.returnValue(cueAnswer);
+    spyOn(TestBed.inject(ScoreApi), 'markFinding').and.callFake(() => {
+      const late = new Subject<FindingMarkView[]>();
+      answers.push(late);
+      return late;
+    });
+    const found = surprise();
+    store.chosenId.set(found.id);
+    store.makeCue(found, () => undefined);
+    expect([surprise().hasCue, surprise().mark]).toEqual([true, 'confirmed']);
+    store.decide(found, 'dismissed');
+    expect(store.setAside().map(({ id }) => id)).toEqual([found.id]);
+    // The answer to the first decision knows nothing of the second.
+    answers[0]?.next([{ ...found.kept, mark: 'confirmed' }]);
+    expect(store.setAside().map(({ id }) => id)).toEqual([found.id]);
+    // The cue is refused: it goes, the later decision stays.
+    cueAnswer.error(new Error('refused'));
+    expect(store.setAside().map(({ hasCue }) => hasCue)).toEqual([false]);
+    answers[1]?.error(new Error('refused'));
+    expect([surprise().hasCue, surprise().mark]).toEqual([false, 'confirmed']);
   });
 
   it('has the measure that decides where the instructor pinned one, by its music', async () => {

@@ -28,6 +28,20 @@ export interface ShownFinding extends Finding {
   readonly where: string;
 }
 
+/** A decision about a finding; null takes it back. */
+type Decision = Omit<FindingMarkView, 'mark'> & { readonly mark: FindingMarkView['mark'] | null };
+
+/** Marks after one more decision. Shape: one mark for a finding at a measure, and one pin in a piece, as the server keeps them */
+function withDecision(
+  marks: readonly FindingMarkView[],
+  { key, measure, mark }: Decision,
+): readonly FindingMarkView[] {
+  const others = marks.filter(
+    (one) => !(one.key === key && one.measure === measure) && !(mark === 'pinned' && one.mark === 'pinned'),
+  );
+  return mark === null ? others : [...others, { key, measure, mark }];
+}
+
 /** Where the reading stands. */
 export type ReadingStatus =
   | { readonly kind: 'waiting' | 'ready' | 'stopped' }
@@ -70,7 +84,11 @@ export class ReadingStore {
     return (index: number): string => measures[index]?.number ?? '';
   });
   private readonly runs = computed(() => this.room.room()?.runs ?? []);
-  private readonly marks = computed(() => this.room.room()?.findingMarks ?? []);
+  /** What was decided and is not answered yet, in its order: it shows at once. */
+  private readonly unanswered = signal<readonly Decision[]>([]);
+  private readonly marks = computed(() =>
+    this.unanswered().reduce(withDecision, this.room.room()?.findingMarks ?? []),
+  );
   private readonly cues = computed(() => this.room.room()?.cues ?? []);
   private readonly pinned = computed(() => this.marks().find(({ mark }) => mark === 'pinned') ?? null);
   /** The findings of the asked measures in the room's words, the most important first. */
@@ -143,7 +161,7 @@ export class ReadingStore {
   }
 
   /** Keeps a finding, sets it aside, or takes that back. */
-  decide({ kept }: ShownFinding, mark: 'confirmed' | 'dismissed' | null): void {
+  decide({ kept }: Pick<ShownFinding, 'kept'>, mark: 'confirmed' | 'dismissed' | null): void {
     this.send({ ...kept, mark });
   }
 
@@ -159,7 +177,7 @@ export class ReadingStore {
       this.send({ key: pinKey(print), measure: this.numberOf()(index), mark: 'pinned' });
   }
 
-  /** Turns a finding into a cue; the finding counts as kept then. */
+  /** Turns a finding into a cue, which shows at once; the finding counts as kept then. */
   makeCue(finding: ShownFinding, done: (cue: CueView) => void): void {
     const partId = this.room.room()?.programPartId;
     const measures = this.room.room()?.score?.digest.measures ?? [];
@@ -176,22 +194,36 @@ export class ReadingStore {
       to: measures[last]?.number ?? '',
       findingKey: finding.key,
     };
-    this.room.run(this.api.addCue(partId, input), (cue) => {
-      this.room.replaceCue(cue);
-      if (finding.mark === null) this.decide(finding, 'confirmed');
-      done(cue);
-    });
+    this.room.replaceCue({ ...input, fromIndex: first, endIndex: last + 1, version: 0 });
+    const isKept = finding.mark === null;
+    this.room.run(
+      this.api.addCue(partId, input),
+      (cue) => {
+        this.room.replaceCue(cue);
+        done(cue);
+      },
+      () => {
+        this.room.dropCue(input.id);
+        // What was decided since then stays.
+        const now = this.all().find(({ id }) => id === finding.id);
+        if (isKept && now?.mark === 'confirmed') this.decide(now, null);
+      },
+    );
+    if (isKept) this.decide(finding, 'confirmed');
   }
 
-  private send(wish: {
-    readonly key: string;
-    readonly measure: string;
-    readonly mark: FindingMarkView['mark'] | null;
-  }): void {
+  private send(decision: Decision): void {
     const partId = this.room.room()?.programPartId;
     if (partId === undefined) return;
-    this.room.run(this.api.markFinding(partId, { id: newId(), ...wish }), (marks) =>
-      this.room.setMarks(marks),
+    this.unanswered.update((all) => [...all, decision]);
+    const isAnswered = (): void => this.unanswered.update((all) => all.filter((one) => one !== decision));
+    this.room.run(
+      this.api.markFinding(partId, { id: newId(), ...decision }),
+      (marks) => {
+        this.room.setMarks(marks);
+        isAnswered();
+      },
+      isAnswered,
     );
   }
 

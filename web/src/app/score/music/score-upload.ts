@@ -2,10 +2,14 @@ import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, output, 
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Button } from 'primeng/button';
 import { v7 as newId } from 'uuid';
+import type { MeasureDigest } from '@vivid-cue/core/score';
 import type { ScoreRoomView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
+import { ScoreReaderClient } from '../../data/score-reader';
+import { SessionStore } from '../../data/session-store';
 import { ProblemNote } from '../../ui/problem-note';
+import { DifferenceNote } from './difference-note';
 
 const MAX_BYTES = 10 * 1024 * 1024;
 
@@ -13,7 +17,7 @@ const MAX_BYTES = 10 * 1024 * 1024;
 @Component({
   selector: 'vc-score-upload',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ProblemNote],
+  imports: [Button, DifferenceNote, ProblemNote],
   template: `
     <div
       class="drop"
@@ -42,6 +46,16 @@ const MAX_BYTES = 10 * 1024 * 1024;
         [loading]="isBusy()"
         (onClick)="chooser.click()"
       />
+      @if (found(); as measures) {
+        <div class="failure">
+          <vc-difference-note
+            [before]="before() ?? []"
+            [after]="measures"
+            [vocabulary]="session.vocabulary()"
+          />
+          <p-button [label]="'Replace by ' + fileName()" [loading]="isBusy()" (onClick)="send()" />
+        </div>
+      }
       @if (failure()) {
         <div class="failure">
           <vc-problem-note [message]="failure()" />
@@ -80,15 +94,24 @@ const MAX_BYTES = 10 * 1024 * 1024;
 })
 export class ScoreUpload {
   private readonly api = inject(ScoreApi);
+  private readonly reader = inject(ScoreReaderClient);
+  protected readonly session = inject(SessionStore);
   private readonly destroyRef = inject(DestroyRef);
   private file: File | null = null;
   private id = newId();
 
   readonly programPartId = input.required<string>();
+  /** The measures that are there; null where none are. */
+  readonly before = input<readonly MeasureDigest[] | null>(null);
+  readonly instrument = input('');
   readonly uploaded = output<ScoreRoomView>();
+  /** Pages were dropped, not a digital score. */
+  readonly pages = output<readonly File[]>();
 
   protected readonly isOver = signal(false);
   protected readonly isBusy = signal(false);
+  /** The measures of the file that was chosen, to be compared. */
+  protected readonly found = signal<readonly MeasureDigest[] | null>(null);
   protected readonly failure = signal<string | null>(null);
   protected readonly canRetry = signal(false);
   protected readonly fileName = signal('');
@@ -101,8 +124,12 @@ export class ScoreUpload {
   protected drop(event: DragEvent): void {
     event.preventDefault();
     this.isOver.set(false);
-    const file = event.dataTransfer?.files[0];
-    if (file) this.take(file);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    const [file] = files;
+    // Pages belong on the other side: what is dropped here by mistake goes there.
+    if (files.length > 1 || file?.type.startsWith('image/') === true || file?.type === 'application/pdf')
+      this.pages.emit(files);
+    else if (file) this.take(file);
   }
 
   protected choose(chooser: HTMLInputElement): void {
@@ -116,13 +143,32 @@ export class ScoreUpload {
     this.id = newId();
     this.fileName.set(file.name);
     this.canRetry.set(false);
+    this.found.set(null);
     if (file.size > MAX_BYTES) {
       this.failure.set(
         `A score file has at most 10 MB; ${file.name} has ${(file.size / 1048576).toFixed(1)} MB.`,
       );
       return;
     }
-    this.send();
+    if (this.before()) void this.compare(file);
+    else this.send();
+  }
+
+  /** What would change is shown before it does. */
+  private async compare(file: File): Promise<void> {
+    this.isBusy.set(true);
+    this.failure.set(null);
+    const bytes = await file.arrayBuffer();
+    this.reader
+      .outline({ kind: 'outline', bytes, instrument: this.instrument() })
+      .pipe(takeUntilDestroyed(this.destroyRef))
+      .subscribe((news) => {
+        if ('step' in news) return;
+        this.isBusy.set(false);
+        // A file that cannot be read here is sent: the server's sentence is the better one.
+        if ('result' in news) this.found.set(news.result.measures);
+        else this.send();
+      });
   }
 
   protected send(): void {

@@ -1,4 +1,4 @@
-import type { BeatUnit, Bpm, TempoMark } from '@vivid-cue/core/music';
+import { measureWord, type BeatUnit, type Bpm, type TempoMark, type Vocabulary } from '@vivid-cue/core/music';
 import {
   lineOfFields,
   readToldLine,
@@ -12,6 +12,8 @@ import {
 } from '@vivid-cue/core/paper';
 import { digestScore, type MeasureDigest } from '@vivid-cue/core/score';
 import type { ScoreRoomView } from '@vivid-cue/contract';
+import { secondsText } from '../../ui/texts';
+import type { RibbonMeasure } from '../ribbon/ribbon-model';
 
 /** What is told, as a form and a line have it at once. */
 export interface ToldDraft {
@@ -69,4 +71,31 @@ export function measuresTold(music: ToldMusic | null): {
   readonly seconds: { readonly straight: number | null; readonly unrolled: number | null };
 } | null {
   return music && digestScore(scoreOfTold(music));
+}
+
+/** What music on paper is called: as before, else as the sheet calls it. */
+export function titleOf(
+  { workTitle }: Pick<ScoreRoomView, 'workTitle'>,
+  paper: PaperMusic | null,
+): string | null {
+  return paper?.title ?? (workTitle === '' ? null : workTitle);
+}
+
+/** Measures that are only told, on the ribbon. */
+export function ribbonOf(measures: readonly MeasureDigest[]): RibbonMeasure[] {
+  return measures.map(({ index, number, quarters }) => ({ index, number, quarters, isAsked: true }));
+}
+
+/** What a draft comes to, in a sentence. Shape: "" where there are no measures yet */
+export function toldSummary(told: ReturnType<typeof measuresTold>, vocabulary: Vocabulary): string {
+  if (!told) return '';
+  const count = told.measures.length;
+  const { straight, unrolled } = told.seconds;
+  const lasts =
+    straight === null
+      ? 'without a tempo no seconds are known'
+      : unrolled !== null && Math.abs(unrolled - straight) > 0.05
+        ? `${secondsText(straight)}, with repeats ${secondsText(unrolled)}`
+        : secondsText(straight);
+  return `${count} ${measureWord(count, vocabulary)}, ${lasts}.`;
 }

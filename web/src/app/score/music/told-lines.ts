@@ -1,18 +1,9 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  output,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { measureWord, type Vocabulary } from '@vivid-cue/core/music';
-import { inRuns, inSpan, type Span } from '@vivid-cue/core/score';
+import type { Span } from '@vivid-cue/core/score';
 import type { CueView, ScoreRoomView } from '@vivid-cue/contract';
 import { capital } from '@vivid-cue/core/base';
-import { scrollInside } from '../../ui/scroll-inside';
+import { cueTexts, isAskedFor, isSelected, keepSelectionInSight } from './measure-boxes';
 import { toldRows, type ToldBox } from './told-rows';
 
 /** Music without notes: its measures in lines as a page has them, with all that belongs to measures drawn over it. */
@@ -23,8 +14,6 @@ import { toldRows, type ToldBox } from './told-rows';
   styleUrl: './told-lines.css',
 })
 export class ToldLines {
-  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-
   /** The score whose measures are shown. */
   readonly score = input.required<NonNullable<ScoreRoomView['score']>>();
   /** What was told, for its repeats. */
@@ -38,35 +27,22 @@ export class ToldLines {
   readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
 
   protected readonly rows = computed(() => toldRows(this.score().digest, this.line()));
-  private readonly cuesAt = computed(() => {
-    const at = new Map<number, string[]>();
-    for (const { fromIndex, text } of this.cues()) at.set(fromIndex, [...(at.get(fromIndex) ?? []), text]);
-    return at;
-  });
+  private readonly cuesAt = computed(() => cueTexts(this.cues()));
 
   constructor() {
-    effect(() => {
-      const index = this.selection()?.fromIndex;
-      const box =
-        index === undefined
-          ? null
-          : this.host.nativeElement.querySelector<HTMLElement>(`[data-at="${index}"]`);
-      const frame = this.host.nativeElement.closest<HTMLElement>('.score');
-      if (box && frame) scrollInside(frame, box);
-    });
+    keepSelectionInSight(this.selection);
   }
 
   protected cuesOf({ index }: ToldBox): string {
-    return (this.cuesAt().get(index) ?? []).join(' · ');
+    return this.cuesAt().get(index) ?? '';
   }
 
   protected isAsked({ index }: ToldBox): boolean {
-    return this.asked().length === 0 || inRuns(this.asked(), index);
+    return isAskedFor(this.asked(), index);
   }
 
   protected isChosen({ index }: ToldBox): boolean {
-    const span = this.selection();
-    return span !== null && inSpan(span, index);
+    return isSelected(this.selection(), index);
   }
 
   protected nameOf(box: ToldBox): string {

@@ -57,7 +57,7 @@ import { SuggestionStore } from './suggestion-store';
     }
     @if (rows().length) {
       <p class="soft small">
-        Percent: chance of clean at target tempo in a run today. <kbd>J</kbd> <kbd>K</kbd> open the next or
+        Percent: chance of clean at target tempo in a run today. <kbd>.</kbd> <kbd>,</kbd> open the next or
         previous.
       </p>
     }

@@ -1,7 +1,7 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
-import type { Observable } from 'rxjs';
+import { finalize, fromEvent, type Observable } from 'rxjs';
 import type {
   CueView,
   FindingMarkView,
@@ -30,6 +30,8 @@ export class RoomStore {
   readonly failure = signal<string | null>(null);
   /** All requests of the room, so that its lists never go back. */
   private readonly inOrder = new InOrder();
+  /** How many of them are not answered yet. */
+  private unanswered = 0;
   readonly openId = signal<string | null>(null);
   private readonly storedReps = signal<readonly RepView[]>([]);
   private readonly gone = signal<ReadonlySet<string>>(new Set());
@@ -76,6 +78,12 @@ export class RoomStore {
 
   constructor() {
     this.outbox.answered$.pipe(takeUntilDestroyed()).subscribe((passage) => this.replace(passage));
+    // What shows already may still be on its way: the window asks before it is closed on it.
+    fromEvent(window, 'beforeunload')
+      .pipe(takeUntilDestroyed())
+      .subscribe((event) => {
+        if (this.unanswered > 0) event.preventDefault();
+      });
   }
 
   load(programPartId: string): void {
@@ -131,16 +139,11 @@ export class RoomStore {
     if (!last) return;
     this.gone.update((ids) => new Set([...ids, last.id]));
     if (await this.outbox.withdraw(last.id)) return;
-    this.inOrder
-      .run(this.api.takeBack(last.id))
-      .pipe(takeUntilDestroyed(this.destroyRef))
-      .subscribe({
-        next: (passage) => this.replace(passage),
-        error: (error: unknown) => {
-          this.gone.update((ids) => new Set([...ids].filter((id) => id !== last.id)));
-          this.failure.set(troubleOf(error).message);
-        },
-      });
+    this.run(
+      this.api.takeBack(last.id),
+      (passage) => this.replace(passage),
+      () => this.gone.update((ids) => new Set([...ids].filter((id) => id !== last.id))),
+    );
   }
 
   /** Puts a passage in its place; a new one where the music has it. */
@@ -199,17 +202,22 @@ export class RoomStore {
 
   /** Sends a request when those before it are answered. */
   send<T>(call: Observable<T>): Observable<T> {
-    return this.inOrder.run(call).pipe(takeUntilDestroyed(this.destroyRef));
+    this.unanswered += 1;
+    const counted = call.pipe(finalize(() => (this.unanswered -= 1)));
+    return this.inOrder.run(counted).pipe(takeUntilDestroyed(this.destroyRef));
   }
 
-  /** Runs a request in its order; what goes wrong becomes the page's sentence. */
-  run<T>(call: Observable<T>, done: (value: T) => void): void {
+  /** Runs a request in its order; what goes wrong becomes the page's sentence, and what was shown ahead is taken back. */
+  run<T>(call: Observable<T>, done: (value: T) => void, takeBack: () => void = () => undefined): void {
     this.send(call).subscribe({
       next: (value) => {
         this.failure.set(null);
         done(value);
       },
-      error: (error: unknown) => this.failure.set(troubleOf(error).message),
+      error: (error: unknown) => {
+        this.failure.set(troubleOf(error).message);
+        takeBack();
+      },
     });
   }
 }

@@ -1,19 +1,33 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { PaperMusic } from '@vivid-cue/core/paper';
 import type { ScoreRoomView } from '@vivid-cue/contract';
-import { ScoreUpload } from './score-upload';
-import { ToldForm } from './told-form';
+import { ScoreUpload } from './music/score-upload';
+import { ToldForm } from './music/told-form';
+import { PagesDrop } from './pages/pages-drop';
 
-/** The one way in for music: a digital score, or told from the printed page. */
+/** The one way in for music: a digital score, its pages, or told. */
 @Component({
   selector: 'vc-bring-music',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ScoreUpload, ToldForm],
+  imports: [PagesDrop, ScoreUpload, ToldForm],
   template: `
     <section aria-labelledby="bring-music">
       <h2 id="bring-music">{{ isReplacing() ? 'Replace the music' : 'Bring the music' }}</h2>
       <div class="ways">
-        <vc-score-upload [programPartId]="room().programPartId" (uploaded)="brought.emit($event)" />
+        <div class="files">
+          <vc-score-upload
+            [programPartId]="room().programPartId"
+            [before]="room().score?.digest?.measures ?? null"
+            [instrument]="room().student.instrument"
+            (uploaded)="brought.emit($event)"
+            (pages)="pages.emit($event)"
+          />
+          <vc-pages-drop
+            [hasPages]="(paper()?.pages?.length ?? 0) > 0"
+            (brought)="pages.emit($event)"
+            (correct)="pages.emit([])"
+          />
+        </div>
         <vc-told-form
           [room]="room()"
           [paper]="paper()"
@@ -31,6 +45,11 @@ import { ToldForm } from './told-form';
       border: 1px solid var(--rule);
       border-radius: 6px;
       background: var(--sheet);
+    }
+    .files {
+      display: flex;
+      flex-direction: column;
+      gap: 16px;
     }
     .ways {
       display: grid;
@@ -54,6 +73,8 @@ export class BringMusic {
   readonly isReplacing = input(false);
   /** The music is there. */
   readonly brought = output<ScoreRoomView>();
+  /** Pages were brought; none where those that are there are to be corrected. */
+  readonly pages = output<readonly File[]>();
   /** Nothing is to change. */
   readonly left = output<void>();
 }
