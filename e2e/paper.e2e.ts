@@ -48,6 +48,8 @@ test('a part that is only on paper is told, practised, and later given its digit
   await page.getByRole('button', { name: 'Change the music' }).click();
   await expect(page.getByLabel('The same in one line')).toHaveValue('1–28 4/4; A9; ♩=116; 11 sixteenths');
   await page.getByLabel('Score file').setInputFiles(file('demo/studies/ferry-lines.musicxml'));
+  await expect(page.getByText(/^Against what is there: 4 new measures \(29–32\)/u)).toBeVisible();
+  await page.getByRole('button', { name: 'Replace by ferry-lines.musicxml' }).click();
   await expect(page.locator('svg.picture').first()).toBeVisible({ timeout: 30_000 });
   await openPassages(page);
   await expect(page.locator('vc-passage-list')).toContainText('mm. 9–12');

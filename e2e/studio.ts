@@ -122,6 +122,7 @@ export async function uploadScore(page: Page, path = 'demo/studies/ferry-lines.m
 export async function openPassages(page: Page): Promise<void> {
   await page.getByRole('tab', { name: /^Passages/u }).click();
   const back = page.getByRole('button', { name: 'All passages' });
+  await expect(back.or(page.getByLabel('New passage'))).toBeVisible();
   if (await back.isVisible()) await back.click();
 }
 

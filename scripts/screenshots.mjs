@@ -77,6 +77,29 @@ await page.getByLabel('Letters').fill('K41 L57 M73');
 await page.getByLabel('Where most notes are').fill('61–64 sixteenths');
 await picture('bring-music');
 await page.goto(`${address}/season`);
+await page.getByRole('link', { name: 'Caspian Roe' }).click();
+await page.getByRole('link', { name: 'Open the score' }).first().click();
+await page.locator('vc-page-lines .box').first().waitFor();
+await page.locator('vc-typed-strips svg.picture').first().waitFor();
+await page.getByRole('tab', { name: /^Passages/u }).click();
+await page
+  .getByRole('button', { name: /^calls/u })
+  .first()
+  .click();
+await page.locator('.own-lines .box').first().waitFor();
+await picture('page-room');
+await page.locator('vc-page-lines .box').nth(20).click();
+await page.keyboard.press('t');
+await page.locator('vc-typed-editor svg.picture').first().waitFor();
+await picture('typed');
+await page.getByRole('button', { name: 'Cancel' }).click();
+await page.getByRole('button', { name: 'Change the music' }).click();
+await page.getByRole('button', { name: 'Correct those that are here' }).click();
+await page.locator('vc-page-sheet .number').first().waitFor();
+await page.locator('#board-title').click();
+for (let n = 0; n < 9; n += 1) await page.keyboard.press('ArrowRight');
+await picture('page-board');
+await page.goto(`${address}/season`);
 await page.getByRole('heading', { name: 'Dates' }).scrollIntoViewIfNeeded();
 await page.evaluate(() => document.querySelector('vc-date-line')?.scrollIntoView({ block: 'end' }));
 await picture('dates');

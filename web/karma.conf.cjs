@@ -21,7 +21,7 @@ module.exports = (config) => {
       require('karma-chrome-launcher'),
       { 'reporter:count': ['type', countReporter] },
     ],
-    client: { jasmine: { random: true, failSpecWithNoExpectations: true } },
+    client: { jasmine: { random: true, failSpecWithNoExpectations: true, timeoutInterval: 60_000 } },
     reporters: ['dots', 'count'],
     logLevel: config.LOG_ERROR,
     browsers: ['QuietChromium'],

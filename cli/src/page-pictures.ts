@@ -1,13 +1,9 @@
 import { readFile, stat } from 'node:fs/promises';
-import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import { createCanvas } from '@napi-rs/canvas';
+import type { PDFDocumentProxy } from 'pdfjs-dist';
 import sharp from 'sharp';
-import { READ_LONG_SIDE, type GrayImage } from '@vivid-cue/core/page';
+import { grayOf, PAGE_LIMITS, READ_LONG_SIDE, type GrayImage } from '@vivid-cue/core/page';
 import { CommandError } from './command-error.js';
-
-/** The largest file, and the largest picture, that are read. Units: bytes; pixels */
-const MOST_BYTES = 20 * 1024 * 1024;
-const MOST_PIXELS = 40_000_000;
-const MOST_PAGES = 20;
 
 /** The pages of a picture or a PDF. Shape: `only` counts from 1, null for all; `number` is the page's own */
 export async function picturesOf(
@@ -28,8 +24,9 @@ async function bytesOf(path: string): Promise<Uint8Array> {
     () => -1,
   );
   if (size < 0) throw new CommandError(`There is no file ${path}.`);
-  if (size > MOST_BYTES)
+  if (size > PAGE_LIMITS.fileBytes)
     throw new CommandError(`A page has at most 20 MB; ${path} has ${(size / 1048576).toFixed(1)} MB.`);
+  if (size === 0) throw new CommandError(`${path} is empty; bring a picture or a PDF.`);
   return new Uint8Array(await readFile(path));
 }
 
@@ -39,7 +36,7 @@ async function picture(bytes: Uint8Array): Promise<GrayImage> {
   const { width, height } = await open()
     .metadata()
     .catch(() => ({ width: 0, height: 0 }));
-  if (width * height > MOST_PIXELS)
+  if (width * height > PAGE_LIMITS.pixels)
     throw new CommandError(
       `A picture has at most 40 megapixels; ${Math.round((width * height) / 1e6)} came. Save it smaller.`,
     );
@@ -74,37 +71,31 @@ async function pdfPages(
   const { numPages } = document;
   if (only !== null && only > numPages)
     throw new CommandError(`This PDF has ${numPages} pages; page ${only} was asked for.`);
-  if (only === null && numPages > MOST_PAGES)
+  if (only === null && numPages > PAGE_LIMITS.pages)
     throw new CommandError(
-      `This PDF has ${numPages} pages, more than ${MOST_PAGES}; choose one with --page N.`,
+      `This PDF has ${numPages} pages, more than ${PAGE_LIMITS.pages}; choose one with --page N.`,
     );
   const numbers = only === null ? Array.from({ length: numPages }, (_, n) => n + 1) : [only];
   const pages: { number: number; image: GrayImage }[] = [];
-  for (const number of numbers) {
-    const page = await document.getPage(number);
-    const whole = page.getViewport({ scale: 1 });
-    const viewport = page.getViewport({ scale: READ_LONG_SIDE / Math.max(whole.width, whole.height) });
-    const canvas = createCanvas(Math.round(viewport.width), Math.round(viewport.height));
-    const context = canvas.getContext('2d');
-    context.fillStyle = '#ffffff';
-    context.fillRect(0, 0, canvas.width, canvas.height);
-    await page.render({ canvas: canvas as never, canvasContext: context as never, viewport }).promise;
-    pages.push({ number, image: gray(canvas) });
+  try {
+    for (const number of numbers) pages.push({ number, image: await drawnPage(document, number) });
+  } catch {
+    throw new CommandError('This PDF is broken; save it anew, or photograph its pages.');
+  } finally {
+    await task.destroy();
   }
-  await task.destroy();
   return pages;
 }
 
-/** A drawing without its colours, on white paper. */
-function gray(canvas: Canvas): GrayImage {
-  const { width, height } = canvas;
-  const { data } = canvas.getContext('2d').getImageData(0, 0, width, height);
-  const out = new Uint8Array(width * height);
-  for (let n = 0; n < out.length; n += 1) {
-    const at = 4 * n;
-    const luma = 0.299 * (data[at] ?? 0) + 0.587 * (data[at + 1] ?? 0) + 0.114 * (data[at + 2] ?? 0);
-    const cover = (data[at + 3] ?? 255) / 255;
-    out[n] = Math.round(luma * cover + 255 * (1 - cover));
-  }
-  return { width, height, data: out };
+async function drawnPage(document: PDFDocumentProxy, number: number): Promise<GrayImage> {
+  const page = await document.getPage(number);
+  const whole = page.getViewport({ scale: 1 });
+  const viewport = page.getViewport({ scale: READ_LONG_SIDE / Math.max(whole.width, whole.height) });
+  const canvas = createCanvas(Math.round(viewport.width), Math.round(viewport.height));
+  const context = canvas.getContext('2d');
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, canvas.width, canvas.height);
+  await page.render({ canvas: canvas as never, canvasContext: context as never, viewport }).promise;
+  const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+  return grayOf(canvas.width, canvas.height, data);
 }

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
 import sharp from 'sharp';
+import { seededRandom } from '@vivid-cue/core/base';
 import { runAnyCommand } from './run-command.js';
 
 interface Printed {
@@ -109,4 +110,38 @@ describe('vivid-cue page', () => {
     expect(await refused('two.pdf', '--page', 'x')).toBe('--page counts from 1; x came.');
     expect(await refused(file('large.pdf', new Uint8Array(20 * 1024 * 1024 + 1)))).toContain('at most 20 MB');
   });
+
+  it('answers 300 spoilt pictures and PDFs with a result or a sentence, each in bounded time and memory', async () => {
+    // Slim pages, so that many can be tried.
+    const picture = sharp({ create: { width: 16, height: 640, channels: 3, background: '#f4f0e6' } });
+    const seeds: readonly (readonly [string, Buffer])[] = [
+      ['png', await picture.png().toBuffer()],
+      ['jpg', await picture.jpeg().toBuffer()],
+      ['pdf', Buffer.from(pdf().replaceAll('595 842', '016 842'))],
+    ];
+    const random = seededRandom(20_261_129);
+    let [slowest, read] = [0, 0];
+    for (let n = 0; n < 300; n += 1) {
+      const [kind, whole] = seeds[n % seeds.length] ?? ['png', Buffer.alloc(0)];
+      const bytes = Buffer.from(
+        n % 11 === 5 ? whole.subarray(0, Math.floor(random() * whole.length)) : whole,
+      );
+      for (let k = 0; k < 1 + (n % 9); k += 1)
+        if (bytes.length > 0) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
+      const began = performance.now();
+      const { exitCode, text } = await runAnyCommand(
+        ['page', file(`spoilt.${kind}`, bytes), '--page', '1'],
+        folder,
+      );
+      slowest = Math.max(slowest, performance.now() - began);
+      expect([0, 2])
+        .withContext(`${n} ${text.slice(0, 200)}`)
+        .toContain(exitCode);
+      if (exitCode === 0) read += 1;
+      else expect(text).withContext(String(n)).toMatch(/\.$/u);
+    }
+    expect(read).toBeGreaterThan(30);
+    expect(slowest).toBeLessThan(30_000);
+    expect(process.memoryUsage().rss).toBeLessThan(1.5e9);
+  }, 300_000);
 });

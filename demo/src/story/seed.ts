@@ -1,7 +1,17 @@
 import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
 import { v7 as newId } from 'uuid';
 import { normalDraw, seededRandom, type Random } from '@vivid-cue/core/base';
-import { writePaper } from '@vivid-cue/core/paper';
+import { readPage } from '@vivid-cue/core/page';
+import {
+  layoutOf,
+  lineOfFields,
+  readToldLine,
+  toldAfter,
+  toldFields,
+  writePaper,
+  type PaperPage,
+} from '@vivid-cue/core/paper';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
 import { sheetFromStructure, sheetStructure, storedPart, type PassageView } from '@vivid-cue/contract';
@@ -13,6 +23,7 @@ import {
   addSheet,
   addStudent,
   chooseForPart,
+  keepPage,
   logRep,
   openStudio,
   programPage,
@@ -192,11 +203,8 @@ async function seedAnswer(
     const upload = { id: newId(), fileName: `${answer.study}.musicxml`, partId: null, bytes };
     await uploadScore(studio, programPartId, { upload, nowMs: beginMs });
   }
-  if (answer.told !== null) {
-    const file = writePaper({ title: null, line: answer.told, typed: [] });
-    const upload = { id: newId(), fileName: 'told.json', partId: null, bytes: Buffer.from(file) };
-    await uploadScore(studio, programPartId, { upload, nowMs: beginMs });
-  }
+  if (answer.told !== null)
+    await seedPaper(studio, programPartId, { answer, line: answer.told, nowMs: beginMs });
   if (answer.scale) {
     const wish = { scoreId: newId(), isArpeggio: false, noteValue: 'eighth' as const, articulation: '' };
     await writeScale(studio, programPartId, { choice: { ...wish, ...answer.scale }, nowMs: beginMs });
@@ -215,6 +223,29 @@ async function seedAnswer(
     });
     await practise(studio, { view, story: passage, time });
   }
+}
+
+/** Music on paper: told, and where the story has a page of it, found on that page as anybody's page is read. */
+async function seedPaper(
+  studio: Studio,
+  programPartId: string,
+  { answer, line, nowMs }: { readonly answer: AnswerStory; readonly line: string; readonly nowMs: number },
+): Promise<void> {
+  const pages: PaperPage[] = [];
+  if (answer.page !== null) {
+    const bytes = readFileSync(new URL(`../../pages/${answer.page}.jpg`, import.meta.url));
+    const { id } = await keepPage(studio, programPartId, { id: newId(), bytes, nowMs });
+    const { data, info } = await sharp(bytes).grayscale().raw().toBuffer({ resolveWithObject: true });
+    const image = { width: info.width, height: info.height, data: new Uint8Array(data) };
+    pages.push(layoutOf(readPage(image), id));
+  }
+  const { music } = readToldLine(line);
+  if (!music) throw new Error(`The story tells what is no music: ${line}`);
+  const fields = toldFields(music);
+  const told = toldAfter({ fields, pages: [] }, { fields, pages });
+  const paper = { title: null, line: lineOfFields(told), typed: answer.typed, pages };
+  const upload = { id: newId(), fileName: 'paper.json', partId: null, bytes: Buffer.from(writePaper(paper)) };
+  await uploadScore(studio, programPartId, { upload, nowMs });
 }
 
 /** From July on, sheets are those of the year to come, as bodies publish them in summer. */

@@ -1,3 +1,4 @@
+import type { TypedPassage } from '@vivid-cue/core/paper';
 import type { CueKind } from '@vivid-cue/core/cues';
 import type { Bpm } from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
@@ -32,6 +33,9 @@ export interface AnswerStory {
   /** A study of the demo, or a scale that is written out, or music that was told from paper. */
   readonly study: string | null;
   readonly told: string | null;
+  /** A page in `demo/pages`, whose measures are told in `told`. */
+  readonly page: string | null;
+  readonly typed: readonly TypedPassage[];
   readonly scale: { readonly key: string; readonly octaves: number } | null;
   /** A target of the instructor's own, where the sheet gives no number. Units: quarter notes a minute. */
   readonly ownBpm: Bpm | null;
@@ -94,6 +98,8 @@ const played = (
   part,
   study,
   told: null,
+  page: null,
+  typed: [],
   scale: null,
   ownBpm,
   passages,
@@ -107,6 +113,8 @@ const scale = (
   part,
   study: null,
   told: null,
+  page: null,
+  typed: [],
   scale: { key, octaves },
   ownBpm: null,
   passages,
@@ -118,10 +126,27 @@ const told = (part: string, line: string, more: Pick<AnswerStory, 'passages' | '
   part,
   study: null,
   told: line,
+  page: null,
+  typed: [],
   scale: null,
   cues: [],
   ...more,
 });
+
+/** Music that exists only in a printed book: its page was scanned, and what the page cannot tell was told. */
+const paged = (
+  part: string,
+  page: string,
+  {
+    line,
+    passages,
+    typed,
+  }: {
+    readonly line: string;
+    readonly passages: readonly PassageStory[];
+    readonly typed: readonly TypedPassage[];
+  },
+): AnswerStory => ({ ...told(part, line, { passages, ownBpm: null }), page, typed });
 
 /** The Tern Island story: eight students, four bodies, every state from just started to ready. */
 export const STORY: readonly StudentStory[] = [
@@ -211,7 +236,9 @@ export const STORY: readonly StudentStory[] = [
     instrument: 'horn',
     sheet: 'saint-oriel',
     answers: [
-      played('Study', 'harbor-bell', {
+      paged('Study', 'harbor-bell', {
+        line: '1–24 3/4; A1 B9 C17; ♩=92',
+        typed: [{ from: '21', abc: '(3(cde) (3(fed) (3(efg) | !accent!(a2 g2 f2)', clef: 'treble' }],
         passages: [
           passage('bell', '1–8', [28, 1, 12], [-1, 0.055], 'run'),
           passage('calls', '9–16', [28, 1, 12], [-1.5, 0.055], 'run'),
