@@ -13,6 +13,8 @@ export interface AbcElement {
   readonly rest?: { readonly type: string; readonly text?: number };
   readonly gracenotes?: readonly (AbcPitch & { readonly acciaccatura?: boolean })[];
   readonly decoration?: readonly string[];
+  /** Chord symbols and words at the note. */
+  readonly chord?: readonly { readonly name: string; readonly position: string }[];
   readonly startTriplet?: number;
   readonly tripletMultiplier?: number;
   readonly endTriplet?: boolean;

@@ -92,6 +92,7 @@ function written(text: string): Result<string, AbcCode> {
     staff.forEach((one, staffAt) =>
       one.voices.forEach((voice, voiceAt) => {
         const id = `P${staffAt + 1}${voiceAt > 0 ? `v${voiceAt + 1}` : ''}`;
+        parts.get(id)?.writer.goOn(one);
         const known = parts.get(id) ?? begin(one, { id, tempo: parts.size === 0 ? tempo : null });
         parts.set(id, known);
         for (const element of voice) {

@@ -40,6 +40,23 @@ const ORNAMENTS: Readonly<Record<string, string>> = {
   pralltriller: 'inverted-mordent',
   irishroll: 'turn',
 };
+const TECHNIQUES: Readonly<Record<string, string>> = {
+  downbow: 'down-bow',
+  upbow: 'up-bow',
+  '+': 'stopped',
+  plus: 'stopped',
+  open: 'open-string',
+  snap: 'snap-pizzicato',
+  thumb: 'thumb-position',
+};
+/** Signs of the way through the music, as MusicXML plays them. */
+const SOUNDS: Readonly<Record<string, string>> = {
+  segno: 'segno="1"',
+  coda: 'coda="1"',
+  fine: 'fine="yes"',
+  'D.C.': 'dacapo="yes"',
+  'D.S.': 'dalsegno="1"',
+};
 const DYNAMICS = /^(?:p{1,4}|mp|mf|f{1,4}|sfz)$/u;
 const WEDGES: Readonly<Record<string, string>> = {
   'crescendo(': 'crescendo',
@@ -65,9 +82,13 @@ export class PartWriter {
   private tuplet: { readonly actual: number; readonly normal: number } | null = null;
   private leftBar = '';
   private lastNumber = 0;
+  private isUnpitched = false;
+  private isInBeam = false;
+  private keyText = '';
 
   start(staff: AbcStaff, tempo: AbcElement | null): void {
     const clef = clefXml(staff.clef?.type ?? 'treble');
+    this.isUnpitched = isPercussion(staff);
     this.attributes([
       `<divisions>${DIVISIONS}</divisions>`,
       this.keyXml(staff.key ?? { el_type: 'key', accidentals: [] }),
@@ -75,6 +96,13 @@ export class PartWriter {
       clef,
     ]);
     if (tempo) this.body += tempoXml(tempo);
+  }
+
+  /** A later line may begin with another key or meter. */
+  goOn({ key, meter }: AbcStaff): void {
+    const before = this.keyText;
+    const now = key ? this.keyXml(key) : before;
+    this.attributes([now === before ? '' : now, meter ? this.meterXml(meter) : '']);
   }
 
   take(element: AbcElement): void {
@@ -106,13 +134,16 @@ export class PartWriter {
   }
 
   private keyXml({ accidentals = [] }: AbcElement): string {
-    this.key = new Map(accidentals.map(({ acc, note }) => [note.toUpperCase(), ALTERS[acc]?.[0] ?? 0]));
+    // A change of key also names the letters that lose their sign.
+    const signed = accidentals.filter(({ acc }) => acc !== 'natural');
+    this.key = new Map(signed.map(({ acc, note }) => [note.toUpperCase(), ALTERS[acc]?.[0] ?? 0]));
     const alters = [...this.key.values()];
     const fifths = alters.reduce((sum, alter) => sum + alter, 0);
     const isUsual = [...this.key.keys()].every((step) =>
       (fifths > 0 ? STEP_ORDER.slice(0, fifths) : STEP_ORDER.slice(fifths)).includes(step),
     );
-    return `<key><fifths>${isUsual ? fifths : 0}</fifths></key>`;
+    this.keyText = `<key><fifths>${isUsual ? fifths : 0}</fifths></key>`;
+    return this.keyText;
   }
 
   private meterXml({ type, value }: AbcElement): string {
@@ -129,6 +160,8 @@ export class PartWriter {
     if (rest?.type === 'multimeasure') return this.multiRest(rest.text ?? 1);
     if (element.startTriplet !== undefined)
       this.tuplet = tupletOf(element.startTriplet, element.tripletMultiplier ?? 2 / 3);
+    for (const { name, position } of element.chord ?? [])
+      if (position !== 'default') this.body += wordsXml(name);
     for (const mark of decoration) this.body += directionXml(mark);
     for (const grace of element.gracenotes ?? []) {
       const { xml, sign } = this.written(grace);
@@ -174,6 +207,11 @@ export class PartWriter {
     const held = this.signs.get(step);
     const alter = stated?.[0] ?? held ?? this.key.get(step) ?? 0;
     if (stated) this.signs.set(step, stated[0]);
+    if (this.isUnpitched)
+      return {
+        xml: `<unpitched><display-step>${step}</display-step><display-octave>${octave}</display-octave></unpitched>`,
+        sign: '',
+      };
     return {
       xml: `<pitch><step>${step}</step>${alter === 0 ? '' : `<alter>${alter}</alter>`}<octave>${octave}</octave></pitch>`,
       sign: stated ? `<accidental>${stated[1]}</accidental>` : '',
@@ -188,7 +226,8 @@ export class PartWriter {
     const tuplet = this.tuplet
       ? `<time-modification><actual-notes>${this.tuplet.actual}</actual-notes><normal-notes>${this.tuplet.normal}</normal-notes></time-modification>`
       : '';
-    const beam = startBeam ? 'begin' : endBeam ? 'end' : '';
+    const beam = startBeam ? 'begin' : endBeam ? 'end' : this.isInBeam ? 'continue' : '';
+    this.isInBeam = startBeam === true || (this.isInBeam && endBeam !== true);
     return [
       `<type>${type}</type>${'<dot/>'.repeat(dots)}`,
       tuplet + (beam === '' ? '' : `<beam number="1">${beam}</beam>`),
@@ -232,7 +271,16 @@ function divisions(whole: number): number {
   return Math.round(whole * 4 * DIVISIONS);
 }
 
+function isPercussion({ clef }: AbcStaff): boolean {
+  return clef?.type.startsWith('perc') === true;
+}
+
+function wordsXml(text: string): string {
+  return `<direction><direction-type><words>${escaped(text)}</words></direction-type></direction>`;
+}
+
 function clefXml(type: string): string {
+  if (type.startsWith('perc')) return '<clef><sign>percussion</sign></clef>';
   const [sign, line] = type.startsWith('bass')
     ? ['F', 4]
     : type.startsWith('alto')
@@ -255,6 +303,9 @@ function tempoXml({ duration, bpm, preString }: AbcElement): string {
 function directionXml(mark: string): string {
   if (DYNAMICS.test(mark))
     return `<direction><direction-type><dynamics><${mark}/></dynamics></direction-type></direction>`;
+  const sound = SOUNDS[mark];
+  if (sound !== undefined)
+    return `<direction><direction-type><words>${mark}</words></direction-type><sound ${sound}/></direction>`;
   const wedge = WEDGES[mark];
   return wedge ? `<direction><direction-type><wedge type="${wedge}"/></direction-type></direction>` : '';
 }
@@ -278,11 +329,23 @@ function notationsXml(
     ...(pitch.startSlur ?? []).map((_, n) => `<slur type="start" number="${n + 1}"/>`),
     isTuplet && element?.startTriplet !== undefined ? '<tuplet type="start"/>' : '',
     isTuplet && element?.endTriplet ? '<tuplet type="stop"/>' : '',
-    named(ORNAMENTS, 'ornaments'),
+    ornamentsXml(marks),
+    named(TECHNIQUES, 'technical'),
     named(ARTICULATIONS, 'articulations'),
     marks.includes('fermata') ? '<fermata/>' : '',
   ].join('');
   return inside === '' ? '' : `<notations>${inside}</notations>`;
+}
+
+/** Ornaments and strokes through the stem: "///" is a roll or a tremolo. */
+function ornamentsXml(marks: readonly string[]): string {
+  const inside = marks
+    .flatMap((mark) => [
+      ...(ORNAMENTS[mark] ? [`<${ORNAMENTS[mark]}/>`] : []),
+      ...(/^\/{1,4}$/u.test(mark) ? [`<tremolo type="single">${mark.length}</tremolo>`] : []),
+    ])
+    .join('');
+  return inside === '' ? '' : `<ornaments>${inside}</ornaments>`;
 }
 
 /** Text made safe to stand in XML. */

@@ -51,6 +51,7 @@ function measuresOf(music: ToldMusic): ScoreMeasure[] {
       ...{ meter, fifths, start, length },
       rehearsal: letters.find(({ at }) => at === number)?.name ?? null,
       endsInDoubleBar: false,
+      clef: null,
       navigation: navigationAt(number, repeats),
       source: 'told',
       toldNotes: notesAt(number, dense),
@@ -108,6 +109,7 @@ function temposOf({ tempos }: ToldMusic, measures: readonly ScoreMeasure[]): Tem
       {
         at: n === 0 ? (measures[0]?.start ?? ZERO) : measure.start,
         quarterBpm: quarterBpm(bpm, mark.beatUnit),
+        unit: mark.beatUnit,
       },
     ];
   });

@@ -1,7 +1,7 @@
 import type { Semitones } from '../music/index.js';
-import type { LineNote, MusicReading, SoloLine } from '../reading/index.js';
+import { sourcesOf, type LineNote, type MusicReading, type SoloLine } from '../reading/index.js';
 import { toldValueWords } from '../paper/index.js';
-import { hasKnownNotes, measureIndexes, type Score, type Span } from '../score/index.js';
+import { hasKnownNotes, type Score, type Span } from '../score/index.js';
 import { valueNameOf } from './value-words.js';
 
 /** A value, sign or place names a passage when so large a share of its notes has it (our own knee). */
@@ -118,23 +118,6 @@ function charactersOf(notes: readonly LineNote[]): string[] {
   const most = ([, is]: (typeof CHARACTERS)[number]): boolean =>
     notes.filter((note) => is(note)).length >= MAIN_SHARE * notes.length;
   return [...CHARACTERS, ['slurred line', SLURRED] as const].filter((one) => most(one)).map(([name]) => name);
-}
-
-/** The earlier measure that each measure repeats, exactly or nearly. Shape: by measure index. */
-export function sourcesOf(
-  { measures }: Pick<Score, 'measures'>,
-  { nearRepeats, exactRepeats }: MusicReading,
-): ReadonlyMap<number, number> {
-  const indexOf = measureIndexes(measures);
-  const sources = new Map<number, number>();
-  for (const { a, b } of [...nearRepeats, ...exactRepeats]) {
-    const [from = [], at = []] = [a, b].map((text) =>
-      text.split('-').map((number) => indexOf.get(number) ?? 0),
-    );
-    const [start = 0, end = start] = at;
-    for (let n = 0; n <= end - start; n += 1) sources.set(start + n, (from[0] ?? 0) + n);
-  }
-  return sources;
 }
 
 function mean(notes: readonly { readonly midi: Semitones | null }[]): number | null {

@@ -1,7 +1,7 @@
 import { toNumber } from '../music/index.js';
 import type { Score, Span } from '../score/index.js';
-import type { MusicReading, SoloLine } from '../reading/index.js';
-import { PassageNamer, sourcesOf } from './passage-names.js';
+import { sourcesOf, type MusicReading, type SoloLine } from '../reading/index.js';
+import { PassageNamer } from './passage-names.js';
 
 /** A stretch that could be a passage. Shape: half-open run of measure indexes; `why` says what ends the one before. */
 export interface SuggestedPassage extends Span {

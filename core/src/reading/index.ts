@@ -19,7 +19,9 @@ export {
 } from './likeness/editions.js';
 export { engravedNotes, type EngravedNote } from './findings/engraved-notes.js';
 export type { Finding, FindingKind, FindingPair, NotePlace } from './findings/finding.js';
-export { differenceTexts, differingNotes } from './findings/return-findings.js';
+export { differenceTexts, differingNotes } from './findings/return-texts.js';
+export { IMPORTANCE, IMPORTANCE_REASONS } from './findings/importance.data.js';
+export { phraseReturns, sourcesOf, type PhraseReturn } from './likeness/phrases.js';
 export { findingsOf, matchMarks, measurePrints, type FindingMark } from './findings/findings.js';
 export {
   measureFacts,
@@ -33,7 +35,8 @@ export { soloLine, type LineNote, type LineRest, type SoloLine } from './line/so
 export type { AwkwardPair } from './demands/awkward-pairs.js';
 export type { BeatToFeel } from './inventory/feel.js';
 export type { BreathingPlace, HeldNote, LongStretch } from './inventory/breathing-places.js';
-export type { Deciding, DemandName, MeasureDemand, Opening } from './demands/demands.js';
+export type { DemandName, MeasureDemand } from './demands/demands.js';
+export type { Deciding, Opening } from './demands/opening.js';
 export type { DynamicsAdvice } from './inventory/dynamics-advice.js';
 export type { ArticulationCount, HairpinSpan, Inventory } from './inventory/inventory.js';
 export type { MeterTrap } from './traps/meter-traps.js';

@@ -1,22 +1,17 @@
-import type { Bpm } from '../music/index.js';
-import type { Score } from '../score/index.js';
+import type { BeatUnit, Bpm } from '../music/index.js';
+import type { Score, Span } from '../score/index.js';
 import { awkwardPairs, type AwkwardPair } from './demands/awkward-pairs.js';
 import { breathing, type Breathing } from './inventory/breathing-places.js';
-import {
-  decidingMeasure,
-  demands,
-  openingTempo,
-  type Deciding,
-  type MeasureDemand,
-  type Opening,
-} from './demands/demands.js';
+import { demands, type MeasureDemand } from './demands/demands.js';
+import { decidingMeasure, openingTempo, type Deciding, type Opening } from './demands/opening.js';
 import { dynamicsAdvice, type DynamicsAdvice } from './inventory/dynamics-advice.js';
 import { beatToFeel, type BeatToFeel } from './inventory/feel.js';
 import { inventory, type Inventory } from './inventory/inventory.js';
 import { meterTraps, type MeterTrap } from './traps/meter-traps.js';
 import { oddOnesOut, type OddOneOut } from './likeness/odd-ones-out.js';
-import { paceOf } from './line/pace.js';
-import { instrumentProfile } from './demands/profiles.js';
+import { clipScore } from './line/clip.js';
+import { paceOf, type Pace } from './line/pace.js';
+import { instrumentProfile, type InstrumentProfile } from './demands/profiles.js';
 import { findRepeats, type Repeats } from './likeness/repeats.js';
 import { likeMeasures, rhythmPatterns, type RhythmPattern } from './inventory/rhythm-patterns.js';
 import { runs, type Run } from './inventory/runs.js';
@@ -38,12 +33,21 @@ export interface MusicReading extends Inventory, Repeats, Breathing {
   readonly demands: readonly MeasureDemand[];
   readonly deciding: Deciding | null;
   readonly opening: Opening;
+  /** What it was read with. */
+  readonly pace: Pace;
+  readonly profile: InstrumentProfile;
 }
 
-/** How to read. Shape: `instrument` instead of the part's own name; `bpm` in beats of the first full measure. */
+/**
+ * How to read.
+ * Shape:  `instrument` instead of the part's own name; `bpm` in beats of the first full measure; `unit` what the sheet's
+ *         tempo counts, for sentences; `asked` the measures that are asked, none for all
+ */
 export interface ReadMusicOptions {
   readonly instrument: string | null;
   readonly bpm: Bpm | null;
+  readonly unit?: BeatUnit | null;
+  readonly asked?: readonly Span[];
 }
 
 /** What the reading is busy with, in this order. */
@@ -60,11 +64,12 @@ export type ReadingStep = (typeof READING_STEPS)[number];
  * Source: see the single findings
  */
 export function readMusic(
-  score: Score,
-  { instrument, bpm }: ReadMusicOptions,
+  whole: Score,
+  { instrument, bpm, unit = null, asked = [] }: ReadMusicOptions,
   watch: (step: ReadingStep) => void = () => undefined,
 ): MusicReading {
   watch('counting');
+  const score = clipScore(whole, asked);
   const line = soloLine(score);
   const found = inventory(score, line);
   const clusters = likeMeasures(score, line);
@@ -72,7 +77,7 @@ export function readMusic(
   const profile = instrumentProfile(instrument ?? score.instrument);
   const pairs = awkwardPairs(score, line, profile.pairs);
   watch('demands');
-  const asked = demands(score, line, { pace, profile, inventory: found, pairs });
+  const weighed = demands(score, line, { pace, profile, inventory: found, pairs });
   watch('repeats');
   const repeats = findRepeats(score, line);
   watch('traps');
@@ -85,13 +90,15 @@ export function readMusic(
     patterns: rhythmPatterns(score, line, clusters),
     runs: runs(score, line),
     dynamicsAdvice: dynamicsAdvice(score, line, found),
-    shows: shows(score, line, { inventory: found, demands: asked }),
+    shows: shows(score, line, { inventory: found, demands: weighed }),
     beatToFeel: beatToFeel(score, pace),
     awkwardPairs: pairs.flat(),
     ...breathing(score, line, pace),
-    demands: asked,
-    deciding: decidingMeasure(asked),
-    opening: openingTempo(asked, pace),
+    demands: weighed,
+    deciding: decidingMeasure(weighed, profile),
+    opening: openingTempo(weighed, { pace, profile, unit: unit ?? score.tempos[0]?.unit ?? null }),
+    pace,
+    profile,
   };
 }
 

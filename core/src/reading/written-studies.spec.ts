@@ -167,7 +167,7 @@ describe('A study for snare drum, written by hand', () => {
     ).toEqual([
       '3 like 1: note 1 has a slashed grace note; note 4 has a slashed grace note',
       '4 like 1: note 1 is tongued, not accent',
-      '10 like 9: note 3 is tongued, not accent; note 4 is accent, not tongued',
+      '10 like 9: note 3 is tongued, not accent; note 4 is accent, not tongued; grouped 3+2, not 2+3',
     ]);
     expect(findingsOf(score, soloLine(score), { reading: read }).map(({ title }) => title)).toContain(
       'The same notes, ornamented otherwise.',

@@ -16,6 +16,8 @@ export interface PartAttributes {
   meter: Meter | null;
   fifths: number;
   transposition: Transposition;
+  /** The clef of the first staff. */
+  clef: string | null;
 }
 
 /**
@@ -23,7 +25,7 @@ export interface PartAttributes {
  * Source: MusicXML 4.0, element attributes
  */
 export function freshAttributes(): PartAttributes {
-  return { divisions: null, meter: null, fifths: 0, transposition: AS_WRITTEN };
+  return { divisions: null, meter: null, fifths: 0, transposition: AS_WRITTEN, clef: null };
 }
 
 /**
@@ -48,6 +50,25 @@ export function applyAttributes(node: XmlNode, state: PartAttributes, measureNum
   if (time) state.meter = readMeter(time) ?? state.meter;
   const transpose = child(node, 'transpose');
   if (transpose) state.transposition = readTransposition(transpose);
+  const clef = childrenNamed(node, 'clef').find(({ attributes }) => (attributes['number'] ?? '1') === '1');
+  if (clef) state.clef = clefName(clef) ?? state.clef;
+}
+
+const CLEFS: Readonly<Record<string, string>> = {
+  G2: 'treble',
+  F4: 'bass',
+  C3: 'alto',
+  C4: 'tenor',
+  C1: 'soprano',
+};
+
+function clefName(node: XmlNode): string | null {
+  const sign = childText(node, 'sign')?.trim() ?? '';
+  if (sign === 'percussion') return 'percussion';
+  const usual: Readonly<Record<string, string>> = { G: '2', F: '4', C: '3' };
+  const name = CLEFS[`${sign}${childText(node, 'line')?.trim() ?? usual[sign] ?? ''}`] ?? null;
+  const octave = wholeNumber(childText(node, 'clef-octave-change'), -2, 2) ?? 0;
+  return name === null || octave === 0 ? name : `${name} clef an octave ${octave > 0 ? 'up' : 'down'}`;
 }
 
 function readTransposition(node: XmlNode): Transposition {

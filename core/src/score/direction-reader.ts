@@ -13,6 +13,8 @@ import { child, childrenNamed, childText, type XmlNode } from './xml.js';
 /** A tempo mark as found: printed, sounded, or relative to the tempo before. */
 export interface TempoMarkFound {
   readonly printedQuarterBpm: QuarterBpm | null;
+  /** The note value that the printed mark counts. */
+  readonly printedUnit: BeatUnit | null;
   readonly soundQuarterBpm: QuarterBpm | null;
   /** "old unit = new unit": factor on the quarter tempo before. */
   readonly relativeFactor: number | null;
@@ -43,11 +45,12 @@ export function tempoIn(node: XmlNode): TempoMarkFound | null {
   const metronome = childrenNamed(node, 'direction-type')
     .map((type) => child(type, 'metronome'))
     .find((found) => found);
-  const printed = metronome ? printedTempo(metronome) : { bpm: null, factor: null };
+  const printed = metronome ? printedTempo(metronome) : { bpm: null, factor: null, unit: null };
   const hasSign = metronome !== undefined;
   if (!hasSign && soundBpm === null) return null;
   return {
     printedQuarterBpm: printed.bpm,
+    printedUnit: printed.unit,
     soundQuarterBpm: soundBpm === null ? null : asQuarterBpm(soundBpm),
     relativeFactor: printed.factor,
     hasSign,
@@ -62,18 +65,19 @@ function positive(text: string | undefined): number | null {
 function printedTempo(metronome: XmlNode): {
   readonly bpm: QuarterBpm | null;
   readonly factor: number | null;
+  readonly unit: BeatUnit | null;
 } {
   const units = readUnits(metronome);
   const [first, second] = units;
-  if (!first) return { bpm: null, factor: null };
+  if (!first) return { bpm: null, factor: null, unit: null };
   if (second) {
     const a = unitLength(first);
     const b = unitLength(second);
-    return { bpm: null, factor: (b.num * a.den) / (b.den * a.num) };
+    return { bpm: null, factor: (b.num * a.den) / (b.den * a.num), unit: second };
   }
   const number = /\d+(?:[.,]\d+)?/u.exec(childText(metronome, 'per-minute') ?? '')?.[0];
   const bpm = positive(number?.replace(',', '.'));
-  return { bpm: bpm === null ? null : quarterBpm(bpm, first), factor: null };
+  return { bpm: bpm === null ? null : quarterBpm(bpm, first), factor: null, unit: first };
 }
 
 function readUnits(metronome: XmlNode): readonly BeatUnit[] {

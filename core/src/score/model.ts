@@ -1,4 +1,4 @@
-import type { Meter, Pitch, Quarters, Transposition, QuarterBpm } from '../music/index.js';
+import type { BeatUnit, Meter, Pitch, Quarters, Transposition, QuarterBpm } from '../music/index.js';
 import type { DirectionMarks } from './direction-marks.js';
 import type { ScoreWarning } from './issues.js';
 import type { NoteSigns } from './note-signs.js';
@@ -81,6 +81,8 @@ export interface ScoreMeasure {
   readonly rehearsal: string | null;
   /** Whether a thin double bar line stands at its end. */
   readonly endsInDoubleBar: boolean;
+  /** The clef of the first staff at its end: treble, bass, alto, tenor …; null where none is known. */
+  readonly clef: string | null;
   readonly navigation: Navigation | null;
   readonly source: MeasureSource;
   /** How many notes a quarter has where it was told, and the notes themselves are unknown; else null. */
@@ -101,6 +103,8 @@ export function hasKnownNotes({ source }: Pick<ScoreMeasure, 'source'>): boolean
 export interface TempoSegment {
   readonly at: Quarters;
   readonly quarterBpm: QuarterBpm;
+  /** The note value that the mark counts; null where only a playing tempo is known. */
+  readonly unit: BeatUnit | null;
 }
 
 /** A part as the file's list names it. */

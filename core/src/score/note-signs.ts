@@ -30,8 +30,14 @@ export interface NoteSigns {
   readonly hasFermata: boolean;
   readonly hasBreath: boolean;
   readonly graceSlash: boolean;
+  /** How it is played: up-bow, down-bow, stopped, open-string, harmonic, snap-pizzicato … */
+  readonly techniques: readonly string[];
+  /** Strokes through the stem: three are a roll, or a tremolo of thirty-seconds. */
+  readonly tremolo: number;
 }
 
+/** Technical signs that only say which finger, string or position. */
+const FINGERS: ReadonlySet<string> = new Set(['fingering', 'string', 'fret', 'pluck', 'other-technical']);
 const NO_ORNAMENTS: ReadonlySet<string> = new Set(['accidental-mark', 'wavy-line']);
 
 /**
@@ -47,6 +53,7 @@ export function readSigns(node: XmlNode): NoteSigns {
   const slurs = notations.filter(({ name }) => name === 'slur').map(({ attributes }) => attributes['type']);
   const accidental = child(node, 'accidental');
   const beam = childrenNamed(node, 'beam').find(({ attributes }) => (attributes['number'] ?? '1') === '1');
+  const tremolo = inside('ornaments').find(({ name }) => name === 'tremolo');
   return {
     articulations: articulations
       .filter((name) => name !== 'breath-mark' && name !== 'caesura')
@@ -67,6 +74,10 @@ export function readSigns(node: XmlNode): NoteSigns {
     hasFermata: notations.some(({ name }) => name === 'fermata'),
     hasBreath: articulations.includes('breath-mark') || articulations.includes('caesura'),
     graceSlash: child(node, 'grace')?.attributes['slash'] === 'yes',
+    techniques: inside('technical')
+      .map(({ name }) => name)
+      .filter((name) => !FINGERS.has(name)),
+    tremolo: tremolo ? Number(tremolo.text.trim()) || 3 : 0,
   };
 }
 

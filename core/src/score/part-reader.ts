@@ -38,6 +38,7 @@ export interface PartMeasure {
   readonly length: Quarters;
   readonly rehearsal: string | null;
   readonly endsInDoubleBar: boolean;
+  readonly clef: string | null;
 }
 
 /** Reads the measures of one part in document order. Errors: ScoreStop with score-timing or score-hostile. */
@@ -128,6 +129,7 @@ export class PartReader {
       length: this.reached.num > 0 ? this.reached : measureLength(meter),
       rehearsal: this.rehearsal,
       endsInDoubleBar: this.endsInDoubleBar,
+      clef: this.attributes.clef,
     });
   }
 

@@ -202,7 +202,7 @@ function chosenId(parts: readonly PartInfo[], options: ReadScoreOptions): string
 function placeMeasures(found: readonly PartMeasure[], navigation: NavigationMap): ScoreMeasure[] {
   let start = ZERO;
   return found.map((measure, index) => {
-    const { number, implicit, meter, fifths, length, rehearsal, endsInDoubleBar } = measure;
+    const { number, implicit, meter, fifths, length, rehearsal, endsInDoubleBar, clef } = measure;
     const placed = {
       index,
       number,
@@ -213,6 +213,7 @@ function placeMeasures(found: readonly PartMeasure[], navigation: NavigationMap)
       length,
       rehearsal,
       endsInDoubleBar,
+      clef,
       navigation: navigation.at(index),
       source: 'score' as const,
       toldNotes: null,

@@ -56,7 +56,7 @@ export function tempoMap(
         message: `The tempo at measure ${measure.number} stands only in another part; it is used here too.`,
       });
     }
-    tempos.push({ at, quarterBpm });
+    tempos.push({ at, quarterBpm, unit: event.mark.printedUnit });
   }
   if (tempos.length === 0) {
     warnings.push({

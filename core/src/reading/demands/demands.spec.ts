@@ -48,7 +48,8 @@ describe('Demands', () => {
   it('count the clarinet’s break between B♭4 and B4, not the flute’s', () => {
     const over = Array.from({ length: 4 }, (_, n) => note(n % 2 === 0 ? 'A4' : 'B4', 4)).join('');
     const score = scoreOfXml(solo(measure('1', head(4) + over)));
-    expect(reading(score, 'clarinet', 60).demands[0]?.facts.breaks).toBe(3);
+    // Three in four seconds.
+    expect(reading(score, 'clarinet', 60).demands[0]?.facts.breaks).toBe(0.75);
     expect(reading(score, 'flute', 60).demands[0]?.facts.breaks).toBe(0);
   });
 

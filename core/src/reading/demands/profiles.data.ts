@@ -1,91 +1,112 @@
 /**
- * Families of instruments: how much each demand weighs (our own choice, the sum is 1) and how many notes a second are
- * comfortable (tonguing of four sixteenths at about 120 is 8 a second; common practice, no source).
+ * Families of instruments: how much each demand weighs (our own choice, the sum is 1). Speed weighs most everywhere: what is
+ * slow can be prepared, what is fast must be in the hands.
  */
 export const FAMILY_WEIGHTS = {
   woodwind: {
-    rate: 0.24,
-    tongued: 0.14,
-    leaps: 0.1,
-    breaks: 0.12,
-    accidentals: 0.12,
-    rhythm: 0.08,
-    articulation: 0.06,
-    dynamics: 0.03,
-    awkward: 0.06,
-    range: 0.05,
+    rate: 0.18,
+    sustained: 0.18,
+    tongued: 0.18,
+    slide: 0,
+    leaps: 0.06,
+    breaks: 0.11,
+    accidentals: 0.08,
+    rhythm: 0.05,
+    articulation: 0.04,
+    dynamics: 0.02,
+    awkward: 0.07,
+    range: 0.03,
+    strokes: 0,
   },
   brass: {
-    rate: 0.2,
-    tongued: 0.16,
-    leaps: 0.18,
-    breaks: 0.04,
-    accidentals: 0.09,
-    rhythm: 0.08,
-    articulation: 0.06,
-    dynamics: 0.03,
-    awkward: 0.04,
-    range: 0.12,
+    rate: 0.14,
+    sustained: 0.14,
+    tongued: 0.2,
+    slide: 0.12,
+    leaps: 0.1,
+    breaks: 0,
+    accidentals: 0.06,
+    rhythm: 0.04,
+    articulation: 0.03,
+    dynamics: 0.02,
+    awkward: 0.05,
+    range: 0.1,
+    strokes: 0,
   },
   strings: {
-    rate: 0.28,
-    tongued: 0.06,
-    leaps: 0.18,
-    breaks: 0.02,
-    accidentals: 0.14,
-    rhythm: 0.09,
-    articulation: 0.08,
-    dynamics: 0.03,
-    awkward: 0.04,
-    range: 0.08,
+    rate: 0.23,
+    sustained: 0.23,
+    tongued: 0,
+    slide: 0,
+    leaps: 0.15,
+    breaks: 0,
+    accidentals: 0.1,
+    rhythm: 0.06,
+    articulation: 0.05,
+    dynamics: 0.02,
+    awkward: 0.05,
+    range: 0.07,
+    strokes: 0.04,
   },
   mallets: {
-    rate: 0.34,
-    tongued: 0.02,
-    leaps: 0.24,
+    rate: 0.26,
+    sustained: 0.26,
+    tongued: 0,
+    slide: 0,
+    leaps: 0.2,
     breaks: 0,
-    accidentals: 0.18,
-    rhythm: 0.12,
-    articulation: 0.03,
-    dynamics: 0.05,
+    accidentals: 0.1,
+    rhythm: 0.06,
+    articulation: 0.02,
+    dynamics: 0.03,
     awkward: 0,
-    range: 0.02,
+    range: 0,
+    strokes: 0.07,
   },
   drums: {
-    rate: 0.46,
+    rate: 0.25,
+    sustained: 0.25,
     tongued: 0,
+    slide: 0,
     leaps: 0,
     breaks: 0,
     accidentals: 0,
-    rhythm: 0.26,
-    articulation: 0.16,
-    dynamics: 0.12,
+    rhythm: 0.16,
+    articulation: 0.1,
+    dynamics: 0.05,
     awkward: 0,
     range: 0,
+    strokes: 0.19,
   },
   keys: {
-    rate: 0.32,
+    rate: 0.23,
+    sustained: 0.23,
     tongued: 0,
-    leaps: 0.2,
+    slide: 0,
+    leaps: 0.18,
     breaks: 0,
-    accidentals: 0.2,
-    rhythm: 0.12,
-    articulation: 0.06,
-    dynamics: 0.05,
-    awkward: 0,
-    range: 0.05,
-  },
-  voice: {
-    rate: 0.2,
-    tongued: 0.08,
-    leaps: 0.24,
-    breaks: 0.08,
-    accidentals: 0.14,
+    accidentals: 0.16,
     rhythm: 0.08,
     articulation: 0.05,
-    dynamics: 0.05,
+    dynamics: 0.03,
+    awkward: 0,
+    range: 0.04,
+    strokes: 0,
+  },
+  voice: {
+    rate: 0.13,
+    sustained: 0.13,
+    tongued: 0.08,
+    slide: 0,
+    leaps: 0.24,
+    breaks: 0.06,
+    accidentals: 0.14,
+    rhythm: 0.06,
+    articulation: 0.04,
+    dynamics: 0.04,
     awkward: 0,
     range: 0.08,
+    strokes: 0,
   },
 } as const;
 
@@ -175,27 +196,45 @@ export const OTHER_NAMES: readonly (readonly [short: string, name: string])[] = 
 
 /** Where each demand counts one half (our own knees, in the units of each). */
 export const DEMAND_KNEES = {
-  /** Notes a second over one beat. */
-  rate: 8,
-  /** Tongued notes a second over one beat. */
+  /** Notes a second, see rates.ts. */
+  rate: 7,
+  /** Notes a second over two beats: a burst is over before it is hard. */
+  sustained: 6,
+  /** Tongued notes a second. */
   tongued: 6,
+  /** Positions a second that the slide travels. */
+  slide: 20,
   /** Semitones a second across the widest leap. */
-  leaps: 40,
-  /** Breaks crossed in a measure. */
-  breaks: 3,
-  /** Notes off the key in a measure. */
-  accidentals: 3,
-  /** Other durations than the first and changes of tuplet in a measure. */
-  rhythm: 4,
-  /** Changes of articulation a beat. */
-  articulation: 1,
-  /** Dynamics and hairpins in a measure. */
-  dynamics: 2,
-  /** Awkward pairs in a measure, see awkward-pairs.data.ts. */
-  awkward: 2,
+  leaps: 50,
+  /** Breaks crossed a second. */
+  breaks: 2,
+  /** Notes off the key a second. */
+  accidentals: 2,
+  /** Other durations than the first and changes of tuplet, a second. */
+  rhythm: 3,
+  /** Changes of articulation a second. */
+  articulation: 3,
+  /** Dynamics and hairpins a second. */
+  dynamics: 1.5,
+  /** Awkward pairs in a measure, slow ones counted in part; see awkward-pairs.data.ts. */
+  awkward: 1.5,
   /** Semitones that the measure comes into the outer fifth of the range. */
-  range: 5,
+  range: 4,
+  /** Rolls, flams and double stops a second. */
+  strokes: 2,
 } as const;
 
-/** Notes a second that may be asked at the opening without practice at speed (common practice, no source). */
-export const COMFORTABLE_RATE = { slurred: 9, tongued: 7 } as const;
+/**
+ * What may be asked at the opening without practice at speed: notes and tongued notes a second, positions a second of a
+ * slide. Tonguing of four sixteenths at about 120 is 8 a second, at 105 comfortable; bows and sticks have no such limit
+ * of their own (common practice, no source).
+ */
+export const COMFORTABLE = {
+  woodwind: { rate: 9, tongued: 7, slide: Infinity },
+  brass: { rate: 9, tongued: 7, slide: 24 },
+  strings: { rate: 9, tongued: Infinity, slide: Infinity },
+  mallets: { rate: 11, tongued: Infinity, slide: Infinity },
+  drums: { rate: 12, tongued: Infinity, slide: Infinity },
+  keys: { rate: 11, tongued: Infinity, slide: Infinity },
+  voice: { rate: 7, tongued: 5, slide: Infinity },
+} as const;

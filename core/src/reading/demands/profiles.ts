@@ -17,6 +17,8 @@ export interface InstrumentProfile {
   readonly family: Family;
   readonly breaks: readonly number[];
   readonly range: { readonly low: Semitones; readonly high: Semitones } | null;
+  /** Whether a slide makes its notes: a slur on it is a soft tongue. */
+  readonly hasSlide: boolean;
   /** Pairs of notes that it makes awkward. */
   readonly pairs: PairRules;
 }
@@ -39,6 +41,7 @@ export function instrumentProfile(text: string): InstrumentProfile {
       return pitch ? [midiOf(pitch)] : [];
     }),
     range: ranged.ok ? { low: midiOf(ranged.value.low), high: midiOf(ranged.value.high) } : null,
+    hasSlide: known?.[0] === 'trombone',
     pairs: pairRules(known?.[0] ?? ''),
   };
 }

@@ -69,6 +69,11 @@ function attackOf({ family, name }: Pick<InstrumentProfile, 'family' | 'name'>):
   }
 }
 
+/** Whether a bow is drawn. */
+export function isBowed(profile: Pick<InstrumentProfile, 'family' | 'name'>): boolean {
+  return attackOf(profile) === 'bowed';
+}
+
 /**
  * A text of a reading in the words of its instrument: a violinist's notes are bowed, a drummer's stickings are kept.
  * Shape:  the text, changed only in such words

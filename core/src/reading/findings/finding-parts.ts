@@ -1,6 +1,7 @@
 import { withSigns } from '../../music/index.js';
 import type { Score, Span } from '../../score/index.js';
 import type { FindingKind, RawFinding } from './finding.js';
+import { IMPORTANCE } from './importance.data.js';
 import type { OrnamentRule } from './ornament-rules.js';
 import type { MusicReading } from '../read-music.js';
 import type { SoloLine } from '../line/solo-line.js';
@@ -13,31 +14,13 @@ export type Finder = (from: Reading) => RawFinding[];
  * Shape: `indexOf` gives the index of a printed number, of one that stands twice the first; the rules are the sheet's
  */
 export interface Reading extends MusicReading {
+  /** The runs of measures that are asked; none for all of the score. */
+  readonly asked: readonly Span[];
   readonly score: Score;
   readonly line: SoloLine;
   readonly indexOf: (number: string) => number;
   readonly ornamentRules: readonly OrnamentRule[];
 }
-
-/** How much each kind matters when the pencil is in hand (our own order, common practice, no source). */
-export const IMPORTANCE: Readonly<Record<FindingKind, number>> = {
-  deciding: 1,
-  return: 0.8,
-  meter: 0.78,
-  surprise: 0.7,
-  'odd-one-out': 0.66,
-  ornament: 0.62,
-  'rare-note': 0.68,
-  awkward: 0.56,
-  'double-dot': 0.54,
-  feel: 0.5,
-  dynamics: 0.46,
-  held: 0.42,
-  shows: 0.4,
-  rhythm: 0.36,
-  repeat: 0.32,
-  run: 0.28,
-};
 
 /** Two stretches are seen side by side up to so many measures. */
 export const WIDEST_PAIR = 4;

@@ -1,15 +1,18 @@
 import { hashText } from '../../base/index.js';
-import { hasKnownNotes, indexesOf, measureIndexes, type Score } from '../../score/index.js';
+import { hasKnownNotes, indexesOf, measureIndexes, type Score, type Span } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
-import { FINDERS } from './finding-texts.js';
+import { FINDERS } from './finders.js';
 import type { Finding, FindingKind, RawFinding } from './finding.js';
 import { readOrnamentRule } from './ornament-rules.js';
+import { withoutOverlaps } from './overlaps.js';
+import { clipScore } from '../line/clip.js';
 import type { MusicReading } from '../read-music.js';
-import type { SoloLine } from '../line/solo-line.js';
+import { soloLine, type SoloLine } from '../line/solo-line.js';
 
 /**
  * Turns a reading into findings, the most important first.
- * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet; of measures whose notes
+ * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet; `asked` what is asked, as
+ *         the reading was told, none for all; of measures whose notes
  *         are unknown nothing is claimed, nor of the whole piece where there are such
  */
 export function findingsOf(
@@ -18,20 +21,27 @@ export function findingsOf(
   {
     reading,
     ornamentRules = [],
-  }: { readonly reading: MusicReading; readonly ornamentRules?: readonly string[] },
+    asked = [],
+  }: {
+    readonly reading: MusicReading;
+    readonly ornamentRules?: readonly string[];
+    readonly asked?: readonly Span[];
+  },
 ): Finding[] {
   const prints = measurePrints(score, line);
   const indexes = measureIndexes(score.measures);
+  const clipped = clipScore(score, asked);
   const from = {
     ...reading,
-    score,
-    line,
+    asked,
+    score: clipped,
+    line: clipped === score ? line : soloLine(clipped),
     indexOf: (number: string) => indexes.get(number) ?? 0,
     ornamentRules: ornamentRules.map((text) => readOrnamentRule(text)),
   };
   const taken = new Map<string, number>();
-  return FINDERS.flatMap((find) => find(from))
-    .filter(isKnown(score))
+  const found = FINDERS.flatMap((find) => find(from)).filter(isKnown(score));
+  return withoutOverlaps(found)
     .map((raw, n) => ({ raw, n }))
     .sort((a, b) => b.raw.importance - a.raw.importance || firstOf(a.raw) - firstOf(b.raw) || a.n - b.n)
     .map(({ raw }) => {
@@ -44,9 +54,9 @@ export function findingsOf(
 }
 
 /** What meter and tempo tell, and what compares measures that are known. */
-const WITHOUT_NOTES: ReadonlySet<FindingKind> = new Set(['meter', 'feel', 'deciding']);
+const WITHOUT_NOTES: ReadonlySet<FindingKind> = new Set(['meter', 'feel', 'deciding', 'change', 'tempo']);
 /** What is said of a measure beside all others. */
-const OF_THE_WHOLE: ReadonlySet<FindingKind> = new Set(['rare-note', 'dynamics', 'shows']);
+const OF_THE_WHOLE: ReadonlySet<FindingKind> = new Set(['rare-note', 'dynamics', 'shows', 'range', 'breath']);
 
 function isKnown({ measures }: Score): (finding: RawFinding) => boolean {
   const unknown = new Set(measures.filter((measure) => !hasKnownNotes(measure)).map(({ index }) => index));
@@ -94,10 +104,23 @@ function firstOf({ places }: RawFinding): number {
   return places[0] ?? -1;
 }
 
+/** What is the same finding as long as it says the same. */
+const BY_TEXT: ReadonlySet<FindingKind> = new Set([
+  'rhythm',
+  'run',
+  'shows',
+  'dynamics',
+  'feel',
+  'change',
+  'tempo',
+  'breath',
+  'range',
+  'technique',
+]);
+
 /** The measures whose music decides whether a finding is still the same: of a rhythm or a scale, the text does. */
 function keyPlaces({ kind, places, pair }: RawFinding): readonly number[] {
-  if (kind === 'rhythm' || kind === 'run' || kind === 'shows' || kind === 'dynamics' || kind === 'feel')
-    return [];
+  if (BY_TEXT.has(kind)) return [];
   if (!pair) return places;
   return indexesOf([pair.a, pair.b]);
 }

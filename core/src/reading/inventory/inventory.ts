@@ -159,6 +159,7 @@ function rangeOf(line: SoloLine, which: 'written' | 'sounding'): { low: string; 
 }
 
 const SUBDIVISIONS = [
+  ['thirty-second', 0.125],
   ['sixteenth', 0.25],
   ['eighth-triplet', 1 / 3],
   ['eighth', 0.5],
@@ -167,7 +168,7 @@ const SUBDIVISIONS = [
 ] as const;
 
 /** The note value that runs in a measure: that of its shortest note, a quarter at most. */
-function runningValue(notes: readonly LineNote[]): (typeof SUBDIVISIONS)[number] {
+export function runningValue(notes: readonly LineNote[]): (typeof SUBDIVISIONS)[number] {
   const shortest = Math.min(...notes.flatMap(({ printed }) => printed), 1);
   return SUBDIVISIONS.findLast(([, length]) => length <= shortest + 1e-6) ?? SUBDIVISIONS[0];
 }

@@ -46,6 +46,14 @@ interface Stretch {
  *         as `tonal` spells them (checked in reading.spec.ts)
  */
 export function runs(score: Score, line: SoloLine): Run[] {
+  return runsWithNotes(score, line).map(({ notes: _, ...run }) => run);
+}
+
+/** The same with their notes. */
+export function runsWithNotes(
+  score: Score,
+  line: SoloLine,
+): (Run & { readonly notes: readonly WrittenNote[] })[] {
   return stretches(line).flatMap((stretch) => {
     const fifths = score.measures[stretch.notes[0]?.measureIndex ?? 0]?.fifths ?? 0;
     const found = namedPart(stretch, fifths);
@@ -53,7 +61,7 @@ export function runs(score: Score, line: SoloLine): Run[] {
     const measure = score.measures[first?.measureIndex ?? 0];
     if (!found || !first || !last || !measure) return [];
     const [from, to] = [pitchName(first.written), pitchName(last.written)];
-    return [{ measure: measure.number, from, to, scale: found.scale }];
+    return [{ measure: measure.number, from, to, scale: found.scale, notes: found.notes }];
   });
 }
 
@@ -156,7 +164,7 @@ function walkBetween(a: WrittenNote, b: WrittenNote): readonly Walk[] | null {
 const MINORS = ['melodic minor', 'harmonic minor'] as const;
 
 /** The scale that has all these notes: the key's own first, then the nearest in the circle of fifths. */
-function scaleOf(notes: readonly WrittenNote[], fifths: number): string | null {
+export function scaleOf(notes: readonly WrittenNote[], fifths: number): string | null {
   const names = new Set(notes.map(({ written }) => letterName(written)));
   const distance = Array.from({ length: 15 }, (_, n) => n - 7).sort(
     (a, b) => Math.abs(a - fifths) - Math.abs(b - fifths) || a - b,

@@ -4,7 +4,17 @@ import { valueName } from '../line/value-names.js';
 /** One difference between two measures that are alike. Shape: `note` counts from 1; texts as musicians say them. */
 export interface NoteDifference {
   readonly note: number;
-  readonly what: 'pitch' | 'rhythm' | 'articulation' | 'ornament' | 'hold' | 'dynamic' | 'added' | 'missing';
+  readonly what:
+    | 'pitch'
+    | 'rhythm'
+    | 'articulation'
+    | 'ornament'
+    | 'hold'
+    | 'bowing'
+    | 'dynamic'
+    | 'grouping'
+    | 'added'
+    | 'missing';
   readonly a: string;
   readonly b: string;
 }
@@ -12,7 +22,12 @@ export interface NoteDifference {
 /** Everything in which two measures differ, note by note, their dynamics last. */
 export function barDifferences(a: Bar, b: Bar): NoteDifference[] {
   const dynamic = dynamicDifference(a, b);
-  return [...compareMeasures(a.tokens, b.tokens), ...(dynamic ? [dynamic] : [])];
+  const isGrouped = a.grouping !== null && b.grouping !== null && a.grouping !== b.grouping;
+  return [
+    ...compareMeasures(a.tokens, b.tokens),
+    ...(isGrouped ? [{ note: 0, what: 'grouping' as const, a: a.grouping, b: b.grouping }] : []),
+    ...(dynamic ? [dynamic] : []),
+  ];
 }
 
 function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
@@ -26,16 +41,23 @@ function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
   return { note: 0, what: 'dynamic', a: text(a), b: text(b) };
 }
 
-/** Notes that were changed, added or left out; a longer note and the shorter one after it are one change. */
+/**
+ * Edits between two measures: a change of rhythm is one, however many values move with it and whether a note is pushed
+ * out or in by it; other changes count note by note.
+ */
 export function editCount(differences: readonly NoteDifference[]): number {
   const isGap = (what: string): boolean => what === 'added' || what === 'missing';
-  const edits = new Set(differences.map(({ note, what }) => `${isGap(what) ? what : 'changed'} ${note}`));
-  const rhythms = new Set(differences.filter(({ what }) => what === 'rhythm').map(({ note }) => note));
+  const moved = differences.filter(({ what }) => what === 'rhythm').map(({ note }) => note);
+  const isBesideMoved = (note: number): boolean => moved.some((one) => Math.abs(one - note) <= 1);
+  const pushed = differences.filter(({ what, note }) => isGap(what) && isBesideMoved(note));
+  const rhythm = [...new Set([...moved, ...pushed.map(({ note }) => note)])].sort((a, b) => a - b);
+  const clusters = rhythm.filter((note, n) => n === 0 || note - (rhythm[n - 1] ?? note) > 1);
+  // More notes pushed out than one are a change of their own.
+  const gaps = differences.filter(({ what }) => isGap(what)).length - Math.min(1, pushed.length);
   const others = new Set(
-    differences.filter(({ what }) => what !== 'rhythm' && !isGap(what)).map(({ note }) => note),
+    differences.filter(({ note, what }) => note > 0 && what !== 'rhythm' && !isGap(what)).map(({ note }) => note),
   );
-  const followers = [...rhythms].filter((note) => rhythms.has(note - 1) && !others.has(note));
-  return edits.size - followers.length;
+  return clusters.length + Math.max(0, gaps) + others.size;
 }
 
 /** Note by note what differs between two measures, aligned by least edits. */
@@ -69,7 +91,8 @@ function changeCost(a: Token, b: Token): number {
     (a.rhythm === b.rhythm ? 0 : 2) +
     (a.articulation === b.articulation ? 0 : 1) +
     (a.ornament === b.ornament ? 0 : 1) +
-    (a.hold === b.hold ? 0 : 1)
+    (a.hold === b.hold ? 0 : 1) +
+    (isOtherBow(a, b) ? 1 : 0)
   );
 }
 
@@ -91,18 +114,41 @@ function editCosts(a: readonly Token[], b: readonly Token[]): number[][] {
   return cost;
 }
 
+function isOtherBow(a: Token, b: Token): boolean {
+  return a.bowing !== null && b.bowing !== null && a.bowing !== b.bowing;
+}
+
+/** How a rhythm is other: another value, a length that no value has, or the same value at another place. */
+function rhythmDifference(a: Token, b: Token): NoteDifference[] {
+  if (a.rhythm === b.rhythm) return [];
+  const [[from = 0, was = 0] = [], [to = 0, is = 0] = []] = [a, b].map(({ rhythm }) =>
+    rhythm.split(':').map(Number),
+  );
+  const base = { note: b.ordinal, what: 'rhythm' as const };
+  if (Math.abs(was - is) < 1e-3)
+    return [{ ...base, a: valueName(was), b: `a ${valueName(Math.abs(to - from))} ${to > from ? 'later' : 'earlier'}` }];
+  if (isNamed(was) && isNamed(is)) return [{ ...base, a: valueName(was), b: valueName(is) }];
+  return [{ ...base, a: valueName(was), b: `a ${valueName(Math.abs(is - was))} ${is > was ? 'longer' : 'shorter'}` }];
+}
+
+function isNamed(length: number): boolean {
+  return !valueName(length).endsWith('quarters');
+}
+
 function differencesOf(a: Token, b: Token): NoteDifference[] {
-  const length = (token: Token): string => valueName(Number(token.rhythm.split(':')[1]));
   const differs = (
-    what: 'pitch' | 'rhythm' | 'articulation' | 'ornament' | 'hold',
+    what: 'pitch' | 'articulation' | 'ornament' | 'hold',
     text: (token: Token) => string = (token) => token[what],
   ): NoteDifference[] => (a[what] === b[what] ? [] : [{ note: b.ordinal, what, a: text(a), b: text(b) }]);
   return [
     ...differs('pitch'),
-    ...differs('rhythm', length),
+    ...rhythmDifference(a, b),
     ...differs('articulation', ({ articulation }) => spoken(articulation)),
     ...differs('ornament'),
     ...differs('hold'),
+    ...(isOtherBow(a, b)
+      ? [{ note: b.ordinal, what: 'bowing' as const, a: a.bowing ?? '', b: b.bowing ?? '' }]
+      : []),
   ];
 }
 

@@ -18,6 +18,8 @@ const FEWEST_BEARERS = 3;
 const SMALLEST_SHARE = 0.75;
 /** At most so many measures without the sign lie between two that have it. */
 const LARGEST_GAP = 1;
+/** Signs that a slur takes away. */
+const SHORT: ReadonlySet<string> = new Set(['staccato', 'staccatissimo', 'spiccato']);
 
 interface Member {
   readonly index: number;
@@ -104,6 +106,8 @@ function reportMissing(
 ): void {
   for (const { index, note } of members) {
     if (note.signs.articulations.includes(sign)) continue;
+    // Slurred on purpose is no missing staccato.
+    if (SHORT.has(sign) && (note.isSlurredInto || note.signs.slurStarts > 0)) continue;
     add(index, {
       note: note.ordinal,
       what: sign,

@@ -1,7 +1,7 @@
 import { midiOf, parsePitch } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { barDifferences, editCount, type NoteDifference } from './bar-differences.js';
-import { barsOf, isSameLevel, type Bar, type Token } from '../line/bars.js';
+import { barsOf, isSameBowing, isSameLevel, type Bar, type Token } from '../line/bars.js';
 import type { SoloLine } from '../line/solo-line.js';
 
 /** Two places that are alike but for a little. Shape: printed numbers; "9" or "9-12". */
@@ -86,7 +86,8 @@ class TwinFinder {
 
   private isEqual(a: number, b: number): boolean {
     const [one, two] = [this.bars[a], this.bars[b]];
-    return one !== undefined && two !== undefined && a < b && one.key === two.key && isSameLevel(one, two);
+    if (one === undefined || two === undefined || a >= b || one.key !== two.key) return false;
+    return isSameLevel(one, two) && isSameBowing(one, two);
   }
 }
 
@@ -154,6 +155,7 @@ function nearest(bars: readonly Bar[], at: number, index: FeatureIndex): Near | 
     const edits = editCount(differences.filter(({ what }) => what !== 'dynamic'));
     const isNear =
       differences.length > 0 &&
+      isOneRhythm(differences, own) &&
       (isSameTune(differences, own) || (edits <= MOST_DIFFERENCES && isSmallShare(differences, edits, own)));
     if (isNear && (!best || edits < best.edits)) best = { a: place, b: at, differences, edits };
   }
@@ -161,13 +163,27 @@ function nearest(bars: readonly Bar[], at: number, index: FeatureIndex): Near | 
 }
 
 /** Differences that leave pitch and rhythm as they are. */
-const SIGNS: ReadonlySet<NoteDifference['what']> = new Set(['articulation', 'ornament', 'hold', 'dynamic']);
+const SIGNS: ReadonlySet<NoteDifference['what']> = new Set([
+  'articulation',
+  'ornament',
+  'hold',
+  'bowing',
+  'grouping',
+  'dynamic',
+]);
 
 /** The same tune in the same rhythm is one music, however many of its signs differ; strokes on one pitch are no tune. */
 function isSameTune(differences: readonly NoteDifference[], { tokens }: Bar): boolean {
   return (
     differences.every(({ what }) => SIGNS.has(what)) && tokens.some(({ pitch }) => pitch !== tokens[0]?.pitch)
   );
+}
+
+/** Strokes on one pitch are nothing but their rhythm: only two of them may be other. */
+function isOneRhythm(differences: readonly NoteDifference[], { tokens }: Bar): boolean {
+  if (tokens.some(({ pitch }) => pitch !== tokens[0]?.pitch)) return true;
+  const heard = differences.filter(({ what }) => !SIGNS.has(what));
+  return heard.length <= 2;
 }
 
 /** Three notes are alike by chance: there only one sign or one pitch may differ, by at most a third. */

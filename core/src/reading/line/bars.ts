@@ -2,6 +2,7 @@ import { pitchName, toNumber } from '../../music/index.js';
 import type { DynamicMark, Score } from '../../score/index.js';
 import { articulationOf } from './articulation.js';
 import { hairpinRanges } from './hairpins.js';
+import { divisionOf } from './grouping.js';
 import type { LineNote, SoloLine } from './solo-line.js';
 
 /** A note as repeats see it. */
@@ -13,6 +14,8 @@ export interface Token {
   readonly ornament: string;
   /** Fermata and breath mark; "none". */
   readonly hold: string;
+  /** The printed bow stroke, "down-bow" or "up-bow"; null where none is printed: it goes as it comes. */
+  readonly bowing: string | null;
   readonly ordinal: number;
 }
 
@@ -24,6 +27,8 @@ export interface Bar {
   readonly printed: string | null;
   readonly level: string | null;
   readonly inside: string;
+  /** How an odd meter is divided, "2+2+3"; null in other meters and where nothing tells. */
+  readonly grouping: string | null;
 }
 
 /** Every measure as repeats see it. */
@@ -37,7 +42,7 @@ export function barsOf(score: Score, line: SoloLine): Bar[] {
     for (let index = fromIndex + 1; index <= lastIndex; index += 1) hairpins[index]?.push(`${kind} going on`);
   }
   let level: string | null = null;
-  return measures.map((_, index) => {
+  return measures.map((measure, index) => {
     const graces = gracesOf(line.byMeasure[index] ?? []);
     const tokens = (line.played[index] ?? []).map((note) => tokenOf(note, graces.get(note) ?? []));
     const own = dynamics[index] ?? [];
@@ -45,10 +50,19 @@ export function barsOf(score: Score, line: SoloLine): Bar[] {
     const later = own.filter(({ onset }) => onset.num !== 0).map(({ mark }) => mark);
     const inside = [...later, ...(hairpins[index] ?? [])].join(', ');
     level = printed ?? level;
-    const bar = { tokens, printed, level, inside };
+    const grouping = divisionOf(measure, line.played[index] ?? []);
+    const bar = { tokens, printed, level, inside, grouping };
     level = later.at(-1) ?? level;
-    const key = JSON.stringify([tokens.map(({ ordinal: _, ...heard }) => Object.values(heard)), inside]);
+    const key = JSON.stringify([tokens.map(({ ordinal: _, bowing: __, ...heard }) => Object.values(heard)), inside, grouping]);
     return { ...bar, key };
+  });
+}
+
+/** Whether no note is printed with another bow stroke. */
+export function isSameBowing(a: Bar, b: Bar): boolean {
+  return a.tokens.every(({ bowing }, n) => {
+    const other = b.tokens[n]?.bowing ?? null;
+    return bowing === null || other === null || bowing === other;
   });
 }
 
@@ -67,6 +81,7 @@ function tokenOf(note: LineNote, graces: readonly LineNote[]): Token {
     articulation: articulationOf(note) + (note.endsSlur ? '.' : ''),
     ornament: listed([...graces.map(graceText), ...signs]),
     hold: listed([...(hasFermata ? ['fermata'] : []), ...(hasBreath ? ['breath mark'] : [])]),
+    bowing: note.signs.techniques.find((one) => one === 'down-bow' || one === 'up-bow') ?? null,
     ordinal: note.ordinal,
   };
 }

@@ -30,6 +30,8 @@ export interface LineNote {
   readonly isSlurredInto: boolean;
   /** Whether a slur ends on it. */
   readonly endsSlur: boolean;
+  /** How many notes sound at once: 2 for a double stop. */
+  readonly chordSize: number;
   /** Lengths of the printed notes that ties join. */
   readonly printed: readonly number[];
 }
@@ -119,8 +121,10 @@ function withOrdinals(notes: readonly LineNote[]): LineNote[] {
   });
 }
 
+type LeadNote = ScoreNote & Pick<LineNote, 'chordSize'>;
+
 /** The voice that leads in each measure, the top note of its chords. */
-function leadingNotes({ measures, notes }: Pick<Score, 'measures' | 'notes'>): ScoreNote[] {
+function leadingNotes({ measures, notes }: Pick<Score, 'measures' | 'notes'>): LeadNote[] {
   return inMeasures(notes, measures.length).flatMap((own) => {
     const voices = new Set(own.map(({ voice }) => voice));
     const voice = voices.size <= 1 ? null : leadingVoice(own);
@@ -137,20 +141,24 @@ function leadingVoice(notes: readonly ScoreNote[]): string {
   return first?.[0] ?? notes[0]?.voice ?? '1';
 }
 
-function topOfChords(notes: readonly ScoreNote[]): ScoreNote[] {
-  const lead: ScoreNote[] = [];
+function topOfChords(notes: readonly ScoreNote[]): LeadNote[] {
+  const lead: LeadNote[] = [];
   for (const note of notes) {
     const last = lead.at(-1);
-    if (!note.isChordMember || !last) lead.push(note);
-    else if (note.written && last.written && midiOf(note.written) > midiOf(last.written))
-      // The chord's signs stand at its first note.
-      lead[lead.length - 1] = { ...note, isChordMember: false, signs: last.signs };
+    if (!note.isChordMember || !last) {
+      lead.push({ ...note, chordSize: 1 });
+      continue;
+    }
+    const isTop = note.written && last.written && midiOf(note.written) > midiOf(last.written);
+    // The chord's signs stand at its first note.
+    const top = isTop ? { ...note, isChordMember: false, signs: last.signs } : last;
+    lead[lead.length - 1] = { ...top, chordSize: last.chordSize + 1 };
   }
   return lead;
 }
 
 function lineNote(
-  note: ScoreNote,
+  note: LeadNote,
   {
     start,
     isSlurredInto,
@@ -171,6 +179,7 @@ function lineNote(
     isGrace: note.isGrace,
     isSlurredInto,
     endsSlur: note.signs.slurStops > 0,
+    chordSize: note.chordSize,
     printed: [toNumber(note.length)],
   };
 }

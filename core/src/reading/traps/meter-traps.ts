@@ -1,5 +1,6 @@
-import { beatCount, isCompound, meterText, toNumber, type Meter } from '../../music/index.js';
+import { beatCount, meterText, toNumber, type Meter } from '../../music/index.js';
 import type { Score, ScoreMeasure } from '../../score/index.js';
+import { divisionOf, groupings, NEAR } from '../line/grouping.js';
 import { beatOf } from '../line/pace.js';
 import type { LineNote, SoloLine } from '../line/solo-line.js';
 
@@ -15,8 +16,6 @@ interface Trap {
   readonly reads: string;
   readonly sounds: string;
 }
-
-const NEAR = 1e-6;
 
 /**
  * Finds measures grouped against their signature: six in two read as three and back, three-beat measures that pair up,
@@ -51,43 +50,44 @@ function joinTraps(traps: readonly Trap[], { measures }: Score): MeterTrap[] {
   return joined.map(({ measures: numbers, reads, sounds }) => ({ measures: numbers, reads, sounds }));
 }
 
-/** Where groups begin: at the first note of every beam and at every unbeamed note. */
-function groupStarts(notes: readonly LineNote[]): number[] {
-  return notes
-    .filter(({ signs }) => signs.beam === null || signs.beam === 'begin')
-    .map(({ onset }) => toNumber(onset));
-}
-
-/** 6/8 heard as 3/4 and 3/4 heard as 6/8, told by the beams, or by a note that is held over the point of division. */
-function crossedHalves(
-  { meter, length }: ScoreMeasure,
-  notes: readonly LineNote[],
-): Omit<Trap, 'index'> | null {
+/**
+ * 6/8 heard as 3/4 and 3/4 heard as 6/8, told by accents, slurs or beams, by a note that is held over the point of division,
+ * or by notes on nothing but the other beats.
+ */
+function crossedHalves(measure: ScoreMeasure, notes: readonly LineNote[]): Omit<Trap, 'index'> | null {
+  const { meter, length } = measure;
   const beats = beatCount(meter);
   const isTwo = beats === 6 && meter.groups.length === 1 && meter.beatType >= 4;
   const isThree = beats === 3 && meter.groups.length === 1;
   if (!isTwo && !isThree) return null;
   const whole = toNumber(length);
-  const half = whole / 2;
-  const thirds = [whole / 3, (2 * whole) / 3];
-  const starts = groupStarts(notes);
-  const isAt = (place: number): boolean => starts.some((start) => Math.abs(start - place) < NEAR);
-  const inner = starts.filter((start) => start > NEAR);
-  if (inner.length === 0) return null;
-  const on = (places: readonly number[]): boolean => places.every((place) => isAt(place));
-  const isHeldOver = (place: number): boolean =>
-    notes.some(({ onset, length: sounding, signs }) => {
-      const start = toNumber(onset);
-      const isLong = signs.beam === null && sounding > whole / 6 + NEAR;
-      return isLong && start < place - NEAR && start + sounding > place + NEAR;
-    });
-  const crosses = (place: number): boolean => isHeldOver(place) || isBeamedOver(notes, place);
-  const [first = 0, second = 0] = thirds;
-  if (isTwo && on(thirds) && !isAt(half) && crosses(half))
-    return { reads: meterText(meter), sounds: meterText({ groups: [3], beatType: meter.beatType / 2 }) };
-  if (isThree && isAt(half) && !isAt(first) && !isAt(second) && crosses(first) && crosses(second))
-    return { reads: meterText(meter), sounds: meterText({ groups: [6], beatType: meter.beatType * 2 }) };
+  const crosses = (place: number): boolean => isHeldOver(notes, place, whole) || isBeamedOver(notes, place);
+  const asThree = { reads: meterText(meter), sounds: meterText({ groups: [3], beatType: meter.beatType / 2 }) };
+  if (isTwo && isOnlyAt(notes, [0, whole / 3, (2 * whole) / 3])) return asThree;
+  for (const { starts, by } of groupings(notes)) {
+    const isAt = (place: number): boolean => starts.some((start) => Math.abs(start - place) < NEAR);
+    const isTold = (place: number): boolean => by !== 'beams' || crosses(place);
+    const [half, first, second] = [whole / 2, whole / 3, (2 * whole) / 3];
+    if (isTwo && isAt(first) && isAt(second) && !isAt(half) && isTold(half)) return asThree;
+    if (isThree && isAt(half) && !isAt(first) && !isAt(second) && isTold(first) && isTold(second))
+      return { reads: meterText(meter), sounds: meterText({ groups: [6], beatType: meter.beatType * 2 }) };
+  }
   return null;
+}
+
+function isOnlyAt(notes: readonly LineNote[], places: readonly number[]): boolean {
+  return (
+    notes.length === places.length &&
+    notes.every(({ onset }, n) => Math.abs(toNumber(onset) - (places[n] ?? -1)) < NEAR)
+  );
+}
+
+function isHeldOver(notes: readonly LineNote[], place: number, whole: number): boolean {
+  return notes.some(({ onset, length: sounding, signs }) => {
+    const start = toNumber(onset);
+    const isLong = signs.beam === null && sounding > whole / 6 + NEAR;
+    return isLong && start < place - NEAR && start + sounding > place + NEAR;
+  });
 }
 
 function isBeamedOver(notes: readonly LineNote[], place: number): boolean {
@@ -113,22 +113,10 @@ function unequalGroups(
     const isEven = inside.every(({ length: own }) => Math.abs(own - beat / inside.length) < NEAR);
     if (isEven && inside.length >= 3) counts.push(inside.length);
   }
-  const kinds = new Set(counts);
-  if (kinds.size < 2 || counts.length < 2) return null;
+  // Three and six, four and eight divide alike.
+  const isUnlike = counts.some((a) => counts.some((b) => a > b && a % b !== 0));
+  if (!isUnlike) return null;
   return { reads: meterText(meter), sounds: `groups of ${counts.join(', ')}` };
-}
-
-/** 5, 7, 8, 10, 11 eighths: the division that the beams show, such as 2+2+3. */
-function divisionOf({ meter, length }: ScoreMeasure, notes: readonly LineNote[]): string | null {
-  const beats = beatCount(meter);
-  if (meter.beatType < 8 || beats < 5 || isCompound(meter)) return null;
-  const unit = 4 / meter.beatType;
-  const places = [...groupStarts(notes), toNumber(length)].map((start) => start / unit);
-  const sizes = places.slice(1).map((place, n) => place - (places[n] ?? 0));
-  const isPlain = sizes.every((size) => Math.abs(size - 2) < NEAR || Math.abs(size - 3) < NEAR);
-  return isPlain && Math.abs((places[0] ?? 1) - 0) < NEAR
-    ? sizes.map((size) => Math.round(size)).join('+')
-    : null;
 }
 
 function usualDivisions({ measures }: Score, line: SoloLine): Map<string, string> {

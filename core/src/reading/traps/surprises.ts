@@ -29,7 +29,9 @@ export function surprises(score: Score, line: SoloLine): Surprise[] {
   const broken = brokenSequences(score, line);
   return line.byMeasure.flatMap((notes, index) =>
     notes.filter(isWritten).flatMap((note, place, own): Surprise[] => {
-      const before = (line.byMeasure[index - 1] ?? []).filter(isWritten);
+      // Another key makes other notes plain.
+      const isSameKey = fifthsAt(score, index - 1) === fifthsAt(score, index);
+      const before = isSameKey ? (line.byMeasure[index - 1] ?? []).filter(isWritten) : [];
       const why =
         reverted(note, own.slice(0, place), { before, fifths: fifthsAt(score, index) }) ??
         forgotten(note, own.slice(0, place), fifthsAt(score, index)) ??
