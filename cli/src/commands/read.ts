@@ -1,5 +1,5 @@
 import { MAX_BPM, MIN_BPM } from '@vivid-cue/core/music';
-import { readMusic } from '@vivid-cue/core/reading';
+import { findingsOf, readMusic, soloLine } from '@vivid-cue/core/reading';
 import { CommandError, readArgs } from '../command-error.js';
 import { readScoreFile } from '../read-score-file.js';
 
@@ -23,19 +23,24 @@ export function readCommand(args: readonly string[], folder: string): string {
     );
   const bpm = values.bpm === undefined ? null : readBpm(values.bpm);
   const score = readScoreFile(folder, file, values.part);
-  // The beat to feel and awkward pairs are for people; the format of this command is fixed.
-  const {
-    beatToFeel: _feel,
-    awkwardPairs: _pairs,
-    ...reading
-  } = readMusic(score, { instrument: values.instrument ?? null, bpm });
+  const whole = readMusic(score, { instrument: values.instrument ?? null, bpm });
+  // The beat to feel and awkward pairs stand in the findings; pace and profile are what it was read with.
+  const { beatToFeel: _feel, awkwardPairs: _pairs, pace: _pace, profile: _profile, ...reading } = whole;
+  const numberOf = (index: number): string => score.measures[index]?.number ?? '';
+  const findings = findingsOf(score, soloLine(score), { reading: whole }).map(
+    ({ kind, importance, title, sentence, places, notes }) => ({
+      ...{ kind, importance, title, sentence },
+      measures: places.map(numberOf),
+      notes: notes.map(({ index, note }) => ({ measure: numberOf(index), note })),
+    }),
+  );
   const demands = reading.demands.map(({ measure, score: worth, because }) => ({
     measure,
     score: worth,
     because,
   }));
   const ornaments = reading.ornaments.map(({ by: _by, ...ornament }) => ornament);
-  return JSON.stringify({ ...reading, ornaments, demands }, null, 2);
+  return JSON.stringify({ ...reading, ornaments, demands, findings }, null, 2);
 }
 
 function readBpm(text: string): number {

@@ -1,5 +1,12 @@
-import type { Semitones } from '../music/index.js';
-import { sourcesOf, type LineNote, type MusicReading, type SoloLine } from '../reading/index.js';
+import { letterName, withSigns, type Semitones } from '../music/index.js';
+import {
+  isWritten,
+  sourcesOf,
+  type LineNote,
+  type MusicReading,
+  type SoloLine,
+  type WrittenNote,
+} from '../reading/index.js';
 import { toldValueWords } from '../paper/index.js';
 import { hasKnownNotes, type Score, type Span } from '../score/index.js';
 import { valueNameOf } from './value-words.js';
@@ -22,19 +29,30 @@ const CHARACTERS: readonly (readonly [name: string, is: (note: LineNote) => bool
     (sign) => [`${sign} passage`, ({ signs }: LineNote) => signs.articulations.includes(sign)] as const,
   ),
 ];
+/** What a level is called. */
+const LEVELS: Readonly<Record<string, string>> = {
+  pp: 'pianissimo',
+  p: 'piano',
+  mp: 'mezzo-piano',
+  mf: 'mezzo-forte',
+  f: 'forte',
+  ff: 'fortissimo',
+};
 const SLURRED = ({ isSlurredInto, signs }: LineNote): boolean => isSlurredInto || signs.slurStarts > 0;
 
 /**
  * Gives passages the names by which a teacher would call them: "opening", "return of the opening", "the sixteenths",
  * "close". Passages are named in the order of the music.
- * Shape:  a name is lower case and unlike those given before; empty where nothing sets a passage apart but its measures
+ * Shape:  a name is lower case and unlike those given before; empty only where nothing is known of a passage but its
+ *         measures
  * Source: common practice, no source
  */
 export class PassageNamer {
   private readonly sources: ReadonlyMap<number, number>;
   private readonly usual: ReadonlySet<string>;
   private readonly middle: number | null;
-  private readonly taken = new Map<string, number>();
+  private readonly taken = new Set<string>();
+  private readonly highest: number;
   /** The name of the passage in which each measure lies. */
   private readonly owners = new Map<number, string>();
 
@@ -47,6 +65,7 @@ export class PassageNamer {
     this.sources = sourcesOf(score, reading);
     this.usual = new Set(charactersOf(all));
     this.middle = mean(all);
+    this.highest = Math.max(...all.map(({ midi }) => midi ?? -Infinity));
   }
 
   name(span: Span, { isFirst, isLast }: { readonly isFirst: boolean; readonly isLast: boolean }): string {
@@ -56,18 +75,41 @@ export class PassageNamer {
       ...this.characterNames(span),
       ...this.markName(span),
       ...(isLast ? ['close'] : []),
+      ...this.placeNames(span),
     ];
-    const name = candidates.find((one) => !this.taken.has(one)) ?? this.numbered(candidates[0] ?? '');
-    if (name !== '') this.taken.set(name, 1);
+    const name = candidates.find((one) => !this.taken.has(one)) ?? '';
+    if (name !== '') this.taken.add(name);
     for (let index = span.fromIndex; index < span.endIndex; index += 1) this.owners.set(index, name);
     return name;
   }
 
-  private numbered(name: string): string {
-    if (name === '') return '';
-    const count = (this.taken.get(name) ?? 1) + 1;
-    this.taken.set(name, count);
-    return `${name}, ${count}`;
+  /** By what happens in it: the highest note, a rest before it, a new key, the level at which it begins, where it goes. */
+  private placeNames({ fromIndex, endIndex }: Span): string[] {
+    const { measures, marks } = this.score;
+    const notes = this.line.played.slice(fromIndex, endIndex).flat();
+    const written = notes.filter(isWritten);
+    const [first, last] = [written[0], written.at(-1)];
+    const top = written.reduce<WrittenNote | null>((a, b) => (a && a.midi >= b.midi ? a : b), null);
+    const value = charactersOf(notes).find((name) => name.startsWith('the '));
+    const isAfterRest =
+      notes[0] !== undefined &&
+      this.line.rests.some((rest) => Math.abs(rest.start + rest.length - (notes[0]?.start ?? 0)) < 1e-6);
+    const [here, before] = [measures[fromIndex], measures[fromIndex - 1]];
+    const level = marks.dynamics.find(({ measureIndex }) => measureIndex === fromIndex)?.mark ?? '';
+    const letter = (note: WrittenNote): string => withSigns(letterName(note.written));
+    return [
+      ...(top && top.midi === this.highest && notes.length > 1 ? [`the climb to ${letter(top)}`] : []),
+      ...(isAfterRest ? [value ? `${value.slice(4)} after the rest` : 'after the rest'] : []),
+      ...(here && before && here.fifths !== before.fifths ? ['in the new key'] : []),
+      ...(LEVELS[level] ? [`the ${LEVELS[level]}`] : []),
+      ...(top && last && top !== last && top.midi - last.midi >= FAR_SEMITONES
+        ? [`down to ${letter(last)}`]
+        : []),
+      ...(first && top && top !== first && top.midi - first.midi >= FAR_SEMITONES
+        ? [`up to ${letter(top)}`]
+        : []),
+      ...(first && last ? [`from ${letter(first)} to ${letter(last)}`] : []),
+    ];
   }
 
   /** Where most measures come back from earlier passages: the one that gives most gives the name. */
@@ -83,7 +125,21 @@ export class PassageNamer {
     const [name = ''] = [...shares].sort((a, b) => b[1] - a[1])[0] ?? [];
     if (all < FEWEST_SHARED || all * 2 < endIndex - fromIndex || name === '' || name.startsWith('return'))
       return [];
-    return [`return of ${name.startsWith('the ') ? '' : 'the '}${name}`];
+    // A name that stands for itself comes back as one.
+    return /^(?:opening|close|the |letter|figure|[a-z]+ (?:line|passage)$)/u.test(name)
+      ? [`return of ${name.startsWith('the ') ? '' : 'the '}${name}`, ...this.likeName(fromIndex, endIndex)]
+      : this.likeName(fromIndex, endIndex);
+  }
+
+  /** "like 1–4": what it comes back to, measure by measure. */
+  private likeName(fromIndex: number, endIndex: number): string[] {
+    const sources = Array.from({ length: endIndex - fromIndex }, (_, n) =>
+      this.sources.get(fromIndex + n),
+    ).filter((one) => one !== undefined);
+    const [first, last] = [sources[0], sources.at(-1)];
+    if (first === undefined || last === undefined) return [];
+    const number = (index: number): string => this.score.measures[index]?.number ?? '';
+    return [first === last ? `like ${number(first)}` : `like ${number(first)}–${number(last)}`];
   }
 
   private markName({ fromIndex }: Span): string[] {

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { seededRandom } from '../base/index.js';
 import { readMusic, soloLine } from '../reading/index.js';
 import { copyOf, plainStudy, scoreOf } from '../reading/testing/planted-studies.js';
+import { scoreOfStudy } from '../reading/testing/coach.js';
 import { readScore, type Score, type Span } from '../score/index.js';
 import { bytesOf, head, measure, note, solo } from '../score/testing/music-xml.js';
 import {
@@ -104,6 +105,44 @@ describe('Suggested passages', () => {
     expect(sixteenths).toEqual(
       jasmine.objectContaining({ fromIndex: 8, endIndex: 12, why: 'a rehearsal mark' }),
     );
+  });
+});
+
+describe('Suggested passages of music by hand (common practice, no source)', () => {
+  const of = (head: string, music: string): Score =>
+    scoreOfStudy({ name: 'Case', instrument: 'Flute', head, music });
+  const named = (score: Score): string[] =>
+    suggested(score).map(({ fromIndex, endIndex, name }) => `${fromIndex + 1}–${endIndex} ${name}`);
+
+  it('keep a crescendo with its arrival', () => {
+    const score = of(
+      'M:4/4\nL:1/8\nQ:1/4=96\nK:G',
+      'G2B2d2g2|f2e2d2c2|B2d2c2A2|G2A2B2c2|!<(!(d2e2f2g2)!<)!|!f!b2a2g2f2|e2d2c2A2|G8|]',
+    );
+    expect(suggested(score).map(({ fromIndex, endIndex }) => [fromIndex + 1, endIndex])).toEqual([
+      [1, 4],
+      [5, 8],
+    ]);
+  });
+
+  it('leave long rests out, put an upbeat before what it leads to, and never repeat or number a name', () => {
+    const score = of(
+      'M:4/4\nL:1/8\nQ:1/4=96\nK:C',
+      'c2e2g2e2|f2d2B2G2|A2c2B2d2|c8|z8|z8|z8|z6 GA|B2d2g2d2|e2c2A2F2|G2B2d2f2|e8|' +
+        "c2e2g2e2|f2d2B2G2|A2c2e2g2|c'8|e2c2A2E2|D2F2A2d2|c2B2A2G2|c8|]",
+    );
+    const all = suggested(score);
+    expect(all.some(({ fromIndex, endIndex }) => fromIndex < 7 && endIndex > 4)).toBeFalse();
+    expect(all.map(({ fromIndex }) => fromIndex)).toContain(7);
+    expect(all.map(({ fromIndex }) => fromIndex)).toContain(12);
+    const names = all.map(({ name }) => name);
+    expect(new Set(names).size).withContext(named(score).join(', ')).toBe(names.length);
+    expect(names.every((name) => name !== '' && !/, \d/u.test(name)))
+      .withContext(names.join(', '))
+      .toBeTrue();
+    expect(
+      names.some((name) => /^(?:return of the opening|like 1–\d|the climb to C)/u.test(name)),
+    ).toBeTrue();
   });
 });
 

@@ -1,6 +1,12 @@
 import { toNumber } from '../music/index.js';
-import type { Score, Span } from '../score/index.js';
-import { sourcesOf, type MusicReading, type SoloLine } from '../reading/index.js';
+import { inSpan, runsOf, type Score, type Span } from '../score/index.js';
+import {
+  hairpinRanges,
+  phraseReturns,
+  wordSwells,
+  type MusicReading,
+  type SoloLine,
+} from '../reading/index.js';
 import { PassageNamer } from './passage-names.js';
 
 /** A stretch that could be a passage. Shape: half-open run of measure indexes; `why` says what ends the one before. */
@@ -24,6 +30,8 @@ const INVITATIONS = {
   repeat: [2.5, 'a repeat sign'],
   change: [1.8, 'a new key, meter or tempo'],
   return: [2.6, 'earlier music comes back'],
+  model: [1.2, 'what begins here comes back later'],
+  upbeat: [1.6, 'an upbeat leads into it'],
   breath: [1.6, 'a breath is printed'],
   rest: [1.4, 'a rest'],
   long: [1.2, 'a long note ends the phrase'],
@@ -42,8 +50,8 @@ interface Cut {
 
 /**
  * Cuts a part into passages at phrase ends, marks, repeats and changes of demand.
- * Shape:  covers the range without gap or overlap; 2 to 8 measures each, never through a tie or slur unless nothing else
- *         is left; a range of one measure is one passage
+ * Shape:  covers the range but for long rests, without overlap; 2 to 8 measures each, never through a tie or slur, nor
+ *         between a crescendo and its arrival, unless nothing else is left; a range of one measure is one passage
  * Units:  measure indexes
  * Source: shortest path over the bar lines; costs are our own
  */
@@ -55,13 +63,26 @@ export function suggestPassages(
   const cuts = cutsOf(score, line, reading);
   const asks = score.measures.map(() => 0);
   for (const { index, score: demand } of reading.demands) asks[index] = demand;
-  const spans = cheapest(range, cuts, asks);
+  const spans = playedIn(line, range).flatMap((played) => cheapest(played, cuts, asks));
   const namer = new PassageNamer(score, line, reading);
   return spans.map((span, n) => ({
     ...span,
     name: namer.name(span, { isFirst: n === 0, isLast: n > 0 && n === spans.length - 1 }),
     why: n === 0 ? 'the beginning' : (cuts[span.fromIndex]?.why ?? ''),
   }));
+}
+
+/** So many measures of rest end a passage and belong to none. */
+const LONG_REST = 2;
+
+/** The range without its long rests. */
+function playedIn({ played, restsByMeasure }: SoloLine, { fromIndex, endIndex }: Span): Span[] {
+  const isSilent = (index: number): boolean =>
+    (played[index]?.length ?? 0) === 0 && (restsByMeasure[index]?.length ?? 0) > 0;
+  const indexes = Array.from({ length: endIndex - fromIndex }, (_, n) => fromIndex + n);
+  const silent = runsOf(indexes.filter(isSilent)).filter((run) => run.endIndex - run.fromIndex >= LONG_REST);
+  const spans = runsOf(indexes.filter((index) => !silent.some((run) => inSpan(run, index))));
+  return spans.length > 0 ? spans : [{ fromIndex, endIndex }];
 }
 
 /** The least costly chain of spans from one end of the range to the other. */
@@ -105,14 +126,17 @@ function spanCost(asks: readonly number[]): number {
 /** Every bar line by the measure that begins there. */
 function cutsOf(score: Score, line: SoloLine, reading: MusicReading): Cut[] {
   const crossed = crossedLines(score, line);
-  const returns = returnStarts(score, reading);
+  for (const index of arrivals(score, line)) crossed.add(index);
+  const { returns, models } = returnStarts(score, line, reading);
   const levels = new Set(
     score.marks.dynamics.filter(({ onset }) => onset.num === 0).map(({ measureIndex }) => measureIndex),
   );
   return score.measures.map(({ index }) => {
-    if (crossed.has(index)) return { cost: Infinity, why: 'a tie or slur goes on' };
+    if (crossed.has(index) || isUpbeat(line, index - 1)) return { cost: Infinity, why: 'the phrase goes on' };
     const reasons = invitations(score, line, index);
     if (returns.has(index)) reasons.push('return');
+    if (models.has(index)) reasons.push('model');
+    if (isUpbeat(line, index) && index > 0) reasons.push('upbeat');
     if (levels.has(index)) reasons.push('level');
     const worths = reasons.map((reason) => INVITATIONS[reason]).sort((a, b) => b[0] - a[0]);
     return {
@@ -169,19 +193,37 @@ function crossedLines({ measures }: Score, line: SoloLine): Set<number> {
   return crossed;
 }
 
-/** Measures at which two or more measures of earlier music come back after other music. */
-function returnStarts(score: Score, reading: MusicReading): Set<number> {
-  const sources = sourcesOf(score, reading);
-  const lag = (at: number): number | null => {
-    const source = sources.get(at);
-    return source === undefined ? null : at - source;
-  };
-  return new Set(
-    [...sources.keys()].filter((at) => {
-      const own = lag(at) ?? 0;
-      return own > 1 && lag(at + 1) === own && lag(at - 1) !== own;
-    }),
+/** Where music of two measures and more comes back, and where its model begins. */
+function returnStarts(
+  score: Score,
+  line: SoloLine,
+  reading: MusicReading,
+): { readonly returns: ReadonlySet<number>; readonly models: ReadonlySet<number> } {
+  const phrases = phraseReturns(score, line, reading).filter(({ a, b, length }) => length > 1 && b - a > 1);
+  return { returns: new Set(phrases.map(({ b }) => b)), models: new Set(phrases.map(({ a }) => a)) };
+}
+
+/** Measures at whose beginning a crescendo or a diminuendo arrives. */
+function arrivals(score: Score, line: SoloLine): number[] {
+  const levels = new Set(
+    score.marks.dynamics.filter(({ onset }) => onset.num === 0).map(({ measureIndex }) => measureIndex),
   );
+  return [...hairpinRanges(score, line), ...wordSwells(score)].flatMap(({ fromIndex, lastIndex }) => [
+    ...Array.from({ length: lastIndex - fromIndex }, (_, n) => fromIndex + 1 + n),
+    ...(levels.has(lastIndex + 1) ? [lastIndex + 1] : []),
+  ]);
+}
+
+/** Whether a measure is silent but for notes at its end that lead on. */
+function isUpbeat({ played, restsByMeasure }: SoloLine, index: number): boolean {
+  const [notes, rests] = [played[index] ?? [], restsByMeasure[index] ?? []];
+  const [first, last, next] = [notes[0], notes.at(-1), played[index + 1]?.[0]];
+  if (!first || !last || !next || Math.abs(last.start + last.length - next.start) > 1e-6) return false;
+  const sounding = notes.reduce((sum, { length }) => sum + length, 0);
+  const silent = rests
+    .filter(({ start }) => start < first.start)
+    .reduce((sum, { length }) => sum + length, 0);
+  return silent >= sounding && first.start > 0;
 }
 
 /**

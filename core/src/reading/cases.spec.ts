@@ -18,7 +18,9 @@ function told({ instrument, head, music }: Case): Finding[] {
 }
 
 function texts(all: readonly Finding[], ...kinds: readonly FindingKind[]): string[] {
-  return all.filter(({ kind }) => kinds.length === 0 || kinds.includes(kind)).map(({ title, sentence }) => `${title} ${sentence}`);
+  return all
+    .filter(({ kind }) => kinds.length === 0 || kinds.includes(kind))
+    .map(({ title, sentence }) => `${title} ${sentence}`);
 }
 
 const flute = (head: string, music: string): Case => ({ instrument: 'Flute', head, music });
@@ -26,7 +28,10 @@ const flute = (head: string, music: string): Case => ({ instrument: 'Flute', hea
 describe('A return', () => {
   it('is a phrase that says where it leaves its model, short measures within it', () => {
     const all = told(
-      flute('M:3/4\nL:1/8\nQ:1/4=96\nK:F', 'A4 B2|c3 d c2|A2 F2 E2|F6|g2 f2 e2|d4 c2|d2 e2 f2|c6|A4 B2|c3 d c2|A2 G2 F2|E6|]'),
+      flute(
+        'M:3/4\nL:1/8\nQ:1/4=96\nK:F',
+        'A4 B2|c3 d c2|A2 F2 E2|F6|g2 f2 e2|d4 c2|d2 e2 f2|c6|A4 B2|c3 d c2|A2 G2 F2|E6|]',
+      ),
     );
     expect(texts(all, 'return', 'repeat')).toEqual([
       jasmine.stringMatching(/Measures 9–12 come back to 1–4 and leave them at 11\./u),
@@ -34,9 +39,15 @@ describe('A return', () => {
   });
 
   it('is none where the strokes of a drum fall elsewhere, and one where a note is a little longer', () => {
-    const drum = told({ instrument: 'Snare Drum', head: 'M:4/4\nL:1/16\nQ:1/4=96\nK:C clef=perc', music: 'c2c2 cccc c4 c4|c8 c8|cc2c cc2c c4 c4|c16|]' });
+    const drum = told({
+      instrument: 'Snare Drum',
+      head: 'M:4/4\nL:1/16\nQ:1/4=96\nK:C clef=perc',
+      music: 'c2c2 cccc c4 c4|c8 c8|cc2c cc2c c4 c4|c16|]',
+    });
     expect(texts(drum, 'return', 'repeat')).toEqual([]);
-    const tune = told(flute('M:4/4\nL:1/16\nQ:1/4=96\nK:G', 'G4 B4 d4-defg|a8 g8|e4 f4 g4 a4|G4 B4 d4-d2fg|a8 g8|]'));
+    const tune = told(
+      flute('M:4/4\nL:1/16\nQ:1/4=96\nK:G', 'G4 B4 d4-defg|a8 g8|e4 f4 g4 a4|G4 B4 d4-d2fg|a8 g8|]'),
+    );
     expect(texts(tune, 'return').join(' ')).toContain('4–5 come back to 1–2');
     expect(texts(tune, 'return').join(' ')).toMatch(/note 3 is (?:a sixteenth longer|dotted quarter, not)/u);
   });
@@ -56,7 +67,9 @@ describe('A return', () => {
 
 describe('The map of changes', () => {
   it('names key, meter, beat and tempo of a place in one finding near the top', () => {
-    const all = told(flute('M:6/8\nL:1/8\nQ:3/8=92\nK:C', `${'c3 e3|'.repeat(8)}[K:Eb][M:2/4][Q:1/4=66]E2 G2|B4|]`));
+    const all = told(
+      flute('M:6/8\nL:1/8\nQ:3/8=92\nK:C', `${'c3 e3|'.repeat(8)}[K:Eb][M:2/4][Q:1/4=66]E2 G2|B4|]`),
+    );
     const found = all.filter(({ kind }) => kind === 'change');
     expect(found).toHaveSize(1);
     expect(found[0]?.places).toEqual([8]);
@@ -72,8 +85,15 @@ describe('Notes against the key', () => {
   });
 
   it('leave the key together where three letters and more do', () => {
-    const all = told(flute('M:4/4\nL:1/4\nQ:1/4=96\nK:C', 'c e g e|f d B G|c e g e|f d B G|E ^F ^G A|B ^c ^d e|c e g e|c4|]'));
-    expect(texts(all, 'off-key', 'rare-note', 'surprise')).toEqual([jasmine.stringMatching(/^5–6 leave the key: E major\./u)]);
+    const all = told(
+      flute(
+        'M:4/4\nL:1/4\nQ:1/4=96\nK:C',
+        'c e g e|f d B G|c e g e|f d B G|E ^F ^G A|B ^c ^d e|c e g e|c4|]',
+      ),
+    );
+    expect(texts(all, 'off-key', 'rare-note', 'surprise')).toEqual([
+      jasmine.stringMatching(/^5–6 leave the key: E major\./u),
+    ]);
   });
 });
 
@@ -86,32 +106,63 @@ describe('Ties and syncopation', () => {
 
 describe('What a measure asks', () => {
   it('weighs speed most, and slow breaks and leaps little', () => {
-    const all = told({ instrument: 'Clarinet', head: 'M:4/4\nL:1/4\nQ:1/4=60\nK:C', music: 'A2 c2|A2 c2|(e/4f/4g/4a/4) (g/4f/4e/4d/4) e2|]' });
+    const all = told({
+      instrument: 'Clarinet',
+      head: 'M:4/4\nL:1/4\nQ:1/4=60\nK:C',
+      music: 'A2 c2|A2 c2|(e/4f/4g/4a/4) (g/4f/4e/4d/4) e2|]',
+    });
     expect(all[0]?.title).toBe('Measure 3 decides the tempo.');
   });
 
   it('counts bursts shorter than a beat, and opens in the unit of the sheet', () => {
-    const cello = told({ instrument: 'Cello', head: 'M:C|\nL:1/16\nQ:1/2=60\nK:C clef=bass', music: 'C,8 G,8|(5:4:5C,D,E,F,G, A,4 G,8|C,16|]' });
+    const cello = told({
+      instrument: 'Cello',
+      head: 'M:C|\nL:1/16\nQ:1/2=60\nK:C clef=bass',
+      music: 'C,8 G,8|(5:4:5C,D,E,F,G, A,4 G,8|C,16|]',
+    });
     expect(cello[0]?.sentence).toMatch(/10\.0 notes a second.*open no faster than 𝅗𝅥=5[0-9]/u);
-    const etude = told(flute('M:2/4\nL:1/32\nQ:1/8=132\nK:C', 'c8 e8|cdefgabc\' c\'bagfedc|c16|]'));
+    const etude = told(flute('M:2/4\nL:1/32\nQ:1/8=132\nK:C', "c8 e8|cdefgabc' c'bagfedc|c16|]"));
     expect(etude[0]?.sentence).toMatch(/At the target of ♪=132 .*open no faster than ♪=\d+\./u);
   });
 
   it('limits a trombone by its slide, and no marimba by one quintuplet', () => {
-    const slide = told({ instrument: 'Trombone', head: 'M:4/4\nL:1/16\nQ:1/4=92\nK:C clef=bass', music: '_B,,4 F,4 _B,4 F,4|_B,,=B,,C,=B,, _B,,=B,,C,=B,, F,8|_B,,16|]' });
+    const slide = told({
+      instrument: 'Trombone',
+      head: 'M:4/4\nL:1/16\nQ:1/4=92\nK:C clef=bass',
+      music: '_B,,4 F,4 _B,4 F,4|_B,,=B,,C,=B,, _B,,=B,,C,=B,, F,8|_B,,16|]',
+    });
     expect(slide[0]?.title).toContain('Measure 2');
     expect(slide[0]?.sentence).toMatch(/slide travels .*no faster than ♩=[5-7]\d/u);
-    const marimba = told({ instrument: 'Marimba', head: 'M:4/4\nL:1/16\nQ:1/4=92\nK:C', music: 'c4 e4 g4 e4|(5:4:5cdefg a4 g8|c16|]' });
+    const marimba = told({
+      instrument: 'Marimba',
+      head: 'M:4/4\nL:1/16\nQ:1/4=92\nK:C',
+      music: 'c4 e4 g4 e4|(5:4:5cdefg a4 g8|c16|]',
+    });
     expect(marimba[0]?.sentence).toContain('Open at the target, ♩=92');
   });
 
   it('tells line of a song with two accents, and the lowest note a trombone lacks as a question', () => {
-    const song = told(flute('M:4/4\nL:1/4\nQ:1/4=60\nK:C', '(cdef)|(gag2)|(!accent!efgf)|(edc2)|(cdef)|(gag2)|(!accent!efgf)|(edc2)|]'));
+    const song = told(
+      flute(
+        'M:4/4\nL:1/4\nQ:1/4=60\nK:C',
+        '(cdef)|(gag2)|(!accent!efgf)|(edc2)|(cdef)|(gag2)|(!accent!efgf)|(edc2)|]',
+      ),
+    );
     expect(texts(song, 'shows').join(' ')).toMatch(/^It shows line and tone\./u);
-    const low = told({ instrument: 'Trombone', head: 'M:4/4\nL:1/4\nQ:1/4=80\nK:Bb clef=bass', music: 'B,, D, F, B,|E,, F,, B,,2|]' });
+    const low = told({
+      instrument: 'Trombone',
+      head: 'M:4/4\nL:1/4\nQ:1/4=80\nK:Bb clef=bass',
+      music: 'B,, D, F, B,|E,, F,, B,,2|]',
+    });
     expect(texts(low, 'range').join(' ')).toMatch(/E♭2 lies below the usual compass without the valve/u);
-    const high = told({ instrument: 'Alto Saxophone', head: 'M:4/4\nL:1/4\nQ:1/4=80\nK:C', music: "c e g c'|^f' e' c'2|]" });
-    expect(texts(high, 'range').join(' ')).toMatch(/F♯6 lies above.*is it the octave, the clef, or meant so/u);
+    const high = told({
+      instrument: 'Alto Saxophone',
+      head: 'M:4/4\nL:1/4\nQ:1/4=80\nK:C',
+      music: "c e g c'|^f' e' c'2|]",
+    });
+    expect(texts(high, 'range').join(' ')).toMatch(
+      /F♯6 lies above.*is it the octave, the clef, or meant so/u,
+    );
   });
 });
 
@@ -120,8 +171,12 @@ describe('Breath', () => {
     const line = '(c d e f)|(g a g2)|(e f g a)|!breath!g4|';
     const music = `${line}${line.replace('!breath!', '')}]`;
     const head = 'M:4/4\nL:1/4\nQ:1/4=60\nK:C';
-    expect(texts(told(flute(head, music)), 'breath').join(' ')).toMatch(/16 s to the breath in 4, then 16 s to the end/u);
-    expect(texts(told({ instrument: 'Violin', head, music }), 'breath', 'held')).not.toContain(jasmine.stringMatching(/breath/u));
+    expect(texts(told(flute(head, music)), 'breath').join(' ')).toMatch(
+      /16 s to the breath in 4, then 16 s to the end/u,
+    );
+    expect(texts(told({ instrument: 'Violin', head, music }), 'breath', 'held')).not.toContain(
+      jasmine.stringMatching(/breath/u),
+    );
   });
 });
 
@@ -129,14 +184,18 @@ describe('Groups', () => {
   it('are heard by accents and slurs as well as by beams', () => {
     for (const music of ['!accent!cd!accent!e f!accent!ga', '(cd)(ef)(ga)', 'cd ef ga']) {
       const all = told(flute('M:6/8\nL:1/8\nQ:3/8=72\nK:C', `c3 e3|g2e c3|${music}|c6|]`));
-      expect(texts(all, 'meter')).withContext(music).toEqual([jasmine.stringMatching(/^6\/8 sounds as 3\/4\./u)]);
+      expect(texts(all, 'meter'))
+        .withContext(music)
+        .toEqual([jasmine.stringMatching(/^6\/8 sounds as 3\/4\./u)]);
     }
   });
 });
 
 describe('Signs', () => {
   it('that a slur takes away are not missed', () => {
-    const all = told(flute('M:6/8\nL:1/8\nQ:3/8=72\nK:C', '.c.d.e g3|(cde) g3|.d.e.f a3|.e.f.g b3|.c.d.e g3|]'));
+    const all = told(
+      flute('M:6/8\nL:1/8\nQ:3/8=72\nK:C', '.c.d.e g3|(cde) g3|.d.e.f a3|.e.f.g b3|.c.d.e g3|]'),
+    );
     expect(texts(all, 'odd-one-out')).toEqual([]);
   });
 

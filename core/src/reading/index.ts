@@ -31,7 +31,16 @@ export {
   type SpanFacts,
 } from './findings/measure-facts.js';
 export { pinKey, withPin } from './findings/pinned.js';
-export { soloLine, type LineNote, type LineRest, type SoloLine } from './line/solo-line.js';
+export { hairpinRanges } from './line/hairpins.js';
+export { wordSwells } from './inventory/swells.js';
+export {
+  isWritten,
+  soloLine,
+  type LineNote,
+  type LineRest,
+  type SoloLine,
+  type WrittenNote,
+} from './line/solo-line.js';
 export type { AwkwardPair } from './demands/awkward-pairs.js';
 export type { BeatToFeel } from './inventory/feel.js';
 export type { BreathingPlace, HeldNote, LongStretch } from './inventory/breathing-places.js';

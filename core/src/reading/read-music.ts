@@ -9,7 +9,7 @@ import { beatToFeel, type BeatToFeel } from './inventory/feel.js';
 import { inventory, type Inventory } from './inventory/inventory.js';
 import { meterTraps, type MeterTrap } from './traps/meter-traps.js';
 import { oddOnesOut, type OddOneOut } from './likeness/odd-ones-out.js';
-import { clipScore } from './line/clip.js';
+import { clipScore, withHeldLevels } from './line/clip.js';
 import { paceOf, type Pace } from './line/pace.js';
 import { instrumentProfile, type InstrumentProfile } from './demands/profiles.js';
 import { findRepeats, type Repeats } from './likeness/repeats.js';
@@ -89,7 +89,7 @@ export function readMusic(
     meterTraps: meterTraps(score, line),
     patterns: rhythmPatterns(score, line, clusters),
     runs: runs(score, line),
-    dynamicsAdvice: dynamicsAdvice(score, line, found),
+    dynamicsAdvice: dynamicsAdvice(withHeldLevels(score, whole, asked), line, found),
     shows: shows(score, line, { inventory: found, demands: weighed }),
     beatToFeel: beatToFeel(score, pace),
     awkwardPairs: pairs.flat(),

@@ -72,43 +72,20 @@ const AWKWARD_SECONDS = 0.25;
  * Units:  see DEMAND_KNEES
  * Source: arithmetic
  */
-export function countDemands(
-  at: MeasureAt,
-  context: LineContext,
-  {
-    profile,
-    dynamics,
-    awkward,
-    graces,
-  }: {
-    readonly profile: InstrumentProfile;
-    readonly dynamics: number;
-    /** Ordinals of the first notes of awkward pairs. */
-    readonly awkward: readonly number[];
-    readonly graces: number;
-  },
-): CountedDemands {
+export function countDemands(at: MeasureAt, context: LineContext, around: Around): CountedDemands {
   const { notes, measure, quarterBpm, beat } = at;
+  const { profile, dynamics, awkward } = around;
   const seconds = Math.max(1e-6, (toNumber(measure.length) * 60) / quarterBpm);
   const secondsOf = (quarters: number): number => (quarters * 60) / quarterBpm;
-  const after = context.after(notes.at(-1));
-  const tongued = notes.filter((note) => profile.hasSlide || !note.isSlurredInto);
+  const pace = { after: context.after(notes.at(-1)), beat, quarterBpm };
   const leap = widestLeap(notes, context, secondsOf);
-  const counts = {
-    leap: leap.semitones,
-    breaks: crossings(notes, context, profile.breaks),
-    accidentals: notes.filter((note) => isOffKey(note, measure.fifths)).length,
-    rhythms: rhythmChanges(notes),
-    awkward: awkward.length,
-    strokes: graces + notes.filter(({ signs, chordSize }) => signs.tremolo > 2 || (chordSize > 1 && profile.family !== 'keys')).length,
-    dynamics,
-  };
+  const counts = countsOf(at, context, { ...around, leap: leap.semitones });
   return {
     counts,
     facts: {
-      rate: densest(notes, { after, beat, quarterBpm }),
+      rate: densest(notes, pace),
       sustained: (peak(notes, 2 * beat) * quarterBpm) / (2 * beat * 60),
-      tongued: isTonguing(profile) ? densest(tongued, { after, beat, quarterBpm }) : 0,
+      tongued: isTonguing(profile) ? densest(tonguedOf(notes, profile), pace) : 0,
       slide: Math.max(0, ...notes.map((note) => context.travel(note) / secondsOf(note.length))),
       leaps: leap.rate,
       breaks: counts.breaks / seconds,
@@ -123,6 +100,37 @@ export function countDemands(
       strokes: counts.strokes / seconds,
     },
   };
+}
+
+/** What is known of a measure beside its notes. Shape: `awkward` the ordinals of the first notes of awkward pairs. */
+interface Around {
+  readonly profile: InstrumentProfile;
+  readonly dynamics: number;
+  readonly awkward: readonly number[];
+  readonly graces: number;
+}
+
+function countsOf(
+  { notes, measure }: MeasureAt,
+  context: LineContext,
+  { profile, dynamics, awkward, graces, leap }: Around & { readonly leap: Semitones },
+): CountedDemands['counts'] {
+  const isStroke = ({ signs, chordSize }: LineNote): boolean =>
+    signs.tremolo > 2 || (chordSize > 1 && profile.family !== 'keys');
+  return {
+    leap,
+    breaks: crossings(notes, context, profile.breaks),
+    accidentals: notes.filter((note) => isOffKey(note, measure.fifths)).length,
+    rhythms: rhythmChanges(notes),
+    awkward: awkward.length,
+    strokes: graces + notes.filter(isStroke).length,
+    dynamics,
+  };
+}
+
+/** A slur on a slide is a soft tongue. */
+function tonguedOf(notes: readonly LineNote[], { hasSlide }: InstrumentProfile): LineNote[] {
+  return notes.filter((note) => hasSlide || !note.isSlurredInto);
 }
 
 /** Who begins notes with the tongue; bows and sticks have no such limit of their own. */

@@ -4,7 +4,13 @@ import type { Score, ScoreMeasure } from '../../score/index.js';
 import type { AwkwardPair } from './awkward-pairs.js';
 import type { Inventory } from '../inventory/inventory.js';
 import { beatOf, quarterBpmOf, type Pace } from '../line/pace.js';
-import { countDemands, LineContext, type CountedDemands, type DemandName, type MeasureAt } from './demand-facts.js';
+import {
+  countDemands,
+  LineContext,
+  type CountedDemands,
+  type DemandName,
+  type MeasureAt,
+} from './demand-facts.js';
 import { DEMAND_KNEES, FAMILY_WEIGHTS } from './profiles.data.js';
 import type { InstrumentProfile } from './profiles.js';
 import type { SoloLine } from '../line/solo-line.js';
@@ -81,8 +87,9 @@ function demandOf(
     index,
     score: roundTo(sum, 4),
     because: parts
+      // Over two beats it is the same speed.
+      .filter(({ name, worth }) => worth > 0 && name !== 'sustained')
       .slice(0, 2)
-      .filter(({ worth }) => worth > 0)
       .map(({ name }) => factText(name, counted))
       .join(', '),
     notesPerSecond: roundTo(facts.rate, 4),

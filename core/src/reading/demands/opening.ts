@@ -84,7 +84,11 @@ export function decidingMeasure(all: readonly MeasureDemand[], profile: Instrume
  */
 export function openingTempo(
   all: readonly MeasureDemand[],
-  { pace, profile, unit }: { readonly pace: Pace; readonly profile: InstrumentProfile; readonly unit: BeatUnit | null },
+  {
+    pace,
+    profile,
+    unit,
+  }: { readonly pace: Pace; readonly profile: InstrumentProfile; readonly unit: BeatUnit | null },
 ): Opening {
   const target = pace.segments[0];
   const limit = tightest(all, profile);
@@ -96,7 +100,7 @@ export function openingTempo(
   if (limit.share >= 1)
     return {
       bpm: Math.floor(bpm + 1e-9),
-      because: `Open at the target, ${said(target.quarterBpm)}: even the densest place is within reach, measure ${limit.one.measure} has ${limit.one.facts.rate.toFixed(1)} notes a second.`,
+      because: `Open at the target, ${said(target.quarterBpm)}: at most ${limit.one.facts.rate.toFixed(1)} notes a second are within reach.`,
     };
   const slide = limit.because.startsWith('the slide');
   return {

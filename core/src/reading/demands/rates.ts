@@ -13,7 +13,11 @@ const BURST = 4;
  */
 export function densest(
   notes: readonly LineNote[],
-  { after, beat, quarterBpm }: { readonly after: LineNote | null; readonly beat: number; readonly quarterBpm: QuarterBpm },
+  {
+    after,
+    beat,
+    quarterBpm,
+  }: { readonly after: LineNote | null; readonly beat: number; readonly quarterBpm: QuarterBpm },
 ): number {
   return (Math.max(peak(notes, beat) / beat, burst(notes, after)) * quarterBpm) / 60;
 }

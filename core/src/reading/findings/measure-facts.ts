@@ -16,6 +16,7 @@ import { articulationOf } from '../line/articulation.js';
 import { paceOf, secondsBetween } from '../line/pace.js';
 import type { MusicReading } from '../read-music.js';
 import type { SoloLine } from '../line/solo-line.js';
+import { techniquesAtNotes } from '../statements/techniques.js';
 import { wordSwells } from '../inventory/swells.js';
 
 /** How often something stands. */
@@ -40,6 +41,10 @@ export interface MeasureFacts {
   readonly accidentals: readonly Counted[];
   readonly dynamics: readonly string[];
   readonly ornaments: readonly string[];
+  /** Double stops, stopped notes, rolls, flams … */
+  readonly techniques: readonly Counted[];
+  /** Runs that begin here: "D4 to G5 of D major". */
+  readonly runs: readonly string[];
   readonly ties: number;
   readonly rhythm: string | null;
   readonly demand: MeasureDemand | null;
@@ -62,6 +67,7 @@ export function measureFacts(
     reading.patterns.flatMap(({ id, measures }) => measures.map((number) => [number, id] as const)),
   );
   const marks = dynamicsOf(score);
+  const playing = playingOf(line, reading);
   return score.measures.map(({ index, number, fifths, meter, start, length }) => {
     const own = line.byMeasure[index] ?? [];
     const played = line.played[index] ?? [];
@@ -80,11 +86,25 @@ export function measureFacts(
       names: [...countBy(own.flatMap(({ written }) => (written ? [letterName(written)] : [])))],
       accidentals: (printedAt.get(number) ?? []).map(({ name, count }) => [name, count] as const),
       dynamics: marks[index] ?? [],
-      ornaments: own.flatMap(({ signs }) => signs.ornaments),
+      ornaments: own.flatMap(({ signs }) => signs.ornaments.filter((name) => name !== 'tremolo')),
+      ...playing(index, number),
       ties: own.filter(({ printed }) => printed.length > 1).length,
       rhythm: rhythmAt.get(number) ?? null,
       demand: demandAt.get(index) ?? null,
     };
+  });
+}
+
+/** Techniques and runs of each measure. */
+function playingOf(
+  line: SoloLine,
+  { profile, runs }: MusicReading,
+): (index: number, number: string) => Pick<MeasureFacts, 'techniques' | 'runs'> {
+  const techniquesAt = groupBy(techniquesAtNotes(line, profile), ({ index }) => index);
+  const runsAt = groupBy(runs, ({ measure }) => measure);
+  return (index, number) => ({
+    techniques: [...countBy((techniquesAt.get(index) ?? []).map(({ name }) => name.toLowerCase()))],
+    runs: (runsAt.get(number) ?? []).map(({ from, to, scale }) => `${from} to ${to} of ${scale}`),
   });
 }
 
@@ -143,6 +163,8 @@ export function spanFacts(facts: readonly MeasureFacts[], runs: readonly Span[])
     accidentals: added(own.map(({ accidentals }) => accidentals)),
     dynamics: own.flatMap(({ dynamics }) => dynamics),
     ornaments: own.flatMap(({ ornaments }) => ornaments),
+    techniques: added(own.map(({ techniques }) => techniques)),
+    runs: own.flatMap(({ runs }) => runs),
     ties: own.reduce((sum, { ties }) => sum + ties, 0),
     rhythms: [...new Set(own.flatMap(({ rhythm }) => (rhythm === null ? [] : [rhythm])))],
     top: tops.reduce<MeasureDemand | null>((a, b) => (a && a.score >= b.score ? a : b), null),

@@ -2,7 +2,7 @@ import { toNumber } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { hairpinRanges } from '../line/hairpins.js';
 import type { Inventory } from './inventory.js';
-import type { SoloLine } from '../line/solo-line.js';
+import type { LineNote, SoloLine } from '../line/solo-line.js';
 import { wordSwells } from './swells.js';
 
 /** A suggestion about loudness. Shape: `measure` null for the whole piece; `mark` the suggested level, if one. */
@@ -30,7 +30,7 @@ export function dynamicsAdvice(score: Score, line: SoloLine, found: Inventory): 
   const firstNote = line.notes[0];
   if (!firstNote) return [];
   return [
-    ...atTheStart(score, printed, firstNote.start),
+    ...atTheStart(score, printed, firstNote),
     ...band(score, printed),
     ...accents(found),
     ...longCrescendos(score, line, printed),
@@ -48,7 +48,11 @@ function levelOf(mark: string): number {
   return LEVELS.findIndex((level) => level === mark);
 }
 
-function atTheStart(score: Score, printed: readonly PrintedLevel[], start: number): DynamicsAdvice[] {
+function atTheStart(
+  score: Score,
+  printed: readonly PrintedLevel[],
+  { start, measureIndex }: LineNote,
+): DynamicsAdvice[] {
   const first = printed[0];
   const at = first
     ? toNumber(score.measures[first.measureIndex]?.start ?? first.onset) + toNumber(first.onset)
@@ -59,7 +63,7 @@ function atTheStart(score: Score, printed: readonly PrintedLevel[], start: numbe
   if (at <= Math.max(start, begin) + 1e-6) return [];
   return [
     {
-      measure: score.measures[0]?.number ?? null,
+      measure: score.measures[measureIndex]?.number ?? null,
       mark: 'mf',
       why: 'No dynamic is printed at the start; mezzo-forte unless you settle another.',
     },

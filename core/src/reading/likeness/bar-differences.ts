@@ -55,7 +55,9 @@ export function editCount(differences: readonly NoteDifference[]): number {
   // More notes pushed out than one are a change of their own.
   const gaps = differences.filter(({ what }) => isGap(what)).length - Math.min(1, pushed.length);
   const others = new Set(
-    differences.filter(({ note, what }) => note > 0 && what !== 'rhythm' && !isGap(what)).map(({ note }) => note),
+    differences
+      .filter(({ note, what }) => note > 0 && what !== 'rhythm' && !isGap(what))
+      .map(({ note }) => note),
   );
   return clusters.length + Math.max(0, gaps) + others.size;
 }
@@ -126,9 +128,21 @@ function rhythmDifference(a: Token, b: Token): NoteDifference[] {
   );
   const base = { note: b.ordinal, what: 'rhythm' as const };
   if (Math.abs(was - is) < 1e-3)
-    return [{ ...base, a: valueName(was), b: `a ${valueName(Math.abs(to - from))} ${to > from ? 'later' : 'earlier'}` }];
+    return [
+      {
+        ...base,
+        a: valueName(was),
+        b: `a ${valueName(Math.abs(to - from))} ${to > from ? 'later' : 'earlier'}`,
+      },
+    ];
   if (isNamed(was) && isNamed(is)) return [{ ...base, a: valueName(was), b: valueName(is) }];
-  return [{ ...base, a: valueName(was), b: `a ${valueName(Math.abs(is - was))} ${is > was ? 'longer' : 'shorter'}` }];
+  return [
+    {
+      ...base,
+      a: valueName(was),
+      b: `a ${valueName(Math.abs(is - was))} ${is > was ? 'longer' : 'shorter'}`,
+    },
+  ];
 }
 
 function isNamed(length: number): boolean {

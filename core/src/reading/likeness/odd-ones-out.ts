@@ -126,8 +126,13 @@ function missingOnDownbeats({ played }: SoloLine, add: Add): void {
     let lacking = 0;
     const close = (): void => {
       const inside = section.slice(0, section.length - lacking);
-      const bearers = inside.filter(({ note }) => note.signs.articulations.includes(sign)).length;
-      if (isSeries(bearers, inside.length)) reportMissing(inside, bearers, { sign, add });
+      const bearing = inside.filter(({ note }) => note.signs.articulations.includes(sign));
+      // The long note that ends a phrase is no member.
+      const longest = Math.max(...bearing.map(({ note }) => note.length));
+      const alike = inside.filter(
+        ({ note }) => note.length < 2 * longest || bearing.some((one) => one.note === note),
+      );
+      if (isSeries(bearing.length, alike.length)) reportMissing(alike, bearing.length, { sign, add });
       section = [];
       lacking = 0;
     };

@@ -31,6 +31,8 @@ const MOST_LEFT = 2;
 /** Measures of so few notes come again by chance, two together that have so many do not. */
 const MOST_SHORT = 2;
 const FEWEST_TOGETHER = 4;
+/** A single measure of so many notes is a model that the next may leave. */
+const RICH = 6;
 
 /**
  * Joins measures that come again, exactly or nearly, into phrases, and follows each to where it leaves its model.
@@ -53,9 +55,24 @@ export function phraseReturns(score: Score, line: SoloLine, repeats: Repeats): P
     // What is too short to come again by itself may have begun it.
     while (at - 1 >= next && isEqual(bars, at - 1, lag)) at -= 1;
     // One measure between may go its own way.
-    while (isSource(end, lag) || isEqualNext(end) || (isSource(end + 1, lag) && isPlayed(bars, end, lag) && end + 1 - lag < at)) end += 1;
+    while (
+      isSource(end, lag) ||
+      isEqualNext(end) ||
+      (isSource(end + 1, lag) && isPlayed(bars, end, lag) && end + 1 - lag < at)
+    )
+      end += 1;
     const alike = end - at;
-    for (let n = 0; alike > 1 && n < MOST_LEFT && isSameRhythm(bars, end, lag) && end - lag < at && !sources.has(end); n += 1) end += 1;
+    const isRich = (bars[at]?.tokens.length ?? 0) >= RICH && goesOn(bars, source, first);
+    for (
+      let n = 0;
+      (alike > 1 || isRich) &&
+      n < MOST_LEFT &&
+      isSameRhythm(bars, end, lag) &&
+      end - lag < at &&
+      !sources.has(end);
+      n += 1
+    )
+      end += 1;
     const differing = differingIn(bars, { from: at, end, lag });
     const isLeft = alike > 1 && differing.length === 0 && isOpen(bars, end, lag);
     found.push({ a: at - lag, b: at, length: end - at, differing, leavesAt: isLeft ? end : null });
@@ -72,7 +89,9 @@ export function sourcesOf(
   const indexOf = measureIndexes(measures);
   const sources = new Map<number, number>();
   for (const { a, b } of [...nearRepeats, ...exactRepeats]) {
-    const [from = [], at = []] = [a, b].map((text) => text.split('-').map((number) => indexOf.get(number) ?? 0));
+    const [from = [], at = []] = [a, b].map((text) =>
+      text.split('-').map((number) => indexOf.get(number) ?? 0),
+    );
     const [start = 0, end = start] = at;
     for (let n = 0; n <= end - start; n += 1) sources.set(start + n, (from[0] ?? 0) + n);
   }
@@ -80,7 +99,10 @@ export function sourcesOf(
 }
 
 /** Measures of few notes that come again in pairs: the first is equal, the second equal or of the same rhythm. */
-function withShortMeasures(bars: readonly Bar[], known: ReadonlyMap<number, number>): ReadonlyMap<number, number> {
+function withShortMeasures(
+  bars: readonly Bar[],
+  known: ReadonlyMap<number, number>,
+): ReadonlyMap<number, number> {
   const sources = new Map(known);
   const places = new Map<string, number[]>();
   bars.forEach((bar, at) => {

@@ -53,7 +53,11 @@ export function barsOf(score: Score, line: SoloLine): Bar[] {
     const grouping = divisionOf(measure, line.played[index] ?? []);
     const bar = { tokens, printed, level, inside, grouping };
     level = later.at(-1) ?? level;
-    const key = JSON.stringify([tokens.map(({ ordinal: _, bowing: __, ...heard }) => Object.values(heard)), inside, grouping]);
+    const key = JSON.stringify([
+      tokens.map(({ ordinal: _, bowing: __, ...heard }) => Object.values(heard)),
+      inside,
+      grouping,
+    ]);
     return { ...bar, key };
   });
 }

@@ -38,7 +38,9 @@ export const breaths: Finder = (from) => {
       importance: longest.seconds >= HARD_SECONDS ? 0.6 : 0.45,
       title: `${secondsText(longest.seconds)} without a printed breath.`,
       sentence: `${firstOf(stretches.filter(({ seconds }) => seconds >= SHORT_SECONDS).map((one, n) => stretchText(from, one, n)))}.${
-        within.length > 0 ? ` Phrases end in ${firstOf(within, 6)}: settle which of them breathe.` : ' Settle where to breathe before the first run.'
+        within.length > 0
+          ? ` Phrases end in ${firstOf(within, 6)}: settle which of them breathe.`
+          : ' Settle where to breathe before the first run.'
       }`,
       places,
       detail: stretches.map(({ ends }) => ends).join(' '),
@@ -48,7 +50,12 @@ export const breaths: Finder = (from) => {
 
 function stretchText({ score }: Reading, { seconds, ends, to }: Stretch, n: number): string {
   const where = numberAt(score, to.measureIndex);
-  const goal = { rest: `the rest in ${where}`, breath: `the breath in ${where}`, hold: `the hold in ${where}`, end: 'the end' }[ends];
+  const goal = {
+    rest: `the rest in ${where}`,
+    breath: `the breath in ${where}`,
+    hold: `the hold in ${where}`,
+    end: 'the end',
+  }[ends];
   return `${n === 0 ? '' : 'then '}${secondsText(seconds)} to ${goal}`;
 }
 

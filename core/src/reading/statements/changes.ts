@@ -83,7 +83,8 @@ function withoutWaysBack(all: readonly Change[]): Change[] {
       change.index - last.index <= WAY_BACK &&
       change.what.join() === last.what.join() &&
       change.what.every((what) => what === 'meter' || what === 'key');
-    if (isBack) kept[kept.length - 1] = { ...last, now: [...last.now, `at ${change.number} ${change.now.join('; ')}`] };
+    if (isBack)
+      kept[kept.length - 1] = { ...last, now: [...last.now, `at ${change.number} ${change.now.join('; ')}`] };
     else kept.push(change);
   }
   return kept;

@@ -22,7 +22,11 @@ export const fastRuns: Finder = (from) => {
   const [first] = groups;
   if (!first) return [];
   const placeOf = ({ notes }: Group): number => notes[0]?.measureIndex ?? 0;
-  const texts = [...new Set(groups.map((group) => `${spelledNumber(group.size)} in ${numberAt(from.score, placeOf(group))}`))];
+  const texts = [
+    ...new Set(
+      groups.map((group) => `${spelledNumber(group.size)} in ${numberAt(from.score, placeOf(group))}`),
+    ),
+  ];
   return [
     raw('fast-run', {
       title:
@@ -31,7 +35,9 @@ export const fastRuns: Finder = (from) => {
           : `Groups of ${[...new Set(groups.map(({ size }) => spelledNumber(size)))].join(' and ')}.`,
       sentence: `${capital(firstOf(texts, 6))}: none added, none left out; know the note on which it lands.`,
       places: [...new Set(groups.map((group) => placeOf(group)))],
-      notes: groups.flatMap(({ notes }) => notes.map(({ measureIndex, ordinal }) => ({ index: measureIndex, note: ordinal }))),
+      notes: groups.flatMap(({ notes }) =>
+        notes.map(({ measureIndex, ordinal }) => ({ index: measureIndex, note: ordinal })),
+      ),
       detail: texts.join(),
     }),
   ];

@@ -31,7 +31,9 @@ function passages(from: Reading): RawFinding[] {
   const byMeasure = groupBy(foreignIn(from), ({ measureIndex }) => measureIndex);
   return runsIn([...byMeasure.keys()]).flatMap(([first, last]) => {
     const all = line.byMeasure.slice(first, last + 1).flatMap((notes) => notes.filter(isWritten));
-    const foreign = [...byMeasure].filter(([index]) => index >= first && index <= last).flatMap(([, notes]) => notes);
+    const foreign = [...byMeasure]
+      .filter(([index]) => index >= first && index <= last)
+      .flatMap(([, notes]) => notes);
     const names = [...new Set(foreign.map(({ written }) => letterName(written)))];
     if (names.length < FEWEST_FOREIGN) return [];
     const fifths = score.measures[first]?.fifths ?? 0;

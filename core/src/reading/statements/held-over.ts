@@ -72,14 +72,23 @@ function tiesAndBars(from: Reading): Held[] {
     if (end > barEnd + NEAR && place > NEAR) {
       const until = score.measures.findLastIndex(({ start }) => toNumber(start) < end - NEAR);
       const isEntered = line.played[until]?.some(({ start }) => Math.abs(start - end) < NEAR) ?? false;
-      const ends = toNumber(score.measures[until]?.start ?? measure.start) + toNumber(score.measures[until]?.length ?? measure.length);
+      const ends =
+        toNumber(score.measures[until]?.start ?? measure.start) +
+        toNumber(score.measures[until]?.length ?? measure.length);
       // A long note that fills the next measure is only long.
       if (!isEntered && Math.abs(ends - end) < NEAR) return [];
       const text = `${name} is held from ${numberAt(score, note.measureIndex)} into ${numberAt(score, until)}, ${lengthText(from, note)}`;
       return [{ ...base, kind: 'bar', text, until }];
     }
     if (note.printed.length > 1 && end < barEnd - NEAR)
-      return [{ ...base, kind: 'tied', text: `${name} in ${measure.number} lasts ${lengthText(from, note)}`, until: note.measureIndex }];
+      return [
+        {
+          ...base,
+          kind: 'tied',
+          text: `${name} in ${measure.number} lasts ${lengthText(from, note)}`,
+          until: note.measureIndex,
+        },
+      ];
     return [];
   });
 }

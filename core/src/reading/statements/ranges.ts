@@ -19,34 +19,46 @@ export const ranges: Finder = ({ score, line, profile }) => {
   const [low, high] = [extreme(notes, -1), extreme(notes, 1)];
   const [lowest, highest] = [low[0], high[0]];
   if (!lowest || !highest) return [];
-  const { range, family, name } = profile;
-  const at = (all: readonly WrittenNote[]): number[] => [...new Set(all.map(({ measureIndex }) => measureIndex))];
-  const [isBelow, isAbove] = [range !== null && lowest.midi < range.low, range !== null && highest.midi > range.high];
-  const isLow = range !== null && lowest.midi - range.low <= NEAR_END && family !== 'strings' && family !== 'mallets';
-  const isHigh = range !== null && range.high - highest.midi <= NEAR_END && family !== 'mallets';
-  const said = `Lowest ${pitchName(lowest.written)} in ${measuresText(score, at(low))}, highest ${pitchName(highest.written)} in ${measuresText(score, at(high))}`;
-  const valve = name === 'trombone' ? ' without the valve' : '';
-  const title = isBelow
-    ? `${pitchName(lowest.written)} lies below the usual compass${valve}.`
-    : isAbove
-      ? `${pitchName(highest.written)} lies above the usual compass.`
-      : isHigh
-        ? `${pitchName(highest.written)} is near the top of the instrument.`
-        : isLow
-          ? `${pitchName(lowest.written)} is near the bottom of the instrument.`
-          : `From ${pitchName(lowest.written)} to ${pitchName(highest.written)}.`;
-  const question = isBelow || isAbove ? ': is it the octave, the clef, or meant so?' : '.';
+  const place = placeIn(profile, lowest, highest);
+  const at = (all: readonly WrittenNote[]): number[] => [
+    ...new Set(all.map(({ measureIndex }) => measureIndex)),
+  ];
+  const [bottom, top] = [pitchName(lowest.written), pitchName(highest.written)];
+  const isOutside = place === 'below' || place === 'above';
+  const shown = [...(place === 'above' ? [] : at(low)), ...(place === 'below' ? [] : at(high))];
+  const valve = profile.hasSlide ? ' without the valve' : '';
+  const title = {
+    below: `${bottom} lies below the usual compass${valve}.`,
+    above: `${top} lies above the usual compass.`,
+    top: `${top} is near the top of the instrument.`,
+    bottom: `${bottom} is near the bottom of the instrument.`,
+    within: `From ${bottom} to ${top}.`,
+  }[place];
   return [
     raw('range', {
-      importance: isBelow || isAbove ? 0.72 : isHigh || isLow ? 0.55 : 0.3,
+      importance: isOutside ? 0.72 : place === 'within' ? 0.3 : 0.55,
       title,
-      sentence: said + question,
-      places: [...new Set([...at(isBelow || !isAbove ? low : []), ...at(isAbove || !isBelow ? high : [])])].sort((a, b) => a - b),
+      sentence: `Lowest ${bottom} in ${measuresText(score, at(low))}, highest ${top} in ${measuresText(score, at(high))}${isOutside ? ': is it the octave, the clef, or meant so?' : '.'}`,
+      places: [...new Set(shown)].sort((a, b) => a - b),
       notes: [...low, ...high].map(({ measureIndex, ordinal }) => ({ index: measureIndex, note: ordinal })),
-      detail: `${pitchName(lowest.written)} ${pitchName(highest.written)}`,
+      detail: `${bottom} ${top}`,
     }),
   ];
 };
+
+/** How the ends of a line lie in the compass; open strings and bars of a keyboard are no ends. */
+function placeIn(
+  { range, family }: Reading['profile'],
+  { midi: low }: WrittenNote,
+  { midi: high }: WrittenNote,
+): 'below' | 'above' | 'top' | 'bottom' | 'within' {
+  if (!range) return 'within';
+  if (low < range.low) return 'below';
+  if (high > range.high) return 'above';
+  if (family === 'mallets') return 'within';
+  if (range.high - high <= NEAR_END) return 'top';
+  return low - range.low <= NEAR_END && family !== 'strings' ? 'bottom' : 'within';
+}
 
 function extreme(notes: readonly WrittenNote[], way: 1 | -1): WrittenNote[] {
   const furthest = notes.reduce<Semitones | null>(
@@ -67,6 +79,9 @@ const WIDE: Readonly<Record<Family, { readonly semitones: number; readonly slurr
   drums: { semitones: Infinity, slurred: Infinity },
 };
 const LEAP_SECONDS = 1.5;
+/** With sticks an octave is far in so little time. */
+const QUICK_SECONDS = 0.35;
+const QUICK_LEAP = 12;
 
 /**
  * Wide leaps where there is little time for them.
@@ -80,7 +95,8 @@ export const leaps: Finder = (from) => {
   if (!first) return [];
   const places = [...new Set(wide.map(({ note }) => note.measureIndex))].sort((a, b) => a - b);
   const texts = wide.map(
-    ({ note, next }) => `${pitchName(note.written)}–${pitchName(next.written)} in ${numberAt(score, note.measureIndex)}`,
+    ({ note, next }) =>
+      `${pitchName(note.written)}–${pitchName(next.written)} in ${numberAt(score, note.measureIndex)}`,
   );
   const isSlurred = profile.family === 'brass' && wide.some(({ next }) => next.isSlurredInto);
   const advice =
@@ -118,7 +134,8 @@ function leapsOf({ line, profile, pace }: Reading): Leap[] {
     if (Math.abs(note.start + note.length - next.start) > 1e-6) return [];
     const semitones = Math.abs(next.midi - note.midi);
     const seconds = secondsBetween(pace, note.start, next.start) ?? 0;
-    const limit = next.isSlurredInto ? limits.slurred : limits.semitones;
+    const isQuick = profile.family === 'mallets' && seconds <= QUICK_SECONDS;
+    const limit = isQuick ? QUICK_LEAP : next.isSlurredInto ? limits.slurred : limits.semitones;
     return semitones >= limit && seconds <= LEAP_SECONDS ? [{ note, next, semitones }] : [];
   });
 }

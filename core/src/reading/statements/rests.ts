@@ -18,7 +18,9 @@ export const longRests: Finder = ({ score, line, asked }) => {
     const first = score.measures[note.measureIndex];
     const entry = score.measures[next?.measureIndex ?? -1];
     if (!next || !first || !entry) return [];
-    const isTogether = asked.length === 0 || asked.some(({ fromIndex, endIndex }) => fromIndex <= first.index && entry.index < endIndex);
+    const isTogether =
+      asked.length === 0 ||
+      asked.some(({ fromIndex, endIndex }) => fromIndex <= first.index && entry.index < endIndex);
     const count = Math.round((2 * (next.start - end)) / toNumber(first.length)) / 2;
     if (count < FEWEST_MEASURES || !isTogether) return [];
     const silent = score.measures.findIndex(

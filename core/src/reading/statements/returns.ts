@@ -23,7 +23,13 @@ const FEWEST_EXACT = 2;
 export const returns: Finder = ({ score, line, nearRepeats, exactRepeats, profile }) => {
   const all = phraseReturns(score, line, { nearRepeats, exactRepeats });
   return all.flatMap((one): RawFinding[] => {
-    if (isOrdinary(one, line.notes.some(({ midi }) => midi !== null))) return [];
+    if (
+      isOrdinary(
+        one,
+        line.notes.some(({ midi }) => midi !== null),
+      )
+    )
+      return [];
     if (one.differing.length > 0 || one.leavesAt !== null) return [returnOf(score, one)];
     return one.length >= FEWEST_EXACT ? [repeatOf(score, one, isBowed(profile))] : [];
   });
@@ -66,10 +72,14 @@ function returnOf(score: Score, one: PhraseReturn): RawFinding {
       : `Measures ${names[0] ?? ''} come back to ${names[1] ?? ''}${leaves(score, one, first)}.`;
   return raw('return', {
     // The less differs, the easier it is to miss.
-    importance: IMPORTANCE.return - (isHeard || leavesAt !== null ? 0 : 0.12) - 0.01 * Math.min(8, Math.max(0, differences.length - 1)),
+    importance:
+      IMPORTANCE.return -
+      (isHeard || leavesAt !== null ? 0 : 0.12) -
+      0.01 * Math.min(8, Math.max(0, differences.length - 1)),
     title: returnTitle(differences),
     sentence: [intro, ...textsOf(score, one)].join(' '),
-    places: leavesAt === null ? differing.map((each) => each.b) : [...differing.map((each) => each.b), leavesAt],
+    places:
+      leavesAt === null ? differing.map((each) => each.b) : [...differing.map((each) => each.b), leavesAt],
     notes: differing.flatMap((each) =>
       each.differences.filter(({ note }) => note > 0).map(({ note }) => ({ index: each.b, note })),
     ),
@@ -78,7 +88,14 @@ function returnOf(score: Score, one: PhraseReturn): RawFinding {
   });
 }
 
-const HEARD: ReadonlySet<NoteDifference['what']> = new Set(['pitch', 'rhythm', 'added', 'missing', 'ornament', 'hold']);
+const HEARD: ReadonlySet<NoteDifference['what']> = new Set([
+  'pitch',
+  'rhythm',
+  'added',
+  'missing',
+  'ornament',
+  'hold',
+]);
 
 function leaves(score: Score, { leavesAt, differing, b }: PhraseReturn, first: number): string {
   if (leavesAt !== null) return ` and leave them at ${numberAt(score, leavesAt)}`;
@@ -90,9 +107,14 @@ function leaves(score: Score, { leavesAt, differing, b }: PhraseReturn, first: n
 function textsOf(score: Score, { differing, length }: PhraseReturn): string[] {
   return differing.map(({ a, b, differences }, n) => {
     const heard = differences.filter(({ what }) => what !== 'dynamic');
-    if (heard.length > MOST_TOLD && n > 0) return `${numberAt(score, b)} goes another way than ${numberAt(score, a)}.`;
-    const text = differenceTexts(differences).slice(0, MOST_TOLD + 1).join('; ');
-    return length === 1 ? `${capital(text)}.` : `In ${numberAt(score, b)}, not as in ${numberAt(score, a)}: ${text}.`;
+    if (heard.length > MOST_TOLD && n > 0)
+      return `${numberAt(score, b)} goes another way than ${numberAt(score, a)}.`;
+    const text = differenceTexts(differences)
+      .slice(0, MOST_TOLD + 1)
+      .join('; ');
+    return length === 1
+      ? `${capital(text)}.`
+      : `In ${numberAt(score, b)}, not as in ${numberAt(score, a)}: ${text}.`;
   });
 }
 
@@ -104,8 +126,12 @@ function pairOf({ a, b, length, differing }: PhraseReturn, first: number): Findi
   return {
     a: span(a + from, size),
     b: span(b + from, size),
-    aNotes: seen.flatMap((each) => differingNotes(each.differences).a.map((note) => ({ index: each.a, note }))),
-    bNotes: seen.flatMap((each) => differingNotes(each.differences).b.map((note) => ({ index: each.b, note }))),
+    aNotes: seen.flatMap((each) =>
+      differingNotes(each.differences).a.map((note) => ({ index: each.a, note })),
+    ),
+    bNotes: seen.flatMap((each) =>
+      differingNotes(each.differences).b.map((note) => ({ index: each.b, note })),
+    ),
   };
 }
 

@@ -68,7 +68,7 @@ function neighbourReason({ note, neighbour, by }: Reading['ornaments'][number]):
   return `${on} the key gives ${neighbour} as the neighbour`;
 }
 
-/** Tongued apart and this slow, no pair is awkward. Units: seconds (our own knee). */
+/** Tongued apart and this slow no pair is awkward, slurred in twice the time. Units: seconds (our own knee). */
 const SLOW_SECONDS = 0.5;
 /** A reason in so many measures, and so large a share of them, is nothing to settle (our own knees). */
 const DAILY_MEASURES = 4;
@@ -100,12 +100,14 @@ export const awkwardMoves: Finder = (from) => {
 
 function isPressed({ line, indexOf, pace }: Reading, pair: AwkwardPair): boolean {
   const notes = line.played[indexOf(pair.measure)] ?? [];
-  const note = notes.find(({ ordinal, written }) => ordinal === pair.note && written !== null && pitchName(written) === pair.from);
+  const note = notes.find(
+    ({ ordinal, written }) => ordinal === pair.note && written !== null && pitchName(written) === pair.from,
+  );
   if (!note) return true;
   const end = note.start + note.length;
   const next = line.played.flat().find(({ start }) => start > note.start + 1e-6);
-  if (next?.isSlurredInto) return true;
-  return (secondsBetween(pace, note.start, end) ?? 0) < SLOW_SECONDS;
+  const seconds = secondsBetween(pace, note.start, end) ?? 0;
+  return seconds < (next?.isSlurredInto ? 2 : 1) * SLOW_SECONDS;
 }
 
 /** Double dots: the note behind them is short. */

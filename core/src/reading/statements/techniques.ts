@@ -1,9 +1,9 @@
 import { groupBy } from '../../base/index.js';
 import { raw, type Finder, type Reading } from '../findings/finding-parts.js';
 import type { NotePlace } from '../findings/finding.js';
-import type { Family } from '../demands/profiles.js';
-import type { LineNote } from '../line/solo-line.js';
-import { measuresText } from './places.js';
+import type { Family, InstrumentProfile } from '../demands/profiles.js';
+import type { LineNote, SoloLine } from '../line/solo-line.js';
+import { listed, measuresText, numberAt } from './places.js';
 
 /** What is asked of the hands beside notes, and what to do about it (common practice, no source). */
 const ADVICE: Readonly<Record<string, string>> = {
@@ -14,7 +14,7 @@ const ADVICE: Readonly<Record<string, string>> = {
   'Open strings or harmonics': 'the small circle means one or the other: settle which',
   'Stopped notes': 'settle the transposition of the fingering, and blow firmly',
   'Open again': 'leave time for the hand to come out',
-  Pizzicato: 'settle how the bow is held, and where arco comes back',
+  Pizzicato: 'settle how the bow is held meanwhile',
   Arco: 'have the bow ready a beat before',
   'With mute': 'settle when it goes in and out',
   'Without mute': 'take it out in time',
@@ -58,21 +58,40 @@ const WORDS: readonly (readonly [RegExp, string])[] = [
  * Shape:  one finding a technique
  * Source: MusicXML 4.0, elements technical, tremolo, grace and words; the names are common practice
  */
-export const techniques: Finder = (from) =>
-  [...groupBy([...ofTheNotes(from), ...ofTheWords(from)], ({ name }) => name)].map(([name, all]) => {
-    const places = [...new Set(all.map(({ index }) => index))].sort((a, b) => a - b);
-    return raw('technique', {
-      title: `${name} in ${measuresText(from.score, places).replace(/^measures? /u, '')}.`,
-      sentence: `${all.length === 1 ? 'Once' : `${all.length} times`}: ${ADVICE[name] ?? 'settle how it is played'}.`,
-      places,
-      notes: all.filter(({ note }) => note > 0),
-      detail: name,
+export const techniques: Finder = (from) => {
+  const byName = groupBy([...ofTheNotes(from), ...ofTheWords(from)], ({ name }) => name);
+  // What ends another way of playing is told with it.
+  return [...byName]
+    .filter(([name]) => !BEGUN_BY[name] || !byName.has(BEGUN_BY[name]))
+    .map(([name, all]) => {
+      const places = [...new Set(all.map(({ index }) => index))].sort((a, b) => a - b);
+      const ends = Object.entries(BEGUN_BY).flatMap(([end, begun]) =>
+        begun === name ? (byName.get(end) ?? []) : [],
+      );
+      const backAt = [...new Set(ends.map(({ index }) => index))];
+      const back = ends[0]
+        ? `; ${ends[0].name.toLowerCase()} in ${listed(backAt.map((index) => numberAt(from.score, index)))}`
+        : '';
+      return raw('technique', {
+        title: `${name} in ${measuresText(from.score, places).replace(/^measures? /u, '')}.`,
+        sentence: `${all.length === 1 ? 'Once' : `${all.length} times`}${back}: ${ADVICE[name] ?? 'settle how it is played'}.`,
+        places: [...places, ...backAt].sort((a, b) => a - b),
+        notes: all.filter(({ note }) => note > 0),
+        detail: name,
+      });
     });
-  });
+};
+
+const BEGUN_BY: Readonly<Record<string, string>> = { Arco: 'Pizzicato', 'Without mute': 'With mute' };
 
 type Named = NotePlace & { readonly name: string };
 
-function ofTheNotes({ line, profile: { family } }: Reading): Named[] {
+/** The techniques that stand at notes, each with its measure and note. */
+export function techniquesAtNotes(line: SoloLine, profile: InstrumentProfile): Named[] {
+  return ofTheNotes({ line, profile });
+}
+
+function ofTheNotes({ line, profile: { family } }: Pick<Reading, 'line' | 'profile'>): Named[] {
   return line.byMeasure.flatMap((notes, index) =>
     notes.flatMap((note, n): Named[] => {
       const names = note.isGrace ? [] : namesOf(note, gracesBefore(notes, n), family);

@@ -36,7 +36,12 @@ export const tempoReturns: Finder = (from) => {
   return [
     raw('tempo', {
       title: 'Leave the tempo, and find it again.',
-      sentence: `${capital(firstOf(steps.map(({ text }) => text), 8))}.${isOpen ? ` After ${numberAt(score, left.index)} no return is printed: settle it.` : ''}${end}`,
+      sentence: `${capital(
+        firstOf(
+          steps.map(({ text }) => text),
+          8,
+        ),
+      )}.${isOpen ? ` After ${numberAt(score, left.index)} no return is printed: settle it.` : ''}${end}`,
       places: [...new Set(steps.map(({ index }) => index))],
       detail: steps.map(({ kind }) => kind).join(' '),
     }),
@@ -47,15 +52,29 @@ function stepsOf(from: Reading): Step[] {
   const { score, line } = from;
   const ofWords = score.marks.words.flatMap(({ measureIndex: index, onset, text }): Step[] => {
     const at = toNumber(score.measures[index]?.start ?? onset) + toNumber(onset);
-    const kind = BACK.test(text) ? 'back' : SLOWER.test(text) ? 'slower' : FASTER.test(text) ? 'faster' : null;
+    const kind = BACK.test(text)
+      ? 'back'
+      : SLOWER.test(text)
+        ? 'slower'
+        : FASTER.test(text)
+          ? 'faster'
+          : null;
     if (kind === null) return [];
     const tempo = kind === 'back' ? tempoAt(from, index, at) : '';
-    const word = kind === 'back' ? `in tempo in ${numberAt(score, index)}${tempo}` : `${kind} in ${numberAt(score, index)}`;
+    const word =
+      kind === 'back'
+        ? `in tempo in ${numberAt(score, index)}${tempo}`
+        : `${kind} in ${numberAt(score, index)}`;
     return [{ index, at, kind, text: word }];
   });
   const holds = line.notes
     .filter(({ signs }) => signs.hasFermata)
-    .map(({ measureIndex: index, start }): Step => ({ index, at: start, kind: 'hold', text: `a hold in ${numberAt(score, index)}` }));
+    .map(({ measureIndex: index, start }): Step => ({
+      index,
+      at: start,
+      kind: 'hold',
+      text: `a hold in ${numberAt(score, index)}`,
+    }));
   return [...ofWords, ...holds].sort((a, b) => a.at - b.at);
 }
 
@@ -63,6 +82,7 @@ function tempoAt({ score, pace }: Reading, index: number, at: number): string {
   const measure = score.measures[index];
   const tempo = quarterBpmOf(pace, at);
   if (!measure || tempo === null) return '';
-  const unit = score.tempos.findLast((one) => toNumber(one.at) <= at + 1e-9)?.unit ?? beatUnitOf(measure.meter);
+  const unit =
+    score.tempos.findLast((one) => toNumber(one.at) <= at + 1e-9)?.unit ?? beatUnitOf(measure.meter);
   return ` (${tempoText(beatBpm(tempo, unit), unit)})`;
 }

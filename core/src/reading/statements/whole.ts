@@ -7,7 +7,7 @@ import type { DynamicsAdvice } from '../inventory/dynamics-advice.js';
 import { runsWithNotes } from '../inventory/runs.js';
 import { quarterBpmOf, secondsBetween } from '../line/pace.js';
 import { valueName } from '../line/value-names.js';
-import { firstOf, measuresText } from './places.js';
+import { firstOf, measuresText, numberAt } from './places.js';
 
 /** A held note is worth a word from so many seconds on (common practice, no source). */
 const LONG_SECONDS = 4;
@@ -33,12 +33,16 @@ export const deciding: Finder = ({ deciding: top, opening, demands }) => {
  * Source: see meter-traps.ts
  */
 export const meters: Finder = ({ score, indexOf, meterTraps }) => {
-  const alike = groupBy(meterTraps, ({ reads, sounds }) => (isUnequal(sounds) ? 'groups' : `${reads}>${sounds}`));
+  const alike = groupBy(meterTraps, ({ reads, sounds }) =>
+    isUnequal(sounds) ? 'groups' : `${reads}>${sounds}`,
+  );
   return [...alike.values()].flatMap((own) => {
     const [first] = own;
     if (!first) return [];
     const { reads, sounds } = first;
-    const places = own.flatMap(({ measures }) => measures.map((number) => indexOf(number))).sort((a, b) => a - b);
+    const places = own
+      .flatMap(({ measures }) => measures.map((number) => indexOf(number)))
+      .sort((a, b) => a - b);
     const kinds = [...new Set(own.map((one) => one.sounds))];
     return [
       raw('meter', {
@@ -58,17 +62,31 @@ function isUnequal(sounds: string): boolean {
 }
 
 /** Which beat to feel, where it is not the printed one. */
-export const feel: Finder = (from) => [...smallValues(from), ...otherBeats(from)];
+export const feel: Finder = (from) => {
+  const small = smallValues(from);
+  // What the tempo counts is felt already.
+  return [...small, ...otherBeats(from).filter(({ places }) => places[0] !== small[0]?.places[0])];
+};
 
-const otherBeats: Finder = ({ indexOf, beatToFeel }) =>
-  beatToFeel.map(({ measure, unit, why }) =>
-    raw('feel', {
-      title: `Feel the ${unit}.`,
-      sentence: `From measure ${measure} on: ${why}`,
-      places: [indexOf(measure)],
-      detail: `${measure} ${why}`,
-    }),
-  );
+const otherBeats: Finder = ({ score, line, indexOf, beatToFeel }) =>
+  beatToFeel.flatMap(({ measure, unit, why }, n) => {
+    const next = beatToFeel[n + 1];
+    // What holds from before counts from the first measure that is asked.
+    const place = score.measures.findIndex(
+      ({ index }) =>
+        index >= indexOf(measure) &&
+        ((line.byMeasure[index]?.length ?? 0) > 0 || (line.restsByMeasure[index]?.length ?? 0) > 0),
+    );
+    if (place < 0 || (next && place >= indexOf(next.measure))) return [];
+    return [
+      raw('feel', {
+        title: `Feel the ${unit}.`,
+        sentence: `From measure ${numberAt(score, place)} on: ${why}`,
+        places: [place],
+        detail: why,
+      }),
+    ];
+  });
 
 /** Where another note than the quarter has the beat: what the smallest value feels like. */
 const smallValues: Finder = ({ score, line, pace }) => {
@@ -94,17 +112,23 @@ const smallValues: Finder = ({ score, line, pace }) => {
 /** The ask at the start, the printed band, and long crescendos together. Accents are plain to see. */
 export const dynamics: Finder = ({ indexOf, dynamicsAdvice }) => {
   const isStep = (why: string): boolean => why.startsWith('Step ');
-  const [steps, others] = [dynamicsAdvice.filter(({ why }) => isStep(why)), dynamicsAdvice.filter(({ why }) => !isStep(why))];
+  const [steps, others] = [
+    dynamicsAdvice.filter(({ why }) => isStep(why)),
+    dynamicsAdvice.filter(({ why }) => !isStep(why)),
+  ];
   const told = others.filter(({ why }) => !why.startsWith('Accents'));
   const places = (own: readonly DynamicsAdvice[]): number[] =>
-    [...new Set(own.flatMap(({ measure }) => (measure === null ? [] : [indexOf(measure)])))].sort((a, b) => a - b);
-  const found: RawFinding[] = [...groupBy(told, ({ why }) => why.split(':')[0] ?? why)].map(([reason, advice]) =>
-    raw('dynamics', {
-      title: dynamicsTitle(reason),
-      sentence: underOneReason([...new Set(advice.map(({ why }) => why))], reason),
-      places: places(advice),
-      detail: reason,
-    }),
+    [...new Set(own.flatMap(({ measure }) => (measure === null ? [] : [indexOf(measure)])))].sort(
+      (a, b) => a - b,
+    );
+  const found: RawFinding[] = [...groupBy(told, ({ why }) => why.split(':')[0] ?? why)].map(
+    ([reason, advice]) =>
+      raw('dynamics', {
+        title: dynamicsTitle(reason),
+        sentence: underOneReason([...new Set(advice.map(({ why }) => why))], reason),
+        places: places(advice),
+        detail: reason,
+      }),
   );
   if (steps.length > 0) {
     const levels = steps.map(({ measure, mark }) => `${measure ?? ''} ${mark ?? ''}`);
@@ -161,9 +185,9 @@ export const tested: Finder = ({ shows }) => {
   ];
 };
 
-/** A run is told from so many notes, or notes a second, on (our own knees). */
+/** A run is told from so many notes on, or where it is fast and in another key. Units: notes, notes a second (our own knees). */
 const LONG_RUN = 12;
-const FAST_RUN = 7;
+const FAST_RUN = 3.5;
 const FEWEST_NOTES = 8;
 
 /**
@@ -178,8 +202,8 @@ export const telling: Finder = (from) => {
     const rate = seconds === null || seconds === 0 ? 0 : (run.notes.length - 1) / seconds;
     const fifths = from.score.measures[first?.measureIndex ?? 0]?.fifths ?? 0;
     const isForeign = run.notes.some(({ written }) => written.alter !== alterInKey(written.step, fifths));
-        if (run.notes.length >= LONG_RUN) return true;
-    return run.notes.length >= FEWEST_NOTES && rate >= (isForeign ? FAST_RUN / 2 : FAST_RUN);
+    if (run.notes.length >= LONG_RUN) return true;
+    return isForeign && run.notes.length >= FEWEST_NOTES && rate >= FAST_RUN;
   });
   return [...groupBy(all, ({ scale }) => scale)].map(([scale, own]) =>
     raw('run', {

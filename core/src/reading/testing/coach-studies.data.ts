@@ -19,8 +19,8 @@ export const COACH_STUDIES: readonly CoachStudy[] = [
     head: 'M:6/8\nL:1/8\nQ:3/8=72\nK:F',
     music:
       '!mf!c3 f3|a2f c3|(def) g3|c6|c3 f3|a2f d3|(def) e3|f6||' +
-      '[K:Ab][M:2/4][Q:1/4=60]!p!!+!c2 !+!e2|!+!f2 !+!e2|a2 g2|(a/b/c\'/b/ a/g/f/e/)|e4-|e2 z2|z4|z4|z4|' +
-      '[K:F][M:6/8][Q:3/8=72]!ff!c\'3 a3|f2c A3|F6|]',
+      "[K:Ab][M:2/4][Q:1/4=60]!p!!+!c2 !+!e2|!+!f2 !+!e2|a2 g2|(a/b/c'/b/ a/g/f/e/)|e4-|e2 z2|z4|z4|z4|" +
+      "[K:F][M:6/8][Q:3/8=72]!ff!c'3 a3|f2c A3|F6|]",
     keeps: [
       'deciding 12',
       'change 9 ~ 2/4',
@@ -41,7 +41,7 @@ export const COACH_STUDIES: readonly CoachStudy[] = [
     instrument: 'Horn in F',
     head: 'M:3/4\nL:1/8\nQ:1/4=58\nK:C',
     music:
-      '!p!(G4 c2)|(e4 d2)|(c2 g4)|e6|(G4 c2)|(e4 f2)|(g2 a2 b2)|!mf!c\'6|(c\'2 e2 c\'2)|(b2 d2 b2)|a2 ^g2 a2|(g4-g e)|' +
+      "!p!(G4 c2)|(e4 d2)|(c2 g4)|e6|(G4 c2)|(e4 f2)|(g2 a2 b2)|!mf!c'6|(c'2 e2 c'2)|(b2 d2 b2)|a2 ^g2 a2|(g4-g e)|" +
       '"^rit."(f2 e2 d2)|!fermata!G6|"^a tempo"!pp!(G4 c2)|(e4 d2)|c6-|c4 z2|]',
     keeps: [
       'deciding 9-11',
@@ -154,7 +154,7 @@ export const COACH_STUDIES: readonly CoachStudy[] = [
     head: 'M:4/4\nL:1/16\nQ:1/4=120\nK:D',
     music:
       '!f!v(d2e2)f2a2(f2e2)d4|(e2f2)g2b2(g2f2)e4|fdAd gdBd fdAd gdBd|a8z8|u(d2e2)f2a2(f2e2)d4|(e2f2)g2b2(g2f2)^d4|' +
-      '(=c4f4)(=c4f4)|[DA]8[A,EA]8|a2d\'2f\'2a\'2f\'2d\'2a4|!open!a\'8d8|"^pizz."D4A4d4A4|D16|]',
+      "(=c4f4)(=c4f4)|[DA]8[A,EA]8|a2d'2f'2a'2f'2d'2a4|!open!a'8d8|\"^pizz.\"D4A4d4A4|D16|]",
     keeps: [
       'deciding 3',
       'return 5-6 ~ bow',
@@ -176,7 +176,7 @@ export const COACH_STUDIES: readonly CoachStudy[] = [
     instrument: 'Violin',
     head: 'M:3/8\nL:1/32\nQ:1/8=66\nK:G',
     music:
-      '!p!(d8b4)|(a6g2f4)|(g2a2b2c\'2d\'4)|b12|(d8b4)|(a6g2^d4)|(efgabc\'d\'e\'f\'4)|g\'12|e4-efedc4|B4-BcBAG4|' +
+      "!p!(d8b4)|(a6g2f4)|(g2a2b2c'2d'4)|b12|(d8b4)|(a6g2^d4)|(efgabc'd'e'f'4)|g'12|e4-efedc4|B4-BcBAG4|" +
       '(7:8:7GABcdef g4|!fermata!d\'12|"^dim."(b4a4g4)|(f4e4d4)|G12-|G4z8|]',
     keeps: [
       'deciding 7-11',
@@ -242,7 +242,7 @@ export const COACH_STUDIES: readonly CoachStudy[] = [
     head: 'M:4/4\nL:1/16\nQ:1/4=126\nK:Em',
     music:
       '!mf!EGBe geBG EGBe geBG|DFAd fdAF DFAd fdAF|CEGc ecGE CEGc ecGE|B,^DFB ^dBFD B,8|EGBe geBG EGBe geBG|DFAd fdAF DFAd fdA=F|' +
-      'E4e\'4G4g\'4|B8z8|(5:4:5EFGAB c4 B4 A4|[EG]4[FA]4[GB]4[Ac]4|!///![Ge]16|E16|]',
+      "E4e'4G4g'4|B8z8|(5:4:5EFGAB c4 B4 A4|[EG]4[FA]4[GB]4[Ac]4|!///![Ge]16|E16|]",
     keeps: [
       'deciding 1-6',
       'return 5-6',

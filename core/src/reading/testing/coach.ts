@@ -1,5 +1,5 @@
 import { abcToMusicXml } from '../../abc/index.js';
-import { readScore, type Score } from '../../score/index.js';
+import { readScore, type Score, type Span } from '../../score/index.js';
 import { bytesOf } from '../../score/testing/music-xml.js';
 import { findingsOf, readMusic, soloLine, type Finding } from '../index.js';
 import { COACH_STUDIES, type CoachStudy } from './coach-studies.data.js';
@@ -28,12 +28,15 @@ export function scoreOfStudy({ name, instrument, head, music }: Omit<CoachStudy,
   return read.value;
 }
 
-/** Lays a reading of each study beside its coach's list. */
-export function judgedStudies(studies: readonly CoachStudy[] = COACH_STUDIES): Judged[] {
+/** Lays a reading of each study beside its coach's list. Shape: `asked` as readMusic takes it */
+export function judgedStudies(
+  studies: readonly CoachStudy[] = COACH_STUDIES,
+  asked: readonly Span[] = [],
+): Judged[] {
   return studies.map((study) => {
     const score = scoreOfStudy(study);
-    const reading = readMusic(score, { instrument: study.instrument, bpm: null });
-    const findings = findingsOf(score, soloLine(score), { reading });
+    const reading = readMusic(score, { instrument: study.instrument, bpm: null, asked });
+    const findings = findingsOf(score, soloLine(score), { reading, asked });
     const entries = study.keeps.map((text) => ({ text, fits: entryOf(text, score) }));
     const kept = findings.filter((finding) => entries.some(({ fits }) => fits(finding)));
     return {

@@ -62,7 +62,10 @@ function crossedHalves(measure: ScoreMeasure, notes: readonly LineNote[]): Omit<
   if (!isTwo && !isThree) return null;
   const whole = toNumber(length);
   const crosses = (place: number): boolean => isHeldOver(notes, place, whole) || isBeamedOver(notes, place);
-  const asThree = { reads: meterText(meter), sounds: meterText({ groups: [3], beatType: meter.beatType / 2 }) };
+  const asThree = {
+    reads: meterText(meter),
+    sounds: meterText({ groups: [3], beatType: meter.beatType / 2 }),
+  };
   if (isTwo && isOnlyAt(notes, [0, whole / 3, (2 * whole) / 3])) return asThree;
   for (const { starts, by } of groupings(notes)) {
     const isAt = (place: number): boolean => starts.some((start) => Math.abs(start - place) < NEAR);

@@ -1,4 +1,4 @@
-import type { QuarterBpm } from '@vivid-cue/core/music';
+import type { BeatUnit, QuarterBpm } from '@vivid-cue/core/music';
 import { inject, Injectable } from '@angular/core';
 import { Observable, of, switchMap } from 'rxjs';
 import type { SuggestedPassage } from '@vivid-cue/core/passages';
@@ -20,8 +20,10 @@ export interface ReadRequest {
   readonly partId: string;
   readonly instrument: string | null;
   readonly quarterBpm: QuarterBpm | null;
+  /** What the sheet's tempo counts. */
+  readonly unit: BeatUnit | null;
   readonly numbering: readonly NumberRestart[];
-  /** What is to be cut into suggested passages; all of the score where there are none. */
+  /** What is asked: it alone is read, weighed and cut into passages; all of the score where there are none. */
   readonly runs: readonly Span[];
   /** What the sheet says about ornaments. */
   readonly ornamentRules: readonly string[];

@@ -72,6 +72,7 @@ export class ScoreFile {
             partId: room.score.digest.partId,
             instrument: room.student.instrument,
             quarterBpm: this.targetQuarterBpm(),
+            unit: room.target?.beatUnit ?? null,
             numbering: room.numbering,
             runs: room.runs,
             ornamentRules: room.ornamentRules,

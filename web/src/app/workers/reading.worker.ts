@@ -60,6 +60,7 @@ function read({
   partId,
   instrument,
   quarterBpm,
+  unit,
   numbering,
   runs,
   ornamentRules,
@@ -69,11 +70,11 @@ function read({
   const line = soloLine(score);
   const first = score.measures.find(({ implicit }) => !implicit) ?? score.measures[0];
   const bpm = quarterBpm === null || !first ? null : quarterBpm / beatOf(first.meter);
-  const reading = readMusic(score, { instrument, bpm }, (step) => tell({ step }));
+  const reading = readMusic(score, { instrument, bpm, unit, asked: runs }, (step) => tell({ step }));
   tell({ step: 'findings' });
   return {
     reading,
-    findings: findingsOf(score, line, { reading, ornamentRules }),
+    findings: findingsOf(score, line, { reading, ornamentRules, asked: runs }),
     prints: measurePrints(score, line),
     facts: measureFacts(score, line, { reading, bpm }),
     engraved: engravedNotes(score, line),

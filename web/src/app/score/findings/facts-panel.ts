@@ -119,10 +119,7 @@ export class FactsPanel {
     const rate = own.top?.notesPerSecond ?? 0;
     const list: Fact[] = [
       { what: 'Length', text: `${plain(own.quarters)} quarters${seconds}` },
-      {
-        what: own.keys.length > 1 ? 'Keys' : 'Key',
-        text: own.keys.map((key) => signatureWords(key)).join(', '),
-      },
+      { what: own.keys.length > 1 ? 'Keys' : 'Key', text: own.keys.map(signatureWords).join(', ') },
       { what: own.meters.length > 1 ? 'Meters' : 'Meter', text: own.meters.join(', ') },
       {
         what: 'Notes',
@@ -142,6 +139,8 @@ export class FactsPanel {
       { what: 'Pitches', text: counted(own.names) },
       { what: 'Dynamics', text: own.dynamics.join(', ') },
       { what: 'Ornaments', text: own.ornaments.join(', ') },
+      { what: 'Playing', text: counted(own.techniques) },
+      { what: 'Runs', text: [...new Set(own.runs)].slice(0, MOST_RUNS).join('; ') },
       { what: 'Ties', text: own.ties > 0 ? String(own.ties) : '' },
       { what: 'Rhythms', text: own.rhythms.join(' ') },
       { what: 'Asks most', text: own.top ? `m. ${own.top.measure}: ${own.top.because}` : '' },
@@ -151,6 +150,9 @@ export class FactsPanel {
       .map(({ what, text }) => ({ what, text: this.words.say(text) }));
   });
 }
+
+/** A long piece has many. */
+const MOST_RUNS = 6;
 
 function counted(list: readonly Counted[]): string {
   return list.map(([what, count]) => `${what.replaceAll('+', ' + ')} ${count}`).join(', ');
