@@ -99,6 +99,7 @@ describe('vivid-cue for readings', () => {
         'dynamics',
         'dynamicsAdvice',
         'exactRepeats',
+        'findings',
         'hairpins',
         'longestHeld',
         'longestWithoutRest',

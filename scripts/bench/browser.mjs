@@ -216,7 +216,7 @@ async function measure(db, measureCount) {
   await longest('open, engrave and read');
   for (const key of ['2', '3', '5', '6']) await page.keyboard.press(key);
   await longest('four layers on');
-  for (let n = 0; n < 5; n += 1) await page.keyboard.press('j');
+  for (let n = 0; n < 5; n += 1) await page.keyboard.press('.');
   await longest('five findings looked at');
   for (let n = 0; n < 8; n += 1) await page.keyboard.press('ArrowRight');
   await longest('eight measures walked');

@@ -97,15 +97,17 @@ export function openingTempo(
   const bpm = target.quarterBpm / pace.beatQuarters;
   const said = (quarterBpm: number): string =>
     textOf(asQuarterBpm(quarterBpm), unit ?? unitOf(pace.beatQuarters));
+  const place = limit.because.startsWith('the slide')
+    ? `${limit.because} in measure ${limit.one.measure}`
+    : `measure ${limit.one.measure} has ${limit.because}`;
   if (limit.share >= 1)
     return {
       bpm: Math.floor(bpm + 1e-9),
-      because: `Open at the target, ${said(target.quarterBpm)}: at most ${limit.one.facts.rate.toFixed(1)} notes a second are within reach.`,
+      because: `Open at the target, ${said(target.quarterBpm)}: even the tightest place is within reach, ${place}.`,
     };
-  const slide = limit.because.startsWith('the slide');
   return {
     bpm: Math.floor(bpm * limit.share + 1e-9),
-    because: `At the target of ${said(target.quarterBpm)} ${slide ? `${limit.because} in measure ${limit.one.measure}` : `measure ${limit.one.measure} has ${limit.because}`}: open no faster than ${said(target.quarterBpm * limit.share)}.`,
+    because: `At the target of ${said(target.quarterBpm)} ${place}: open no faster than ${said(target.quarterBpm * limit.share)}.`,
   };
 }
 

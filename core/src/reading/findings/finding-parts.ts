@@ -23,7 +23,7 @@ export interface Reading extends MusicReading {
 }
 
 /** Two stretches are seen side by side up to so many measures. */
-export const WIDEST_PAIR = 4;
+export const WIDEST_PAIR = 2;
 
 /** The measures that a text such as "9" or "9-12" names. */
 export function spanOf(indexOf: Reading['indexOf'], text: string): Span {

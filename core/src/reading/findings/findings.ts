@@ -10,25 +10,41 @@ import type { MusicReading } from '../read-music.js';
 import { soloLine, type SoloLine } from '../line/solo-line.js';
 
 /**
- * Turns a reading into findings, the most important first.
- * Shape:  equal importance in the order of the music; `ornamentRules` are sentences of the sheet; `asked` what is asked, as
- *         the reading was told, none for all; of measures whose notes
- *         are unknown nothing is claimed, nor of the whole piece where there are such
+ * What findings are made from.
+ * Shape:  `ornamentRules` are sentences of the sheet; `asked` what is asked, as the reading was told, none for all
  */
-export function findingsOf(
+export interface FindingsOptions {
+  readonly reading: MusicReading;
+  readonly ornamentRules?: readonly string[];
+  readonly asked?: readonly Span[];
+}
+
+/**
+ * Turns a reading into findings, the most important first, each fact once.
+ * Shape:  equal importance in the order of the music; of measures whose notes are unknown nothing is claimed, nor of the
+ *         whole piece where there are such
+ */
+export function findingsOf(score: Score, line: SoloLine, options: FindingsOptions): Finding[] {
+  const prints = measurePrints(score, line);
+  const taken = new Map<string, number>();
+  return withoutOverlaps(allFindings(score, line, options))
+    .map((raw, n) => ({ raw, n }))
+    .sort((a, b) => b.raw.importance - a.raw.importance || firstOf(a.raw) - firstOf(b.raw) || a.n - b.n)
+    .map(({ raw }) => {
+      const { detail, ...shown } = raw;
+      const key = `${raw.kind}:${hashText([detail, ...keyPlaces(raw).map((index) => prints[index] ?? '')].join('\n'))}`;
+      const count = taken.get(key) ?? 0;
+      taken.set(key, count + 1);
+      return { ...shown, key, id: count === 0 ? key : `${key}~${count}` };
+    });
+}
+
+/** All that could be told, also what another finding says; in the order of the finders. */
+export function allFindings(
   score: Score,
   line: SoloLine,
-  {
-    reading,
-    ornamentRules = [],
-    asked = [],
-  }: {
-    readonly reading: MusicReading;
-    readonly ornamentRules?: readonly string[];
-    readonly asked?: readonly Span[];
-  },
-): Finding[] {
-  const prints = measurePrints(score, line);
+  { reading, ornamentRules = [], asked = [] }: FindingsOptions,
+): RawFinding[] {
   const indexes = measureIndexes(score.measures);
   const clipped = clipScore(score, asked);
   const from = {
@@ -39,18 +55,7 @@ export function findingsOf(
     indexOf: (number: string) => indexes.get(number) ?? 0,
     ornamentRules: ornamentRules.map((text) => readOrnamentRule(text)),
   };
-  const taken = new Map<string, number>();
-  const found = FINDERS.flatMap((find) => find(from)).filter(isKnown(score));
-  return withoutOverlaps(found)
-    .map((raw, n) => ({ raw, n }))
-    .sort((a, b) => b.raw.importance - a.raw.importance || firstOf(a.raw) - firstOf(b.raw) || a.n - b.n)
-    .map(({ raw }) => {
-      const { detail, ...shown } = raw;
-      const key = `${raw.kind}:${hashText([detail, ...keyPlaces(raw).map((index) => prints[index] ?? '')].join('\n'))}`;
-      const count = taken.get(key) ?? 0;
-      taken.set(key, count + 1);
-      return { ...shown, key, id: count === 0 ? key : `${key}~${count}` };
-    });
+  return FINDERS.flatMap((find) => find(from)).filter(isKnown(score));
 }
 
 /** What meter and tempo tell, and what compares measures that are known. */

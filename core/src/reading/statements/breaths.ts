@@ -32,21 +32,30 @@ export const breaths: Finder = (from) => {
   if (!longest || longest.seconds < PLANNED_SECONDS) return [];
   const hard = stretches.filter(({ seconds }) => seconds >= PLANNED_SECONDS);
   const within = phraseEnds(from, longest);
-  const places = [...new Set(hard.map(({ from: { measureIndex } }) => measureIndex))];
+  const named = stretches.filter(({ seconds }) => seconds >= SHORT_SECONDS);
+  const told =
+    named.length <= MOST_NAMED
+      ? named.map((one, n) => stretchText(from, one, n))
+      : hard
+          .toSorted((a, b) => b.seconds - a.seconds)
+          .map((one) => `${stretchText(from, one, 0)} from ${numberAt(from.score, one.from.measureIndex)}`);
   return [
     raw('breath', {
       importance: longest.seconds >= HARD_SECONDS ? 0.6 : 0.45,
       title: `${secondsText(longest.seconds)} without a printed breath.`,
-      sentence: `${firstOf(stretches.filter(({ seconds }) => seconds >= SHORT_SECONDS).map((one, n) => stretchText(from, one, n)))}.${
+      sentence: `${firstOf(told)}.${
         within.length > 0
           ? ` Phrases end in ${firstOf(within, 6)}: settle which of them breathe.`
           : ' Settle where to breathe before the first run.'
       }`,
-      places,
+      places: [...new Set(hard.map(({ from: { measureIndex } }) => measureIndex))],
       detail: stretches.map(({ ends }) => ends).join(' '),
     }),
   ];
 };
+
+/** Of more stretches only the long ones are named. */
+const MOST_NAMED = 4;
 
 function stretchText({ score }: Reading, { seconds, ends, to }: Stretch, n: number): string {
   const where = numberAt(score, to.measureIndex);

@@ -1,4 +1,4 @@
-import { groupBy } from '../../base/index.js';
+import { capital, groupBy } from '../../base/index.js';
 import { alterInKey, letterName } from '../../music/index.js';
 import { raw, type Finder, type Reading } from '../findings/finding-parts.js';
 import type { RawFinding } from '../findings/finding.js';
@@ -79,19 +79,29 @@ function rareNotes(from: Reading): RawFinding[] {
   });
 }
 
-function surprising({ indexOf, surprises }: Reading): RawFinding[] {
-  return surprises
-    .filter(({ why }) => !isRarity(why))
-    .map(({ measure, note, ordinal, why }) => {
-      const index = indexOf(measure);
-      return raw('surprise', {
-        title: `${named(note.replace(/\d+$/u, ''))} is easy to miss.`,
-        sentence: `Note ${ordinal}, ${note}: ${why}.`,
-        places: [index],
-        notes: [{ index, note: ordinal }],
-        detail: `${ordinal} ${note}`,
-      });
-    });
+/** The same note that is read over for the same reason is one finding. */
+function surprising({ score, indexOf, surprises }: Reading): RawFinding[] {
+  const all = surprises.filter(({ why }) => !isRarity(why));
+  const alike = groupBy(all, ({ note, why }) => `${note.replace(/\d+$/u, '')} ${why.replace(/\d+/gu, '')}`);
+  return [...alike.values()].flatMap((own) => {
+    const [first] = own;
+    if (!first) return [];
+    const notes = own.map(({ measure, ordinal }) => ({ index: indexOf(measure), note: ordinal }));
+    const places = [...new Set(notes.map(({ index }) => index))];
+    const where =
+      own.length === 1
+        ? `Note ${first.ordinal}, ${first.note}`
+        : own.map(({ measure, ordinal }) => `note ${ordinal} in ${measure}`).join(', ');
+    return [
+      raw('surprise', {
+        title: `${named(first.note.replace(/\d+$/u, ''))} is easy to miss${places.length > 1 ? ` in ${measuresText(score, places)}` : ''}.`,
+        sentence: `${capital(where)}: ${first.why}.`,
+        places,
+        notes,
+        detail: own.map(({ ordinal, note }) => `${ordinal} ${note}`).join(' '),
+      }),
+    ];
+  });
 }
 
 /** Rare alterations have a finding of their own. */

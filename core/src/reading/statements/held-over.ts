@@ -13,6 +13,12 @@ const FEWEST_OFF_BEATS = 3;
 /** Beyond so many places they are told together. */
 const MOST_PLACES = 3;
 const NEAR = 1e-6;
+/** Values to count in where the running one does not fit. */
+const SMALLER = [
+  ['eighth', 0.5],
+  ['sixteenth', 0.25],
+  ['thirty-second', 0.125],
+] as const;
 
 type Kind = 'bar' | 'tied' | 'beat' | 'off';
 
@@ -94,9 +100,12 @@ function tiesAndBars(from: Reading): Held[] {
 }
 
 function lengthText({ line }: Reading, note: LineNote): string {
-  const [name, unit] = runningValue(line.played[note.measureIndex] ?? []);
+  const running = runningValue(line.played[note.measureIndex] ?? []);
+  const isWhole = ([, unit]: readonly [string, number]): boolean =>
+    Math.abs(note.length / unit - Math.round(note.length / unit)) < NEAR;
+  const [name, unit] = [running, ...SMALLER].find(isWhole) ?? running;
   const count = note.length / unit;
-  return Math.abs(count - Math.round(count)) < NEAR
+  return isWhole([name, unit])
     ? `${spelledNumber(Math.round(count))} ${name.replace('-triplet', ' triplet')}${Math.round(count) === 1 ? '' : 's'}`
     : `${Number(note.length.toFixed(2))} quarters`;
 }

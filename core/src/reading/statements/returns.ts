@@ -22,7 +22,12 @@ const FEWEST_EXACT = 2;
  */
 export const returns: Finder = ({ score, line, nearRepeats, exactRepeats, profile }) => {
   const all = phraseReturns(score, line, { nearRepeats, exactRepeats });
+  const left = new Set(all.map(({ leavesAt }) => leavesAt));
+  // Where one return goes elsewhere, a measure that is somewhat like a third is no news.
+  const isElsewhere = ({ b, length, differing }: PhraseReturn): boolean =>
+    left.has(b) && length === 1 && editCount(differing.flatMap(({ differences }) => differences)) > 1;
   return all.flatMap((one): RawFinding[] => {
+    if (isElsewhere(one)) return [];
     if (
       isOrdinary(
         one,
@@ -45,13 +50,14 @@ function isOrdinary({ a, b, length, differing }: PhraseReturn, hasPitch: boolean
 }
 
 function repeatOf(score: Score, { a, b, length }: PhraseReturn, hasBow: boolean): RawFinding {
-  const [from, at] = [span(a, length), span(b, length)];
+  const size = Math.min(length, WIDEST_PAIR);
+  const [from, at] = [span(a, size), span(b, size)];
   return raw('repeat', {
     importance: IMPORTANCE.repeat + Math.min(0.06, length / 100),
     title: `${spanText(score, b, b + length - 1)} is ${spanText(score, a, a + length - 1)} again.`,
     sentence: `Note for note: practise it once, count it twice, and keep ${hasBow ? 'bowings' : 'breaths'} and fingerings the same.`,
     places: Array.from({ length }, (_, n) => b + n),
-    pair: length > WIDEST_PAIR ? null : { a: from, b: at, aNotes: [], bNotes: [] },
+    pair: { a: from, b: at, aNotes: [], bNotes: [] },
     detail: 'exact',
   });
 }
@@ -120,7 +126,7 @@ function textsOf(score: Score, { differing, length }: PhraseReturn): string[] {
 
 /** So many measures of both places as can be seen side by side, from the first that is other. */
 function pairOf({ a, b, length, differing }: PhraseReturn, first: number): FindingPair {
-  const from = length <= WIDEST_PAIR ? 0 : Math.min(first - b, length - 1);
+  const from = length <= WIDEST_PAIR ? 0 : Math.max(0, Math.min(first - b, length - 1));
   const size = Math.min(WIDEST_PAIR, length - from);
   const seen = differing.filter((each) => each.b >= b + from && each.b < b + from + size);
   return {

@@ -18,6 +18,7 @@ import { inSpan, type Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart, type EngravedSheetNews } from '../../data/engraver';
 import { inSlices, nextFrame } from '../../ui/frames';
 import { scrollInside } from '../../ui/scroll-inside';
+import { Turns } from '../../ui/turns';
 import { EngravedSheet } from './engraved-sheet';
 import type { ChosenMarks, ScoreMarks } from './score-marks';
 import { signBox, signsOf } from './svg-picture';
@@ -82,7 +83,7 @@ export class EngravedScore implements AfterViewInit {
   /** When the selection changed last. */
   private lookedAt = 0;
   /** Sheets near the eye that are not drawn yet. */
-  private due: EngravedSheet[] = [];
+  private readonly due = new Turns<EngravedSheet>((sheet) => this.draw(sheet));
   /** Every marking makes the ones before stop. */
   private marking = 0;
   private near: IntersectionObserver | null = null;
@@ -159,7 +160,7 @@ export class EngravedScore implements AfterViewInit {
       this.near?.disconnect();
       this.near = this.watch();
       this.sheets = [];
-      this.due = [];
+      this.due.clear();
       this.signs = signBox();
       stage.replaceChildren(this.signs);
     }
@@ -181,8 +182,7 @@ export class EngravedScore implements AfterViewInit {
         );
         const fresh = this.sheets.filter(({ box, isDrawn }) => boxes.has(box) && !isDrawn);
         for (const { box } of fresh) near.unobserve(box);
-        this.due.push(...fresh);
-        if (fresh.length > 0 && this.due.length === fresh.length) void this.drawDue(near);
+        this.due.add(fresh);
       },
       { root: this.stage().nativeElement.closest('.score'), rootMargin: `${NEAR_PX}px 0px` },
     );
@@ -190,22 +190,19 @@ export class EngravedScore implements AfterViewInit {
   }
 
   /** A few measures a frame. */
-  private async drawDue(near: IntersectionObserver): Promise<void> {
-    for (;;) {
-      await nextFrame();
-      const sheet = this.due[0];
-      if (!sheet || near !== this.near) return;
-      sheet.open();
-      this.isWorking.set(false);
-      await nextFrame();
-      // Marked before it is seen.
-      const selection = this.selection();
-      sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
-      do await nextFrame();
-      while (near === this.near && !sheet.drawNext());
-      if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(this.selection());
-      if (near === this.near) this.due.shift();
-    }
+  private async draw(sheet: EngravedSheet): Promise<void> {
+    const { near } = this;
+    await nextFrame();
+    if (near !== this.near) return;
+    sheet.open();
+    this.isWorking.set(false);
+    await nextFrame();
+    // Marked before it is seen.
+    const selection = this.selection();
+    sheet.mark({ asked: this.asked(), selection, layers: this.marks(), chosen: this.chosen() });
+    do await nextFrame();
+    while (near === this.near && !sheet.drawNext());
+    if (inSpan(sheet, selection?.fromIndex ?? -1)) this.scrollTo(this.selection());
   }
 
   private scrollTo(selection: Span | null): void {

@@ -66,6 +66,8 @@ export interface PairSide {
   styles: `
     :host {
       display: block;
+      height: 186px;
+      overflow-y: auto;
       padding: 8px 12px 10px;
       border: 1px solid var(--rule-strong);
       border-radius: 4px;

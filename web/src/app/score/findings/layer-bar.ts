@@ -20,96 +20,98 @@ import { StudioWords } from '../../ui/studio-words';
       @for (layer of all; track layer.name; let n = $index) {
         <button
           type="button"
-          [attr.aria-pressed]="layers.on().has(layer.name)"
-          [class.is-on]="layers.on().has(layer.name)"
+          role="switch"
+          [attr.aria-checked]="layers.on().has(layer.name)"
           (click)="layers.toggle(layer.name)"
         >
-          {{ layer.label }} <kbd>{{ n + 1 }}</kbd>
+          <span class="slot" aria-hidden="true"></span>{{ layer.label }} <kbd>{{ n + 1 }}</kbd>
         </button>
       }
     </div>
-    @if (has('demand')) {
-      <p class="legend">
-        <span class="scale" aria-hidden="true"></span> the darker and higher, the more a
-        {{ measureWord() }} asks at the target tempo
-      </p>
-    }
-    @if (has('articulation')) {
-      <ul class="legend" aria-label="Articulations">
-        @for (one of layers.articulations(); track one.kind) {
-          <li>
-            <svg viewBox="-1.2 -1.2 2.4 2.4" aria-hidden="true">
-              <path
-                [attr.class]="'articulation ' + one.shape"
-                [attr.d]="path(one.shape)"
-                fill-rule="evenodd"
-              />
-            </svg>
-            {{ one.kind }} <b>{{ one.count }}</b>
-          </li>
-        }
-      </ul>
-    }
-    @if (has('dynamics')) {
-      <ul class="legend" aria-label="Dynamics">
-        @for (one of layers.dynamics(); track $index) {
-          <li>
-            <span class="mono">{{ one.number }}</span> <i class="level">{{ one.text }}</i>
-          </li>
-        } @empty {
-          <li>No dynamics are printed in the asked {{ measureWord() }}s.</li>
-        }
-      </ul>
-    }
-    @if (has('names')) {
-      @defer (on immediate) {
+    <div class="legends">
+      @if (has('demand')) {
         <p class="legend">
-          <strong>Show</strong>
-          <p-select
-            ariaLabel="Notes to show"
-            size="small"
-            [options]="layers.names()"
-            optionLabel="label"
-            optionValue="value"
-            [ngModel]="layers.name()"
-            (ngModelChange)="layers.askedName.set($event)"
-          />
-          <span role="status">{{ layers.nameSentence() }}</span>
+          <span class="scale" aria-hidden="true"></span> the darker and higher, the more a
+          {{ measureWord() }} asks at the target tempo
         </p>
       }
-    }
-    @if (has('rhythm')) {
-      <ul class="legend" aria-label="Rhythms that come again">
-        @for (one of layers.rhythms(); track one.id; let n = $index) {
-          <li>
-            <span class="chip" [attr.data-rhythm]="n % 4">{{ one.id }}</span> {{ spoken(one.rhythm) }}
-            <b>{{ one.measures.length }}×</b>
-          </li>
-        } @empty {
-          <li>No rhythm comes twice.</li>
-        }
-      </ul>
-    }
-    @if (has('alike')) {
-      @defer (on immediate) {
-        <p class="legend">
-          @if (pairOptions().length) {
-            <strong>Side by side</strong>
+      @if (has('articulation')) {
+        <ul class="legend" aria-label="Articulations">
+          @for (one of layers.articulations(); track one.kind) {
+            <li>
+              <svg viewBox="-1.2 -1.2 2.4 2.4" aria-hidden="true">
+                <path
+                  [attr.class]="'articulation ' + one.shape"
+                  [attr.d]="path(one.shape)"
+                  fill-rule="evenodd"
+                />
+              </svg>
+              {{ one.kind }} <b>{{ one.count }}</b>
+            </li>
+          }
+        </ul>
+      }
+      @if (has('dynamics')) {
+        <ul class="legend" aria-label="Dynamics">
+          @for (one of layers.dynamics(); track $index) {
+            <li>
+              <span class="mono">{{ one.number }}</span> <i class="level">{{ one.text }}</i>
+            </li>
+          } @empty {
+            <li>No dynamics are printed in the asked {{ measureWord() }}s.</li>
+          }
+        </ul>
+      }
+      @if (has('names')) {
+        @defer (on immediate) {
+          <p class="legend">
+            <strong>Show</strong>
             <p-select
-              [ariaLabel]="'Measures to see side by side' | studioWords"
+              ariaLabel="Notes to show"
               size="small"
-              placeholder="choose a pair"
-              [options]="pairOptions()"
+              [options]="layers.names()"
               optionLabel="label"
               optionValue="value"
-              [ngModel]="chosenPair()"
-              (ngModelChange)="reading.chosenId.set($event)"
+              [ngModel]="layers.name()"
+              (ngModelChange)="layers.askedName.set($event)"
             />
-          }
-          = the same again · like: the same but for a little
-        </p>
+            <span role="status">{{ layers.nameSentence() }}</span>
+          </p>
+        }
       }
-    }
+      @if (has('rhythm')) {
+        <ul class="legend" aria-label="Rhythms that come again">
+          @for (one of layers.rhythms(); track one.id; let n = $index) {
+            <li>
+              <span class="chip" [attr.data-rhythm]="n % 4">{{ one.id }}</span> {{ spoken(one.rhythm) }}
+              <b>{{ one.measures.length }}×</b>
+            </li>
+          } @empty {
+            <li>No rhythm comes twice.</li>
+          }
+        </ul>
+      }
+      @if (has('alike')) {
+        @defer (on immediate) {
+          <p class="legend">
+            @if (pairOptions().length) {
+              <strong>Side by side</strong>
+              <p-select
+                [ariaLabel]="'Measures to see side by side' | studioWords"
+                size="small"
+                placeholder="choose a pair"
+                [options]="pairOptions()"
+                optionLabel="label"
+                optionValue="value"
+                [ngModel]="chosenPair()"
+                (ngModelChange)="reading.chosenId.set($event)"
+              />
+            }
+            = the same again · like: the same but for a little
+          </p>
+        }
+      }
+    </div>
   `,
   styles: `
     :host {
@@ -120,13 +122,15 @@ import { StudioWords } from '../../ui/studio-words';
     .switches {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 14px;
-      border-bottom: 1px solid var(--rule);
+      gap: 2px 12px;
     }
     .switches button {
-      padding: 5px 2px;
+      display: inline-flex;
+      align-items: center;
+      gap: 6px;
+      min-height: 30px;
+      padding: 2px 0;
       border: 0;
-      border-bottom: 3px solid transparent;
       background: none;
       color: var(--ink-soft);
       font: inherit;
@@ -136,10 +140,45 @@ import { StudioWords } from '../../ui/studio-words';
     .switches button:hover {
       color: var(--ink);
     }
-    .switches .is-on {
-      border-bottom-color: var(--primary);
+    /* A slot with a slider: up and filled when the layer lies over the music. */
+    .slot {
+      position: relative;
+      width: 12px;
+      height: 20px;
+      border: 1.5px solid var(--rule-strong);
+      border-radius: 3px;
+      background: var(--sheet);
+    }
+    .slot::after {
+      content: '';
+      position: absolute;
+      inset: auto 1.5px 1.5px;
+      height: 6px;
+      border-radius: 1px;
+      background: var(--ink-soft);
+    }
+    [aria-checked='true'] {
       color: var(--ink);
-      font-weight: 600;
+    }
+    [aria-checked='true'] .slot {
+      border-color: var(--primary);
+      background: color-mix(in srgb, var(--primary) 22%, var(--sheet));
+    }
+    [aria-checked='true'] .slot::after {
+      inset: 1.5px 1.5px auto;
+      background: var(--primary);
+    }
+    /* However many are on, the music keeps its room: the rest of what they say is scrolled to. */
+    .legends {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px 24px;
+      max-height: 66px;
+      overflow-y: auto;
+    }
+    .legends:not(:has(> *)) {
+      display: none;
     }
     .legend {
       display: flex;

@@ -251,8 +251,10 @@ export class ReadingStore {
     const vocabulary = this.session.vocabulary();
     const [first, last] = [places[0], places.at(-1)];
     if (first === undefined || last === undefined) return 'the whole';
-    if (pair && places.length === 1)
-      return `${measuresText(numberOf(pair.a.fromIndex), numberOf(pair.a.fromIndex), vocabulary)} ~ ${numberOf(first)}`;
+    if (pair && places.length === 1) {
+      const model = pair.a.fromIndex + first - pair.b.fromIndex;
+      return `${measuresText(numberOf(model), numberOf(model), vocabulary)} ~ ${numberOf(first)}`;
+    }
     if (last - first + 1 === places.length) return measuresText(numberOf(first), numberOf(last), vocabulary);
     const shown = places.slice(0, 4).map((index) => numberOf(index));
     return `${measureSign(places.length, vocabulary)} ${shown.join(' ')}${places.length > 4 ? ' …' : ''}`;

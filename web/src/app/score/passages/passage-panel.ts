@@ -1,12 +1,17 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
+  Injector,
   input,
   output,
   signal,
   linkedSignal,
+  viewChild,
+  type ElementRef,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
@@ -46,6 +51,8 @@ const CONTEXTS: readonly { readonly value: RepContext; readonly label: string }[
 })
 export class PassagePanel {
   private readonly session = inject(SessionStore);
+  private readonly injector = inject(Injector);
+  private readonly title = viewChild.required<ElementRef<HTMLElement>>('title');
 
   readonly passage = input.required<PassageView>();
   readonly seconds = input.required<number>();
@@ -70,6 +77,11 @@ export class PassagePanel {
   private readonly chosenRung = linkedSignal<string, number | null>({
     source: this.passageId,
     computation: () => null,
+  });
+  /** A passage that opens shows its name, wherever the panel or the page was scrolled to. */
+  private readonly shown = effect(() => {
+    this.passageId();
+    afterNextRender(() => showTitle(this.title().nativeElement), { injector: this.injector });
   });
   protected readonly lastOutcome = linkedSignal<string, 'clean' | 'slip' | null>({
     source: this.passageId,
@@ -157,4 +169,13 @@ export class PassagePanel {
   private vocabulary(): Vocabulary {
     return this.session.vocabulary();
   }
+}
+
+/** So near the edge of the window a title is not read. Units: CSS pixels. */
+const EDGE_PX = 60;
+
+function showTitle(title: HTMLElement): void {
+  title.closest('.panel')?.scrollTo({ top: 0 });
+  const { top, bottom } = title.getBoundingClientRect();
+  if (top < 0 || bottom > innerHeight - EDGE_PX) title.scrollIntoView({ block: 'center' });
 }
