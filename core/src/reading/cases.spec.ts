@@ -166,6 +166,29 @@ describe('What a measure asks', () => {
   });
 });
 
+describe('Runs', () => {
+  it('tell how many notes they have where the number is odd, graces too', () => {
+    const all = told(
+      flute('M:3/8\nL:1/32\nQ:1/8=60\nK:C', "c4 e4 g4|(GABcdefgabc')z|{cdefg}a12|(7:8:7cdefgab c'4|c12|]"),
+    );
+    const texts = all.filter(({ kind }) => kind === 'fast-run').map(({ sentence }) => sentence);
+    expect(texts).toEqual([jasmine.stringMatching(/^Eleven in 2, five in 3, seven in 4:/u)]);
+  });
+
+  it('of two slurred and one tongued lead on, and plain threes do not', () => {
+    const of = (music: string): Finding[] => told(flute('M:6/8\nL:1/8\nQ:3/8=72\nK:C', music));
+    expect(of('(cd)e (fg)a|(gf)e (dc)B|c6|]').map(({ kind }) => kind)).toContain('lead');
+    expect(of('(cde) (fga)|cde fga|c6|]').map(({ kind }) => kind)).not.toContain('lead');
+  });
+
+  it('of rest are counted, with the beat on which to enter', () => {
+    const all = told(flute('M:4/4\nL:1/8\nQ:1/4=96\nK:C', `c8|${'z8|'.repeat(11)}z3 g f2e2|c8|]`));
+    expect(texts(all, 'rest').join(' ')).toMatch(
+      /Count 11 measures of rest\. .*enter on the and of 2 of 13, on G5/u,
+    );
+  });
+});
+
 describe('Breath', () => {
   it('is told with seconds to each printed place, and not to drums and bows', () => {
     const line = '(c d e f)|(g a g2)|(e f g a)|!breath!g4|';

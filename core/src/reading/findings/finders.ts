@@ -4,6 +4,7 @@ import { changes } from '../statements/changes.js';
 import { fastRuns } from '../statements/fast-runs.js';
 import { foreignNotes } from '../statements/foreign-notes.js';
 import { heldOver } from '../statements/held-over.js';
+import { leads } from '../statements/leads.js';
 import { leaps, ranges } from '../statements/ranges.js';
 import { longRests } from '../statements/rests.js';
 import { returns } from '../statements/returns.js';
@@ -30,6 +31,7 @@ export const FINDERS: readonly Finder[] = [
   tempoReturns,
   feel,
   leaps,
+  leads,
   breaths,
   dynamics,
   longestNote,

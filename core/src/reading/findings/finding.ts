@@ -22,6 +22,7 @@ export type FindingKind =
   | 'held'
   | 'range'
   | 'leap'
+  | 'lead'
   | 'technique'
   | 'fast-run'
   | 'shows'

@@ -25,6 +25,7 @@ const TABLE: readonly (readonly [kind: FindingKind, importance: number, why: str
   ['leap', 0.48, 'a wide leap fails when it is not heard before'],
   ['breath', 0.46, 'a breath that is not settled is taken in the wrong place'],
   ['dynamics', 0.44, 'levels that are not settled come out alike'],
+  ['lead', 0.42, 'a separate note behind a slur is clipped or stressed instead of led on'],
   ['held', 0.4, 'a long note dies when it is only waited out'],
   ['shows', 0.38, 'it says what the jury listens for'],
   ['rhythm', 0.34, 'a rhythm learned once serves many measures'],

@@ -1,6 +1,6 @@
 import { capital } from '../../base/index.js';
 import { raw, type Finder, type Reading } from '../findings/finding-parts.js';
-import type { LineNote } from '../line/solo-line.js';
+import type { LineNote, SoloLine } from '../line/solo-line.js';
 import { spelledNumber } from './numbers.js';
 import { firstOf, numberAt } from './places.js';
 
@@ -13,7 +13,8 @@ interface Group {
 }
 
 /**
- * Groups of five, seven, eleven notes in the time of another number: none added, none left out.
+ * Groups of five, seven, eleven notes in the time of another number, small notes in odd numbers and flourishes of grace
+ * notes: none added, none left out.
  * Shape:  one finding
  * Source: MusicXML 4.0, element time-modification
  */
@@ -43,23 +44,58 @@ export const fastRuns: Finder = (from) => {
   ];
 };
 
+/** So many notes or more make a run; so short are its notes. Units: quarters. */
+const FEWEST = 5;
+const SHORT = 0.125;
+const FEWEST_GRACES = 4;
+
 function groupsOf({ line }: Reading): Group[] {
-  const found: Group[] = [];
-  let row: LineNote[] = [];
-  const close = (): void => {
+  return [...tuplets(line), ...oddRuns(line), ...flourishes(line)].sort(
+    (a, b) => (a.notes[0]?.start ?? 0) - (b.notes[0]?.start ?? 0),
+  );
+}
+
+function tuplets(line: SoloLine): Group[] {
+  const rows = rowsOf(line.played.flat(), (note) => note.signs.tuplet?.join(':') ?? null);
+  return rows.flatMap((row) => {
     const [actual = 0, normal = 0] = row[0]?.signs.tuplet ?? [];
-    const unit = ((row[0]?.length ?? 0) * actual) / (normal || 1);
-    const bracket = normal * unit;
-    if (!USUAL.has(actual) && actual >= 5 && bracket > 0) found.push(...inBrackets(row, bracket));
-    row = [];
-  };
-  for (const note of line.played.flat()) {
-    const own = note.signs.tuplet?.join(':');
-    if (own === undefined || own !== row[0]?.signs.tuplet?.join(':')) close();
-    if (own !== undefined) row.push(note);
+    const bracket = (row[0]?.length ?? 0) * actual;
+    return !USUAL.has(actual) && actual >= FEWEST && normal > 0 && bracket > 0
+      ? inBrackets(row, bracket)
+      : [];
+  });
+}
+
+/** Thirty-seconds and smaller in a row that do not come in twos. */
+function oddRuns(line: SoloLine): Group[] {
+  return rowsOf(line.played.flat(), (note) =>
+    note.signs.tuplet === null && note.length <= SHORT + 1e-6 ? note.length.toFixed(4) : null,
+  )
+    .filter(({ length }) => length >= FEWEST && length % 2 === 1)
+    .map((notes) => ({ notes, size: notes.length }));
+}
+
+/** Grace notes in a row. */
+function flourishes(line: SoloLine): Group[] {
+  return rowsOf(line.notes, ({ isGrace }) => (isGrace ? 'grace' : null))
+    .filter(({ length }) => length >= FEWEST_GRACES)
+    .map((notes) => ({ notes, size: notes.length }));
+}
+
+/** Notes one after the other of which the same is told; none of which nothing is. */
+function rowsOf(notes: readonly LineNote[], sign: (note: LineNote) => string | null): LineNote[][] {
+  const rows: { readonly own: string; readonly notes: LineNote[] }[] = [];
+  let last: string | null = null;
+  let end = -1;
+  for (const note of notes) {
+    const own = sign(note);
+    const row = rows.at(-1);
+    if (own !== null && own === last && Math.abs(note.start - end) < 1e-6) row?.notes.push(note);
+    else if (own !== null) rows.push({ own, notes: [note] });
+    last = own;
+    end = note.start + note.length;
   }
-  close();
-  return found;
+  return rows.map((row) => row.notes);
 }
 
 function inBrackets(row: readonly LineNote[], bracket: number): Group[] {
