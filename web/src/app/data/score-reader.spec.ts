@@ -23,6 +23,7 @@ const request = (text: string): ReadRequest => ({
   partId: 'P1',
   instrument: 'flute',
   quarterBpm: asQuarterBpm(96),
+  unit: null,
   numbering: [],
   ornamentRules: [],
   runs: [],
