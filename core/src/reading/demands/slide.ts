@@ -15,22 +15,36 @@ const FAR_COST = 0.05;
  * Source: the harmonic series, a semitone a position; shortest path over the notes
  */
 export function slidePositions(notes: readonly (Semitones | null)[]): (number | null)[] {
-  let states: { readonly at: number; readonly cost: number; readonly path: readonly (number | null)[] }[] = [
-    { at: 1, cost: 0, path: [] },
-  ];
-  for (const midi of notes) {
+  let states: readonly State[] = [{ at: 1, cost: 0, before: null }];
+  const ends = notes.map((midi) => {
     const positions = midi === null ? [] : positionsOf(midi);
-    states =
-      positions.length === 0
-        ? states.map((one) => ({ ...one, path: [...one.path, null] }))
-        : positions.map((position) => {
-            const [best] = states
-              .map((one) => ({ one, cost: one.cost + Math.abs(one.at - position) + FAR_COST * position }))
-              .sort((a, b) => a.cost - b.cost);
-            return { at: position, cost: best?.cost ?? 0, path: [...(best?.one.path ?? []), position] };
-          });
-  }
-  return [...([...states].sort((a, b) => a.cost - b.cost)[0]?.path ?? [])];
+    // A note that the slide does not have leaves it where it is.
+    if (positions.length > 0) states = positions.map((position) => nearest(states, position));
+    return positions.length > 0;
+  });
+  let here: State | null = [...states].sort((a, b) => a.cost - b.cost)[0] ?? null;
+  return ends
+    .toReversed()
+    .map((isPlayed) => {
+      if (!isPlayed) return null;
+      const position = here?.at ?? null;
+      here = here?.before ?? null;
+      return position;
+    })
+    .toReversed();
+}
+
+/** A slide in a position, with the way that led there at least cost. */
+interface State {
+  readonly at: number;
+  readonly cost: number;
+  readonly before: State | null;
+}
+
+function nearest(states: readonly State[], position: number): State {
+  const costOf = ({ at, cost }: State): number => cost + Math.abs(at - position);
+  const best = states.reduce((a, b) => (costOf(b) < costOf(a) ? b : a));
+  return { at: position, cost: costOf(best) + FAR_COST * position, before: best };
 }
 
 function positionsOf(midi: Semitones): number[] {

@@ -17,12 +17,9 @@ export const longRests: Finder = ({ score, line, asked }) => {
     const end = note.start + note.length;
     const entry = score.measures[next?.measureIndex ?? -1];
     if (!next || !entry) return [];
-    const silent = score.measures.filter(
-      ({ start, length, index }) =>
-        toNumber(start) >= end - 1e-6 &&
-        toNumber(start) + toNumber(length) <= next.start + 1e-6 &&
-        index < entry.index,
-    );
+    const silent = score.measures
+      .slice(note.measureIndex, entry.index)
+      .filter(({ start }) => toNumber(start) >= end - 1e-6);
     const [first] = silent;
     const isTogether =
       asked.length === 0 ||

@@ -99,13 +99,14 @@ export const awkwardMoves: Finder = (from) => {
 };
 
 function isPressed({ line, indexOf, pace }: Reading, pair: AwkwardPair): boolean {
-  const notes = line.played[indexOf(pair.measure)] ?? [];
+  const index = indexOf(pair.measure);
+  const notes = line.played[index] ?? [];
   const note = notes.find(
     ({ ordinal, written }) => ordinal === pair.note && written !== null && pitchName(written) === pair.from,
   );
   if (!note) return true;
   const end = note.start + note.length;
-  const next = line.played.flat().find(({ start }) => start > note.start + 1e-6);
+  const next = notes.find(({ start }) => start > note.start + 1e-6) ?? line.played[index + 1]?.[0];
   const seconds = secondsBetween(pace, note.start, end) ?? 0;
   return seconds < (next?.isSlurredInto ? 2 : 1) * SLOW_SECONDS;
 }
