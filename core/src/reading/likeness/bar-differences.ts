@@ -42,24 +42,27 @@ function dynamicDifference(a: Bar, b: Bar): NoteDifference | null {
 }
 
 /**
- * Edits between two measures: a change of rhythm is one, however many values move with it and whether a note is pushed
- * out or in by it; other changes count note by note.
+ * Edits between two measures: where nothing else changes a change of rhythm is one, however many values move with it and
+ * whether a note is pushed out or in by it; beside other changes all count note by note, a longer note and the shorter one
+ * after it once.
  */
 export function editCount(differences: readonly NoteDifference[]): number {
   const isGap = (what: string): boolean => what === 'added' || what === 'missing';
-  const moved = differences.filter(({ what }) => what === 'rhythm').map(({ note }) => note);
-  const isBesideMoved = (note: number): boolean => moved.some((one) => Math.abs(one - note) <= 1);
-  const pushed = differences.filter(({ what, note }) => isGap(what) && isBesideMoved(note));
-  const rhythm = [...new Set([...moved, ...pushed.map(({ note }) => note)])].sort((a, b) => a - b);
-  const clusters = rhythm.filter((note, n) => n === 0 || note - (rhythm[n - 1] ?? note) > 1);
-  // More notes pushed out than one are a change of their own.
-  const gaps = differences.filter(({ what }) => isGap(what)).length - Math.min(1, pushed.length);
+  const moved = new Set(differences.filter(({ what }) => what === 'rhythm').map(({ note }) => note));
+  const gaps = differences.filter(({ what }) => isGap(what));
   const others = new Set(
     differences
       .filter(({ note, what }) => note > 0 && what !== 'rhythm' && !isGap(what))
       .map(({ note }) => note),
   );
-  return clusters.length + Math.max(0, gaps) + others.size;
+  const followers = [...moved].filter((note) => moved.has(note - 1) && !others.has(note));
+  const plain = new Set([...moved, ...others]).size - followers.length + gaps.length;
+  if (others.size > 0) return plain;
+  const pushed = gaps.filter(({ note }) => [...moved].some((one) => Math.abs(one - note) <= 1));
+  const places = [...new Set([...moved, ...pushed.map(({ note }) => note)])].sort((x, y) => x - y);
+  const clusters = places.filter((note, n) => n === 0 || note - (places[n - 1] ?? note) > 1).length;
+  // More notes pushed out than one are a change of their own.
+  return Math.min(plain, clusters + gaps.length - Math.min(1, pushed.length));
 }
 
 /** Note by note what differs between two measures, aligned by least edits. */

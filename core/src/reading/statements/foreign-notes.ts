@@ -10,10 +10,13 @@ import { listed, measuresText, runsIn, spanText } from './places.js';
 const RARE_COUNT = 2;
 /** So many foreign names in neighbouring measures leave the key. */
 const FEWEST_FOREIGN = 3;
+/** Two names do, where they last so long. Units: measures, notes. */
+const LONG_MEASURES = 3;
+const LONG_NOTES = 4;
 
 /**
  * Notes against the key: a passage that leaves it, alterations that hardly ever come, signs that are read over.
- * Shape:  a passage of three and more foreign names is one finding; a name that the key has elsewhere is never rare
+ * Shape:  a passage of three and more foreign names, or of two that last, is one finding; a name that the key has elsewhere is never rare
  * Units:  spelled names, counted over all that is asked
  * Source: circle of fifths; the rest is common practice, no source
  */
@@ -35,8 +38,9 @@ function passages(from: Reading): RawFinding[] {
       .filter(([index]) => index >= first && index <= last)
       .flatMap(([, notes]) => notes);
     const names = [...new Set(foreign.map(({ written }) => letterName(written)))];
-    if (names.length < FEWEST_FOREIGN) return [];
     const fifths = score.measures[first]?.fifths ?? 0;
+    const isLong = names.length === 2 && last - first >= LONG_MEASURES - 1 && foreign.length >= LONG_NOTES;
+    if (names.length < FEWEST_FOREIGN && !(isLong && isOneWay(foreign, fifths))) return [];
     const key = scaleOf(all, fifths) ?? (isChromatic(all) ? 'chromatic' : null);
     const where = spanText(score, first, last);
     return [
@@ -49,6 +53,14 @@ function passages(from: Reading): RawFinding[] {
       }),
     ];
   });
+}
+
+/** Whether all are lowered or all are raised, as in another key. */
+function isOneWay(notes: readonly WrittenNote[], fifths: number): boolean {
+  const ways = new Set(
+    notes.map(({ written }) => Math.sign(written.alter - alterInKey(written.step, fifths))),
+  );
+  return ways.size === 1;
 }
 
 function isChromatic(notes: readonly WrittenNote[]): boolean {

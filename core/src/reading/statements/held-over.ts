@@ -75,14 +75,14 @@ function tiesAndBars(from: Reading): Held[] {
     const place = toNumber(note.onset);
     const base = { index: note.measureIndex, note: note.ordinal };
     const name = note.written ? letterName(note.written) : 'The note';
-    if (end > barEnd + NEAR && place > NEAR) {
+    if (end > barEnd + NEAR) {
       const until = score.measures.findLastIndex(({ start }) => toNumber(start) < end - NEAR);
       const isEntered = line.played[until]?.some(({ start }) => Math.abs(start - end) < NEAR) ?? false;
       const ends =
         toNumber(score.measures[until]?.start ?? measure.start) +
         toNumber(score.measures[until]?.length ?? measure.length);
-      // A long note that fills the next measure is only long.
-      if (!isEntered && Math.abs(ends - end) < NEAR) return [];
+      // A long note that fills the next measure, or ends in a rest, is only long.
+      if (!isEntered && (place < NEAR || Math.abs(ends - end) < NEAR)) return [];
       const text = `${name} is held from ${numberAt(score, note.measureIndex)} into ${numberAt(score, until)}, ${lengthText(from, note)}`;
       return [{ ...base, kind: 'bar', text, until }];
     }

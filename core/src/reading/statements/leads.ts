@@ -30,7 +30,13 @@ export const leads: Finder = ({ score, line, profile }) => {
     const isEven =
       Math.abs(first.length - second.length) < 1e-6 && Math.abs(second.length - note.length) < 1e-6;
     const isNext = Math.abs(note.start + note.length - next.start) < 1e-6;
-    return isPair && isEven && isNext && note.signs.slurStarts === 0 && isOnBeat(first) && isOnBeat(next)
+    return isPair &&
+      isEven &&
+      isNext &&
+      note.signs.slurStarts === 0 &&
+      isOnBeat(first) &&
+      !isOnBeat(note) &&
+      isOnBeat(next)
       ? [{ index: note.measureIndex, note: note.ordinal }]
       : [];
   });

@@ -78,7 +78,7 @@ const WIDE: Readonly<Record<Family, { readonly semitones: number; readonly slurr
   voice: { semitones: 10, slurred: 9 },
   drums: { semitones: Infinity, slurred: Infinity },
 };
-const LEAP_SECONDS = 1.5;
+const LEAP_SECONDS = 1.2;
 /** With sticks an octave is far in so little time. */
 const QUICK_SECONDS = 0.35;
 const QUICK_LEAP = 12;

@@ -132,8 +132,9 @@ function usualDivisions({ measures }: Score, line: SoloLine): Map<string, string
   });
   const usual = new Map<string, string>();
   for (const [meter, own] of counts) {
-    const [first, second] = [...own].sort((a, b) => b[1] - a[1]);
-    if (first && first[1] > (second?.[1] ?? 0)) usual.set(meter, first[0]);
+    // Of equals the first: what comes later is the other one.
+    const [first] = [...own].sort((a, b) => b[1] - a[1]);
+    if (first) usual.set(meter, first[0]);
   }
   return usual;
 }
