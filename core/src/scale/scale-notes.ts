@@ -10,7 +10,7 @@ import {
   type Step,
   type Transposition,
 } from '../music/index.js';
-import { INSTRUMENT_RANGES } from './instrument-ranges.data.js';
+import { INSTRUMENT_RANGES, OTHER_RANGE_NAMES, WITHOUT_RANGE } from './instrument-ranges.data.js';
 
 /** The kinds of scales that are generated. */
 export type ScaleForm =
@@ -60,8 +60,12 @@ const DEGREES: Readonly<
  * Source: see instrument-ranges.data.ts
  */
 export function scaleInstrument(text: string): Result<ScaleInstrument, ScaleCode> {
-  const name = text.toLowerCase();
-  const known = INSTRUMENT_RANGES.filter((one) => name.includes(one.name)).sort(
+  const name = OTHER_RANGE_NAMES.reduce(
+    (said, [written, full]) => said.replace(written, full),
+    text.toLowerCase(),
+  );
+  const isOther = WITHOUT_RANGE.some((other) => name.includes(other));
+  const known = INSTRUMENT_RANGES.filter((one) => !isOther && name.includes(one.name)).sort(
     (a, b) => b.name.length - a.name.length,
   )[0];
   const low = known && parsePitch(known.low);

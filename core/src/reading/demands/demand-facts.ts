@@ -24,6 +24,8 @@ export interface CountedDemands {
   readonly facts: Readonly<Record<DemandName, number>>;
   readonly counts: {
     readonly leap: Semitones;
+    readonly crossings: number;
+    readonly partials: number;
     readonly breaks: number;
     readonly accidentals: number;
     readonly rhythms: number;
@@ -88,6 +90,8 @@ export function countDemands(at: MeasureAt, context: LineContext, around: Around
       tongued: isTonguing(profile) ? densest(tonguedOf(notes, profile), pace) : 0,
       slide: Math.max(0, ...notes.map((note) => context.travel(note) / secondsOf(note.length))),
       leaps: leap.rate,
+      crossings: counts.crossings / seconds,
+      partials: counts.partials / seconds,
       breaks: counts.breaks / seconds,
       accidentals: counts.accidentals / seconds,
       rhythm: counts.rhythms / seconds,
@@ -119,6 +123,8 @@ function countsOf(
     signs.tremolo > 2 || (chordSize > 1 && profile.family !== 'keys');
   return {
     leap,
+    crossings: stringsCrossed(notes, context, profile.strings),
+    partials: profile.family === 'brass' ? partialsCrossed(notes, context) : 0,
     breaks: crossings(notes, context, profile.breaks),
     accidentals: notes.filter((note) => isOffKey(note, measure.fifths)).length,
     rhythms: rhythmChanges(notes),
@@ -170,6 +176,36 @@ function crossings(notes: readonly LineNote[], context: LineContext, breaks: rea
     count += breaks.filter((below) => low <= below && high > below).length;
   }
   return count;
+}
+
+/** How many strings lie between notes in first position, all together; on the open string the bow is where it is. */
+function stringsCrossed(
+  notes: readonly LineNote[],
+  context: LineContext,
+  strings: readonly Semitones[],
+): number {
+  if (strings.length === 0) return 0;
+  const stringOf = (midi: Semitones): number =>
+    Math.max(
+      0,
+      strings.findLastIndex((open) => open <= midi),
+    );
+  return notes.reduce((sum, note) => {
+    const next = context.after(note);
+    const isPitched = note.midi !== null && next !== null && next.midi !== null;
+    return isPitched ? sum + Math.abs(stringOf(note.midi) - stringOf(next.midi)) : sum;
+  }, 0);
+}
+
+/** A fourth and more under a slur goes from one partial to another without the tongue. Units: semitones. */
+const PARTIAL_LEAP = 5;
+
+function partialsCrossed(notes: readonly LineNote[], context: LineContext): number {
+  return notes.filter((note) => {
+    const next = context.after(note);
+    const isPitched = note.midi !== null && next !== null && next.midi !== null;
+    return isPitched && next.isSlurredInto && Math.abs(next.midi - note.midi) >= PARTIAL_LEAP;
+  }).length;
 }
 
 function rhythmChanges(notes: readonly LineNote[]): number {

@@ -53,6 +53,29 @@ describe('Demands', () => {
     expect(reading(score, 'flute', 60).demands[0]?.facts.breaks).toBe(0);
   });
 
+  // By the tuning of a violin: A4 is an open string, E4 lies on the D string, B5 on the E string.
+  it('count the strings that a bow crosses and the partials that lips cross under a slur', () => {
+    const of = (...names: readonly string[]): string =>
+      solo(measure('1', head(4) + names.map((name) => note(name, 4)).join('')));
+    const facts = (xml: string, instrument: string) =>
+      reading(scoreOfXml(xml), instrument, 60).demands[0]?.facts;
+    expect(facts(of('E4', 'A4', 'E4', 'B5'), 'violin')?.crossings).toBe(4 / 4);
+    expect(facts(of('A4', 'B4', 'C5', 'D5'), 'violin')?.crossings).toBe(0);
+    expect(facts(of('E4', 'A4', 'E4', 'B5'), 'flute')?.crossings).toBe(0);
+    const slurred = solo(
+      measure(
+        '1',
+        head(4) +
+          note('C5', 4, '<notations><slur type="start" number="1"/></notations>') +
+          note('G5', 4) +
+          note('A5', 4) +
+          note('C5', 4, '<notations><slur type="stop" number="1"/></notations>'),
+      ),
+    );
+    expect(facts(slurred, 'horn')?.partials).toBe(2 / 4);
+    expect(facts(slurred, 'clarinet')?.partials).toBe(0);
+  });
+
   // What these are is a fact of the trade; a register before a name does not change the family.
   it('know an instrument by its name, whatever register stands before it', () => {
     const families: Readonly<Record<string, readonly string[]>> = {
@@ -69,6 +92,9 @@ describe('Demands', () => {
           .withContext(name)
           .toBe(family as never);
     expect(instrumentProfile('Alto Sax').breaks).toEqual(instrumentProfile('saxophone').breaks);
+    expect(instrumentProfile('Alto Sax').range).toEqual(instrumentProfile('alto saxophone').range);
+    expect(instrumentProfile('Tenor Horn').range).not.toEqual(instrumentProfile('Horn in F').range);
+    expect(instrumentProfile('Piccolo Trumpet').range).toBeNull();
     expect(instrumentProfile('Alto Sax').pairs.size).toBeGreaterThan(0);
     // A tenor horn has no side to be settled, and a piccolo trumpet other fingerings.
     expect(

@@ -153,6 +153,10 @@ function factText(name: DemandName, { facts, counts }: CountedDemands): string {
       return `the slide travels ${Math.round(facts.slide)} positions a second`;
     case 'leaps':
       return `a leap of ${several(counts.leap, 'semitone')}`;
+    case 'crossings':
+      return `${several(counts.crossings, 'string')} crossed`;
+    case 'partials':
+      return `${several(counts.partials, 'partial')} crossed under slurs`;
     case 'breaks':
       return `${several(counts.breaks, 'register break')} crossed`;
     case 'accidentals':

@@ -9,6 +9,8 @@ export const FAMILY_WEIGHTS = {
     tongued: 0.18,
     slide: 0,
     leaps: 0.06,
+    crossings: 0,
+    partials: 0,
     breaks: 0.11,
     accidentals: 0.08,
     rhythm: 0.05,
@@ -23,14 +25,16 @@ export const FAMILY_WEIGHTS = {
     sustained: 0.14,
     tongued: 0.2,
     slide: 0.12,
-    leaps: 0.1,
+    leaps: 0.06,
+    crossings: 0,
+    partials: 0.06,
     breaks: 0,
     accidentals: 0.06,
     rhythm: 0.04,
     articulation: 0.03,
     dynamics: 0.02,
     awkward: 0.05,
-    range: 0.1,
+    range: 0.08,
     strokes: 0,
   },
   strings: {
@@ -38,7 +42,9 @@ export const FAMILY_WEIGHTS = {
     sustained: 0.23,
     tongued: 0,
     slide: 0,
-    leaps: 0.15,
+    leaps: 0.06,
+    crossings: 0.09,
+    partials: 0,
     breaks: 0,
     accidentals: 0.1,
     rhythm: 0.06,
@@ -54,6 +60,8 @@ export const FAMILY_WEIGHTS = {
     tongued: 0,
     slide: 0,
     leaps: 0.2,
+    crossings: 0,
+    partials: 0,
     breaks: 0,
     accidentals: 0.1,
     rhythm: 0.06,
@@ -69,6 +77,8 @@ export const FAMILY_WEIGHTS = {
     tongued: 0,
     slide: 0,
     leaps: 0,
+    crossings: 0,
+    partials: 0,
     breaks: 0,
     accidentals: 0,
     rhythm: 0.16,
@@ -84,6 +94,8 @@ export const FAMILY_WEIGHTS = {
     tongued: 0,
     slide: 0,
     leaps: 0.18,
+    crossings: 0,
+    partials: 0,
     breaks: 0,
     accidentals: 0.16,
     rhythm: 0.08,
@@ -99,6 +111,8 @@ export const FAMILY_WEIGHTS = {
     tongued: 0.08,
     slide: 0,
     leaps: 0.24,
+    crossings: 0,
+    partials: 0,
     breaks: 0.06,
     accidentals: 0.14,
     rhythm: 0.06,
@@ -175,6 +189,14 @@ export const REGISTER_BREAKS: readonly (readonly [string, keyof typeof FAMILY_WE
     ['baritone', 'voice', []],
   ];
 
+/** Open strings as written. Source: the usual tuning of each (common knowledge). */
+export const OPEN_STRINGS: Readonly<Record<string, readonly string[]>> = {
+  violin: ['G3', 'D4', 'A4', 'E5'],
+  viola: ['C3', 'G3', 'D4', 'A4'],
+  cello: ['C2', 'G2', 'D3', 'A3'],
+  bass: ['E2', 'A2', 'D3', 'G3'],
+};
+
 /** Names that only say how high another instrument is, where another is named: a bass drum is no bass. */
 export const REGISTER_NAMES: readonly string[] = [
   'piccolo',
@@ -206,6 +228,10 @@ export const DEMAND_KNEES = {
   slide: 20,
   /** Semitones a second across the widest leap. */
   leaps: 50,
+  /** Strings crossed a second. */
+  crossings: 8,
+  /** Partials crossed under slurs, a second. */
+  partials: 2,
   /** Breaks crossed a second. */
   breaks: 2,
   /** Notes off the key a second. */

@@ -1,7 +1,13 @@
 import { midiOf, parsePitch, type Semitones } from '../../music/index.js';
 import { scaleInstrument } from '../../scale/index.js';
 import { pairRules, type PairRules } from './awkward-pairs.js';
-import { OTHER_NAMES, REGISTER_BREAKS, REGISTER_NAMES, type FAMILY_WEIGHTS } from './profiles.data.js';
+import {
+  OPEN_STRINGS,
+  OTHER_NAMES,
+  REGISTER_BREAKS,
+  REGISTER_NAMES,
+  type FAMILY_WEIGHTS,
+} from './profiles.data.js';
 
 /** The families of instruments that weigh demands alike. */
 export type Family = keyof typeof FAMILY_WEIGHTS;
@@ -17,6 +23,8 @@ export interface InstrumentProfile {
   readonly family: Family;
   readonly breaks: readonly number[];
   readonly range: { readonly low: Semitones; readonly high: Semitones } | null;
+  /** Open strings, the lowest first; empty for others. */
+  readonly strings: readonly Semitones[];
   /** Whether a slide makes its notes: a slur on it is a soft tongue. */
   readonly hasSlide: boolean;
   /** Pairs of notes that it makes awkward. */
@@ -41,9 +49,15 @@ export function instrumentProfile(text: string): InstrumentProfile {
       return pitch ? [midiOf(pitch)] : [];
     }),
     range: ranged.ok ? { low: midiOf(ranged.value.low), high: midiOf(ranged.value.high) } : null,
+    strings: (OPEN_STRINGS[known?.[0] ?? ''] ?? []).map(midiFrom),
     hasSlide: known?.[0] === 'trombone',
     pairs: pairRules(known?.[0] ?? ''),
   };
+}
+
+function midiFrom(name: string): Semitones {
+  const pitch = parsePitch(name);
+  return pitch ? midiOf(pitch) : 0;
 }
 
 function isRegister(name: string): boolean {
