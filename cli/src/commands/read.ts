@@ -39,7 +39,7 @@ export function readCommand(args: readonly string[], folder: string): string {
     score: worth,
     because,
   }));
-  const ornaments = reading.ornaments.map(({ by: _by, ...ornament }) => ornament);
+  const ornaments = reading.ornaments.map(({ by: _by, other: _other, ...ornament }) => ornament);
   return JSON.stringify({ ...reading, ornaments, demands, findings }, null, 2);
 }
 

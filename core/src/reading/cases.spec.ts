@@ -215,6 +215,14 @@ describe('Groups', () => {
 });
 
 describe('Signs', () => {
+  it('of a turn name both neighbours, those of a trill one', () => {
+    const all = told(flute('M:4/4\nL:1/4\nQ:1/4=80\nK:Bb', '!turn!d2 B2|!trill!c2 B2|B4|]'));
+    expect(texts(all, 'ornament').map((text) => text.split('.')[0])).toEqual([
+      'Turn with E♭ and C',
+      'Trill with D',
+    ]);
+  });
+
   it('that a slur takes away are not missed', () => {
     const all = told(
       flute('M:6/8\nL:1/8\nQ:3/8=72\nK:C', '.c.d.e g3|(cde) g3|.d.e.f a3|.e.f.g b3|.c.d.e g3|]'),

@@ -49,7 +49,7 @@ describe('Ornaments', () => {
       const start = head(4).replace('<fifths>0<', `<fifths>${fifths}<`);
       const score = scoreOfXml(solo(measure('1', start + note(pitch, 16, trill))));
       expect(reading(score).ornaments).toEqual([
-        { measure: '1', kind: 'trill', note: pitch, neighbour, by: 'key' },
+        { measure: '1', kind: 'trill', note: pitch, neighbour, other: null, by: 'key' },
       ]);
     }
   });

@@ -96,9 +96,9 @@ describe('A march in G minor for a trumpet in B♭, written by hand', () => {
       ['6', 'G4', 10, 'sixteenth'],
     ]);
     expect(read.ornaments).toEqual([
-      { measure: '4', kind: 'trill', note: 'G5', neighbour: 'A', by: 'key' },
-      { measure: '15', kind: 'turn', note: 'C5', neighbour: 'D', by: 'key' },
-      { measure: '18', kind: 'grace-slashed', note: 'G4', neighbour: null, by: null },
+      { measure: '4', kind: 'trill', note: 'G5', neighbour: 'A', other: null, by: 'key' },
+      { measure: '15', kind: 'turn', note: 'C5', neighbour: 'D', other: 'Bb', by: 'key' },
+      { measure: '18', kind: 'grace-slashed', note: 'G4', neighbour: null, other: null, by: null },
     ]);
     expect(read.breathingPlaces.filter(({ kind }) => kind !== 'long note')).toEqual([
       { measure: '12', beat: 2, kind: 'rest' },

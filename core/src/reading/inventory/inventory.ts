@@ -60,6 +60,8 @@ export interface Inventory {
     readonly kind: string;
     readonly note: string;
     readonly neighbour: string | null;
+    /** The neighbour on the other side, which a turn has too; null for other ornaments. */
+    readonly other: string | null;
     /** What makes the neighbour what it is; null without one. */
     readonly by: 'sign' | 'measure' | 'key' | null;
   }[];
@@ -229,18 +231,18 @@ function ornaments({ measures }: Score, line: SoloLine): Inventory['ornaments'] 
     const name = written ? pitchName(written) : 'unpitched';
     const kinds = [...signs.ornaments, ...(isGrace ? [signs.graceSlash ? 'grace-slashed' : 'grace'] : [])];
     const own = line.byMeasure[measureIndex] ?? [];
-    return kinds.map((kind) => ({
-      measure: measure?.number ?? '',
-      kind,
-      note: name,
-      ...(written && measure && /^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind)
-        ? neighbourOf(written, {
-            fifths: measure.fifths,
-            isBelow: BELOW.has(kind),
-            sign: signs.ornamentAccidental,
-            earlier: own.slice(0, own.indexOf(note)),
-          })
-        : { neighbour: null, by: null }),
-    }));
+    return kinds.map((kind) => {
+      const base = { measure: measure?.number ?? '', kind, note: name };
+      if (!written || !measure || !/^(?:trill|turn|mordent|inverted|delayed|shake)/u.test(kind))
+        return { ...base, neighbour: null, other: null, by: null };
+      const around = { fifths: measure.fifths, earlier: own.slice(0, own.indexOf(note)) };
+      const isBelow = BELOW.has(kind);
+      const beyond = neighbourOf(written, { ...around, isBelow: !isBelow, sign: null }).neighbour;
+      return {
+        ...base,
+        ...neighbourOf(written, { ...around, isBelow, sign: signs.ornamentAccidental }),
+        other: kind.includes('turn') ? beyond : null,
+      };
+    });
   });
 }

@@ -52,8 +52,8 @@ export const ornamentNeighbours: Finder = ({ score, indexOf, ornaments: all, orn
     const where = places.length === 1 ? '' : `In ${measuresText(score, places)}. `;
     return [
       raw('ornament', {
-        title: `${capital(one.kind.replace(/-/gu, ' '))} with ${neighbour}.`,
-        sentence: `${where}${neighbourReason(one)}${rule ? `. The sheet says: “${rule.text}”` : '; the sheet’s own rule comes first.'}`,
+        title: `${capital(one.kind.replace(/-/gu, ' '))} with ${neighbour}${one.other === null ? '' : ` and ${one.other}`}.`,
+        sentence: `${where}${neighbourReason(one)}${one.other === null ? '' : `, and ${one.other} on the other side`}${rule ? `. The sheet says: “${rule.text}”` : '; the sheet’s own rule comes first.'}`,
         places,
         detail: `${one.kind} ${one.note} ${one.neighbour}`,
       }),
