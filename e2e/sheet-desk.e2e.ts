@@ -195,11 +195,15 @@ test('parts are dragged from list to list and a choice and a note are entered by
   const target = page.locator('fieldset', { has: page.locator('#label-2') });
   await grip.hover();
   await page.mouse.down();
-  const box = (await target.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
-  await page.mouse.move(box.x + 40, box.y + 20, { steps: 8 });
-  await page.mouse.move(box.x + 40, box.y + box.height - 10, { steps: 8 });
-  await page.mouse.up();
   const listB = page.locator('.group', { has: page.getByRole('heading', { name: 'List B' }) });
+  // Where the target is now: what was just read may still be finding its place.
+  await expect(async () => {
+    const box = (await target.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+    await page.mouse.move(box.x + 40, box.y + 20, { steps: 8 });
+    await page.mouse.move(box.x + 40, box.y + box.height - 10, { steps: 8 });
+    await expect(listB.locator('.cdk-drag-placeholder')).toBeVisible({ timeout: 1000 });
+  }).toPass();
+  await page.mouse.up();
   await expect(listB.getByLabel('Called')).toHaveCount(2);
   await page.getByRole('button', { name: 'Add a choice' }).click();
   for (const label of ['P1', 'P2', 'Q1']) await page.getByRole('checkbox', { name: label }).check();

@@ -272,7 +272,7 @@ describe('Ornament findings', () => {
     expect(said()).toEqual([
       'Trill with C. On B the key gives C as the neighbour; the sheet’s own rule comes first.',
       'Trill with C♯. On B the neighbour is C♯, which stands earlier in the measure; the sheet’s own rule comes first.',
-      'Turn with F♯. On E the key gives F♯ as the neighbour; the sheet’s own rule comes first.',
+      'Turn with F♯ and D. On E the key gives F♯ as the neighbour, and D on the other side; the sheet’s own rule comes first.',
       'Mordent with E. On F♯ the key gives E as the neighbour; the sheet’s own rule comes first.',
     ]);
   });
