@@ -119,6 +119,21 @@ describe('ABC notation', () => {
     expect(none.ok ? '' : none.issues[0]?.code).toBe('abc-no-music');
   });
 
+  // ABC 2.1, clauses 4.7 (beams), 4.13 and 4.14 (decorations, annotations), 3.2 (fields within the tune).
+  it('keeps beams, strokes, rolls and words, and a key or meter at the head of a line', () => {
+    const score = scoreOf(
+      'X:1\nM:7/8\nL:1/8\nK:Ab\ncd ef gab|\n[K:F][M:2/4]"^pizz."vc2 u!///!d2|[K:E]e4|[K:C clef=treble]c4|]\n',
+    );
+    const beams = score.notes.filter(({ measureIndex }) => measureIndex === 0).map(({ signs }) => signs.beam);
+    expect(beams).toEqual(['begin', 'end', 'begin', 'end', 'begin', 'continue', 'end']);
+    expect(score.measures.map(({ fifths }) => fifths)).toEqual([-4, -1, 4, 0]);
+    expect(score.measures[1]?.meter).toEqual({ groups: [2], beatType: 4 });
+    expect(score.marks.words.map(({ text }) => text)).toEqual(['pizz.']);
+    const second = score.notes.filter(({ measureIndex }) => measureIndex === 1).map(({ signs }) => signs);
+    expect(second.map(({ techniques }) => techniques)).toEqual([['down-bow'], ['up-bow']]);
+    expect(second.map(({ tremolo }) => tremolo)).toEqual([0, 3]);
+  });
+
   it('gives a readable score or one sentence for any damaged text', () => {
     const whole = Object.values(TUNES).join('\n');
     const damaged = fc.array(fc.tuple(fc.nat(whole.length - 1), fc.string({ maxLength: 3 })), {
