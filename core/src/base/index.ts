@@ -1,3 +1,4 @@
+export { COUNT_WORDS } from './count-words.js';
 export { capital, countBy, groupBy, roundTo } from './collect.js';
 export { hashText } from './hash.js';
 export { plainSigns } from './plain.js';

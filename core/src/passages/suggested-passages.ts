@@ -2,6 +2,7 @@ import { toNumber } from '../music/index.js';
 import { inSpan, runsOf, type Score, type Span } from '../score/index.js';
 import {
   hairpinRanges,
+  isJoined,
   phraseReturns,
   wordSwells,
   type MusicReading,
@@ -218,7 +219,7 @@ function arrivals(score: Score, line: SoloLine): number[] {
 function isUpbeat({ played, restsByMeasure }: SoloLine, index: number): boolean {
   const [notes, rests] = [played[index] ?? [], restsByMeasure[index] ?? []];
   const [first, last, next] = [notes[0], notes.at(-1), played[index + 1]?.[0]];
-  if (!first || !last || !next || Math.abs(last.start + last.length - next.start) > 1e-6) return false;
+  if (!first || !last || !next || !isJoined(last, next)) return false;
   const sounding = notes.reduce((sum, { length }) => sum + length, 0);
   const silent = rests
     .filter(({ start }) => start < first.start)

@@ -20,7 +20,6 @@ export {
 export { engravedNotes, type EngravedNote } from './findings/engraved-notes.js';
 export type { Finding, FindingKind, FindingPair, NotePlace } from './findings/finding.js';
 export { differenceTexts, differingNotes } from './findings/return-texts.js';
-export { IMPORTANCE, IMPORTANCE_REASONS } from './findings/importance.data.js';
 export { phraseReturns, sourcesOf, type PhraseReturn } from './likeness/phrases.js';
 export { findingsOf, matchMarks, measurePrints, type FindingMark } from './findings/findings.js';
 export {
@@ -34,6 +33,7 @@ export { pinKey, withPin } from './findings/pinned.js';
 export { hairpinRanges } from './line/hairpins.js';
 export { wordSwells } from './inventory/swells.js';
 export {
+  isJoined,
   isWritten,
   soloLine,
   type LineNote,

@@ -1,27 +1,6 @@
+import { COUNT_WORDS } from '../base/index.js';
 import type { SpanPoint } from './model.js';
 
-const COUNT_WORDS = [
-  'one',
-  'two',
-  'three',
-  'four',
-  'five',
-  'six',
-  'seven',
-  'eight',
-  'nine',
-  'ten',
-  'eleven',
-  'twelve',
-  'thirteen',
-  'fourteen',
-  'fifteen',
-  'sixteen',
-  'seventeen',
-  'eighteen',
-  'nineteen',
-  'twenty',
-];
 const ORDINALS = [
   'first',
   'second',

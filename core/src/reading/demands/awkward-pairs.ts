@@ -1,7 +1,7 @@
 import { midiOf, parsePitch, pitchName } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
 import { AWKWARD_PAIRS } from './awkward-pairs.data.js';
-import { isWritten, type LineNote, type SoloLine } from '../line/solo-line.js';
+import { isJoined, isWritten, type SoloLine } from '../line/solo-line.js';
 
 /**
  * Two neighbouring notes that the instrument makes awkward.
@@ -48,7 +48,7 @@ export function awkwardPairs({ measures }: Score, line: SoloLine, rules: PairRul
   const notes = line.notes.filter(({ isGrace }) => !isGrace);
   notes.forEach((note, n) => {
     const next = notes[n + 1];
-    if (!next || !isWritten(note) || !isWritten(next) || !follows(note, next)) return;
+    if (!next || !isWritten(note) || !isWritten(next) || !isJoined(note, next)) return;
     const why = rules.get(pairKey(note.midi, next.midi));
     if (why === undefined) return;
     found[note.measureIndex]?.push({
@@ -60,11 +60,6 @@ export function awkwardPairs({ measures }: Score, line: SoloLine, rules: PairRul
     });
   });
   return found;
-}
-
-/** Whether a note begins as another ends. */
-function follows(note: LineNote, next: LineNote): boolean {
-  return Math.abs(note.start + note.length - next.start) < 1e-6;
 }
 
 function pairKey(a: number, b: number): string {

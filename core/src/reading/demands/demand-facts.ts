@@ -1,7 +1,7 @@
 import { alterInKey, toNumber, type QuarterBpm, type Semitones } from '../../music/index.js';
 import type { ScoreMeasure } from '../../score/index.js';
 import { articulationOf } from '../line/articulation.js';
-import { isWritten, type LineNote, type SoloLine } from '../line/solo-line.js';
+import { isJoined, isWritten, type LineNote, type SoloLine } from '../line/solo-line.js';
 import type { DEMAND_KNEES } from './profiles.data.js';
 import type { InstrumentProfile } from './profiles.js';
 import { densest, peak } from './rates.js';
@@ -44,7 +44,7 @@ export class LineContext {
     const notes = line.played.flat();
     notes.forEach((note, n) => {
       const after = notes[n + 1];
-      if (after && Math.abs(note.start + note.length - after.start) < 1e-6) this.next.set(note, after);
+      if (after && isJoined(note, after)) this.next.set(note, after);
     });
     if (!profile.hasSlide) return;
     const places = slidePositions(notes.map(({ midi }) => midi));
@@ -140,7 +140,7 @@ function tonguedOf(notes: readonly LineNote[], { hasSlide }: InstrumentProfile):
 }
 
 /** Who begins notes with the tongue; bows and sticks have no such limit of their own. */
-export function isTonguing({ family }: InstrumentProfile): boolean {
+function isTonguing({ family }: InstrumentProfile): boolean {
   return family === 'woodwind' || family === 'brass' || family === 'voice';
 }
 

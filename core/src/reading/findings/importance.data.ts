@@ -38,8 +38,3 @@ const TABLE: readonly (readonly [kind: FindingKind, importance: number, why: str
 export const IMPORTANCE = Object.fromEntries(
   TABLE.map(([kind, importance]) => [kind, importance]),
 ) as Readonly<Record<FindingKind, number>>;
-
-/** Why a kind matters as it does. */
-export const IMPORTANCE_REASONS = Object.fromEntries(TABLE.map(([kind, , why]) => [kind, why])) as Readonly<
-  Record<FindingKind, string>
->;

@@ -9,7 +9,7 @@ import {
   type Step,
 } from '../../music/index.js';
 import type { Score } from '../../score/index.js';
-import { isWritten, type SoloLine, type WrittenNote } from '../line/solo-line.js';
+import { isJoined, isWritten, type SoloLine, type WrittenNote } from '../line/solo-line.js';
 
 /** A run along a scale or a chord. Shape: `measure` is where it begins; pitches as written. */
 export interface Run {
@@ -107,7 +107,7 @@ function stretches({ notes }: SoloLine): Stretch[] {
       continue;
     }
     const last = own.at(-1);
-    const joins = last !== undefined && Math.abs(last.start + last.length - note.start) < 1e-6;
+    const joins = last !== undefined && isJoined(last, note);
     const step = joins ? walkBetween(last, note) : null;
     if (!last || !step) {
       close();

@@ -44,6 +44,11 @@ export function isWritten(note: LineNote): note is WrittenNote {
   return note.written !== null;
 }
 
+/** Whether a note begins as another ends, with no rest between. */
+export function isJoined(note: Pick<LineNote, 'start' | 'length'>, next: Pick<LineNote, 'start'>): boolean {
+  return Math.abs(note.start + note.length - next.start) < 1e-6;
+}
+
 /** A rest of the solo line. Units: quarters from the beginning. */
 export interface LineRest {
   readonly measureIndex: number;

@@ -2,7 +2,7 @@ import { toNumber } from '../../music/index.js';
 import { raw, type Finder } from '../findings/finding-parts.js';
 import type { NotePlace } from '../findings/finding.js';
 import { beatOf } from '../line/pace.js';
-import type { LineNote } from '../line/solo-line.js';
+import { isJoined, type LineNote } from '../line/solo-line.js';
 import { measuresText } from './places.js';
 
 /** So often it is the way a line goes, not a chance. */
@@ -29,7 +29,7 @@ export const leads: Finder = ({ score, line, profile }) => {
       first.signs.slurStarts > 0 && second.isSlurredInto && second.endsSlur && !note.isSlurredInto;
     const isEven =
       Math.abs(first.length - second.length) < 1e-6 && Math.abs(second.length - note.length) < 1e-6;
-    const isNext = Math.abs(note.start + note.length - next.start) < 1e-6;
+    const isNext = isJoined(note, next);
     return isPair &&
       isEven &&
       isNext &&

@@ -1,24 +1,10 @@
-const SMALL = [
-  'no',
-  'one',
-  'two',
-  'three',
-  'four',
-  'five',
-  'six',
-  'seven',
-  'eight',
-  'nine',
-  'ten',
-  'eleven',
-  'twelve',
-  'thirteen',
-  'fourteen',
-  'fifteen',
-  'sixteen',
-] as const;
+import { COUNT_WORDS } from '../../base/index.js';
 
-/** A count as a word up to sixteen: "ten", "17". */
+/** Larger counts are read faster as figures. */
+const LARGEST_WORD = 16;
+
+/** A count as a word up to sixteen: "ten", "17"; "no" for none. */
 export function spelledNumber(count: number): string {
-  return SMALL[count] ?? String(count);
+  if (count === 0) return 'no';
+  return (count <= LARGEST_WORD ? COUNT_WORDS[count - 1] : undefined) ?? String(count);
 }

@@ -1,5 +1,5 @@
 import { toNumber } from '../../music/index.js';
-import type { Score, ScoreMeasure } from '../../score/index.js';
+import { runsOf, type Score, type ScoreMeasure } from '../../score/index.js';
 import { beatOf } from '../line/pace.js';
 
 /** The printed number of a measure. */
@@ -25,14 +25,9 @@ export function spanText(score: Pick<Score, 'measures'>, from: number, to: numbe
 }
 
 /** Neighbouring indexes as runs of first and last. */
-export function runsIn(places: readonly number[]): [from: number, to: number][] {
-  const runs: [number, number][] = [];
-  for (const place of [...new Set(places)].sort((a, b) => a - b)) {
-    const last = runs.at(-1);
-    if (last && place === last[1] + 1) last[1] = place;
-    else runs.push([place, place]);
-  }
-  return runs;
+export function runsIn(places: readonly number[]): (readonly [from: number, to: number])[] {
+  const rising = [...new Set(places)].sort((a, b) => a - b);
+  return runsOf(rising).map(({ fromIndex, endIndex }) => [fromIndex, endIndex - 1]);
 }
 
 /** "a", "a and b", "a, b and c". */

@@ -1,7 +1,7 @@
 import { pitchName, type Semitones } from '../../music/index.js';
 import { raw, type Finder, type Reading } from '../findings/finding-parts.js';
 import type { Family } from '../demands/profiles.js';
-import { isWritten, type WrittenNote } from '../line/solo-line.js';
+import { isJoined, isWritten, type WrittenNote } from '../line/solo-line.js';
 import { secondsBetween } from '../line/pace.js';
 import { firstOf, measuresText, numberAt } from './places.js';
 
@@ -131,7 +131,7 @@ function leapsOf({ line, profile, pace }: Reading): Leap[] {
   return notes.flatMap((note, n): Leap[] => {
     const next = notes[n + 1];
     if (!next || !isWritten(note) || !isWritten(next)) return [];
-    if (Math.abs(note.start + note.length - next.start) > 1e-6) return [];
+    if (!isJoined(note, next)) return [];
     const semitones = Math.abs(next.midi - note.midi);
     const seconds = secondsBetween(pace, note.start, next.start) ?? 0;
     const isQuick = profile.family === 'mallets' && seconds <= QUICK_SECONDS;
