@@ -1,5 +1,7 @@
 import { soloLine, findingsOf, readMusic, type Finding, type FindingKind } from './index.js';
+import { head, measure, note, solo } from '../score/testing/music-xml.js';
 import { scoreOfStudy } from './testing/coach.js';
+import { scoreOfXml } from './testing/readings.js';
 
 /**
  * Cases that a coach decided before the reading was written, each with what should be told (common practice, no source).
@@ -75,6 +77,35 @@ describe('The map of changes', () => {
     expect(found[0]?.places).toEqual([8]);
     expect(found[0]?.sentence).toMatch(/3 flats.*2\/4, the quarter has the beat; ♩=66/u);
     expect(all.indexOf(found[0] as Finding)).toBeLessThan(5);
+  });
+
+  it('tells the way through endings and jumps, a meter that changes often once, and another clef', () => {
+    const way = told(
+      flute('M:4/4\nL:1/4\nQ:1/4=96\nK:C', '|:c e g e|1 f d B G:|2 f d c2|!segno!e g e c|c4!D.S.!|]'),
+    );
+    expect(texts(way, 'change').join(' ')).toMatch(
+      /The way through the repeats\. .*another ending at 2.*dal segno at 5/iu,
+    );
+    const often = told(
+      flute(
+        'M:4/4\nL:1/4\nQ:1/4=96\nK:C',
+        'c e g e|f d B G|[M:3/4]c e g|e g c|g e c|[M:4/4]c d e f|g f e d|c B A G|[M:2/4]c e|g e|e c|c2|]',
+      ),
+    );
+    expect(texts(often, 'change')).toEqual([
+      jasmine.stringMatching(/^The meter changes 3 times\. 3\/4 at 3; 4\/4 at 6; 2\/4 at 9/u),
+    ]);
+    const clef = (sign: string, line: number): string =>
+      `<attributes><clef><sign>${sign}</sign><line>${line}</line></clef></attributes>`;
+    const score = scoreOfXml(
+      solo(
+        measure('1', head(4) + clef('F', 4) + note('C3', 16)) + measure('2', clef('C', 4) + note('G4', 16)),
+      ),
+    );
+    const all = findingsOf(score, soloLine(score), {
+      reading: readMusic(score, { instrument: 'cello', bpm: 96 }),
+    });
+    expect(texts(all, 'change')).toEqual(['Another clef at 2. From measure 2: tenor clef.']);
   });
 });
 
