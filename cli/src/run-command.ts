@@ -1,4 +1,5 @@
 import { convertCommand } from './commands/convert.js';
+import { drillsCommand } from './commands/drills.js';
 import { ladderCommand } from './commands/ladder.js';
 import { pageCommand } from './commands/page.js';
 import { phraseCommand } from './commands/phrase.js';
@@ -22,6 +23,7 @@ export interface CommandOutcome {
 const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
   '       vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] [--json]',
+  '       vivid-cue drills FILE [--span 17-20] [--instrument NAME] [--bpm N] [--seed N] [--out DIR] [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
   '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
@@ -34,6 +36,7 @@ const USAGE = [
 const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string) => string>> = {
   score: scoreCommand,
   read: readCommand,
+  drills: drillsCommand,
   convert: convertCommand,
   ladder: ladderCommand,
   readiness: readinessCommand,

@@ -43,7 +43,8 @@ export function readCommand(args: readonly string[], folder: string): string {
   return JSON.stringify({ ...reading, ornaments, demands, findings }, null, 2);
 }
 
-function readBpm(text: string): number {
+/** Beats a minute as `--bpm` takes them. Errors: CommandError. */
+export function readBpm(text: string): number {
   const bpm = Number(text);
   if (text.trim() === '' || !(bpm >= MIN_BPM && bpm <= MAX_BPM))
     throw new CommandError(

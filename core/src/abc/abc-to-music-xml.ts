@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from '../base/index.js';
 import { parseAbc, type AbcElement, type AbcStaff } from './abc-elements.js';
-import { escaped, PartWriter } from './part-writer.js';
+import { xmlText } from '../score/index.js';
+import { PartWriter } from './part-writer.js';
 
 /** Why a text is refused. */
 export type AbcCode = 'abc-too-long' | 'abc-no-music' | 'abc-odd' | 'abc-broken';
@@ -104,10 +105,10 @@ function written(text: string): Result<string, AbcCode> {
   const played = [...parts].filter(([, { notes }]) => notes > 0);
   if (played.length === 0) return fail('abc-no-music', '', 'This ABC text holds no notes.');
   const list = played.map(
-    ([id, { name }]) => `<score-part id="${id}"><part-name>${escaped(name)}</part-name></score-part>`,
+    ([id, { name }]) => `<score-part id="${id}"><part-name>${xmlText(name)}</part-name></score-part>`,
   );
   const bodies = played.map(([id, { writer }]) => `<part id="${id}">${writer.finish()}</part>`);
-  const title = metaText.title ? `<work><work-title>${escaped(metaText.title)}</work-title></work>` : '';
+  const title = metaText.title ? `<work><work-title>${xmlText(metaText.title)}</work-title></work>` : '';
   return ok(
     `<?xml version="1.0" encoding="UTF-8"?><score-partwise version="4.0">${title}<part-list>${list.join('')}</part-list>${bodies.join('')}</score-partwise>`,
   );

@@ -1,4 +1,5 @@
 import { letterAt } from '../music/index.js';
+import { xmlText } from '../score/index.js';
 import type { AbcElement, AbcPitch, AbcStaff } from './abc-elements.js';
 
 /** Divisions of a quarter note: every tuplet up to nine and every value down to a 128th comes out whole. */
@@ -119,7 +120,7 @@ export class PartWriter {
         this.body += tempoXml(element);
         return;
       case 'part':
-        this.body += `<direction><direction-type><rehearsal>${escaped(element.title ?? '')}</rehearsal></direction-type></direction>`;
+        this.body += `<direction><direction-type><rehearsal>${xmlText(element.title ?? '')}</rehearsal></direction-type></direction>`;
     }
   }
 
@@ -246,7 +247,7 @@ export class PartWriter {
     const repeats =
       type === 'bar_left_repeat' || type === 'bar_dbl_repeat' ? '<repeat direction="forward"/>' : '';
     const opens = startEnding
-      ? `<ending number="${escaped(startEnding.replace(/[^\d,]/gu, '') || '1')}" type="start"/>`
+      ? `<ending number="${xmlText(startEnding.replace(/[^\d,]/gu, '') || '1')}" type="start"/>`
       : '';
     this.leftBar = repeats + opens === '' ? '' : `<barline location="left">${opens}${repeats}</barline>`;
   }
@@ -276,7 +277,7 @@ function isPercussion({ clef }: AbcStaff): boolean {
 }
 
 function wordsXml(text: string): string {
-  return `<direction><direction-type><words>${escaped(text)}</words></direction-type></direction>`;
+  return `<direction><direction-type><words>${xmlText(text)}</words></direction-type></direction>`;
 }
 
 function clefXml(type: string): string {
@@ -293,7 +294,7 @@ function clefXml(type: string): string {
 
 function tempoXml({ duration, bpm, preString }: AbcElement): string {
   const [length] = typeof duration === 'number' ? [duration] : (duration ?? []);
-  const words = preString ? `<direction-type><words>${escaped(preString)}</words></direction-type>` : '';
+  const words = preString ? `<direction-type><words>${xmlText(preString)}</words></direction-type>` : '';
   if (length === undefined || bpm === undefined) return words === '' ? '' : `<direction>${words}</direction>`;
   const [type, value] = TYPES.find(([, one]) => one <= length + 1e-9) ?? ['quarter', 1 / 4];
   const dot = length / value >= 1.5 - 1e-9 ? '<beat-unit-dot/>' : '';
@@ -346,14 +347,4 @@ function ornamentsXml(marks: readonly string[]): string {
     ])
     .join('');
   return inside === '' ? '' : `<ornaments>${inside}</ornaments>`;
-}
-
-/** Text made safe to stand in XML. */
-export function escaped(text: string): string {
-  return text
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;')
-    .replace(/[^\p{L}\p{N}\p{P}\p{S}\p{Zs}\p{M}]/gu, ' ');
 }

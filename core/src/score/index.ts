@@ -1,4 +1,6 @@
 export { scoreText } from './container.js';
+export { lineAsMusicXml, type LineToWrite, type MeasureToWrite, type NoteToWrite } from './line-writer.js';
+export { xmlText } from './xml-text.js';
 export { readScore, type ReadScoreOptions } from './read-score.js';
 export { choosePart } from './choose-part.js';
 export { digestScore, type MeasureDigest, type ScoreDigest } from './digest.js';
