@@ -1,3 +1,6 @@
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { runCommand } from './run-command.js';
 
@@ -54,6 +57,76 @@ describe('vivid-cue', () => {
     expect(count('--from', '60', '--to', '127', '--step', '10')).toBe(8);
     expect(count('--to', '100', '--step', '4%')).toBe(14);
     expect(count('--from', '60', '--to', '72', '--step', 'dial')).toBe(5);
+  });
+
+  it('drills makes exercises of four measures, lasting as long where they must, and writes them as scores', () => {
+    const out = mkdtempSync(join(tmpdir(), 'drills-'));
+    const drills = json('drills', 'demo/studies/lee-shore.musicxml', '--span', '9-12', '--out', out) as {
+      kind: string;
+      why: string;
+      measures: string[];
+      quarters: number;
+      notes: { pitch: string | null; quarters: number }[];
+    }[];
+    expect(drills.map(({ kind }) => kind)).toContain('reverse-dotted');
+    // Four measures of common time.
+    for (const { kind, quarters } of drills.filter(({ kind: one }) => /dotted|tongued|alone/u.test(one)))
+      expect([kind, quarters]).toEqual([kind, 16]);
+    const widening = drills.find(({ kind }) => kind === 'widening');
+    expect(widening?.measures).toEqual([
+      '9',
+      '10',
+      '11',
+      '12',
+      '9-10',
+      '10-11',
+      '11-12',
+      '9-11',
+      '10-12',
+      '9-12',
+    ]);
+    const files = readdirSync(out);
+    expect(files.length).toBe(drills.filter(({ notes }) => notes.length > 0).length);
+    const back = json('score', join(out, files[0] ?? '')) as { measures: unknown[] };
+    expect(back.measures.length).toBe(4);
+    rmSync(out, { recursive: true });
+  });
+
+  it('plan says for each day what is practised, when all is put together, and whether it holds', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'plan-'));
+    const file = join(folder, 'plan.json');
+    const passages = ['climbing', 'grounded'].map((state, n) => ({
+      id: `p${n}`,
+      state,
+      target: { bpm: 116, beatUnit: 'quarter' },
+      seconds: 8,
+      part: 'etude',
+    }));
+    const written = {
+      today: '2026-11-29',
+      date: '2027-01-10',
+      minutes: 30,
+      cap: 45,
+      restDays: [0],
+      passages,
+    };
+    writeFileSync(file, JSON.stringify(written));
+    const plan = json('plan', file) as {
+      holds: boolean;
+      why: string;
+      assembly: { day: number; date: string };
+      days: { date: string; minutes: number; passages: { id: string; rung: { bpm: number } }[] }[];
+    };
+    expect([plan.holds, plan.assembly]).toEqual([true, { day: 21, date: '2026-12-20' }]);
+    expect(plan.why).toMatch(/^It holds\. All 2 are at tempo on 2026-12-/u);
+    expect(plan.days.length).toBe(42);
+    expect([plan.days[0]?.minutes, plan.days[7]?.date, plan.days[7]?.minutes]).toEqual([0, '2026-12-06', 0]);
+    writeFileSync(file, JSON.stringify({ ...written, minutes: '30' }));
+    expect(run('plan', file)).toEqual({
+      exitCode: 2,
+      text: 'minutes must be a number from 0 to 600; "30" came.',
+    });
+    rmSync(folder, { recursive: true });
   });
 
   const wrong: readonly (readonly [string, readonly string[], RegExp])[] = [

@@ -2,6 +2,7 @@ import { convertCommand } from './commands/convert.js';
 import { drillsCommand } from './commands/drills.js';
 import { ladderCommand } from './commands/ladder.js';
 import { pageCommand } from './commands/page.js';
+import { planCommand } from './commands/plan.js';
 import { phraseCommand } from './commands/phrase.js';
 import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
@@ -26,6 +27,7 @@ const USAGE = [
   '       vivid-cue drills FILE [--span 17-20] [--instrument NAME] [--bpm N] [--seed N] [--out DIR] [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
+  '       vivid-cue plan FILE.json [--json]',
   '       vivid-cue readiness FILE.json [--score FILE] [--json], or - for one record a line on standard input',
   '       vivid-cue sheet FILE.txt [--errata NOTICE.txt] [--instrument NAME] [--json]',
   '       vivid-cue told "1–16 4/4; A9; |: 1–8 :|; ♩=116" [--json]',
@@ -39,6 +41,7 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   drills: drillsCommand,
   convert: convertCommand,
   ladder: ladderCommand,
+  plan: planCommand,
   readiness: readinessCommand,
   sheet: sheetCommand,
   tempo: phraseCommand('tempo'),

@@ -45,6 +45,7 @@ export {
   type TimelineEntry,
   type TimelineView,
 } from './settings.js';
+export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
 export {
   studentChangeSchema,
   studentInputSchema,

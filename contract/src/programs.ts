@@ -1,12 +1,27 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
-import type { LadderPlace, LadderState, LadderStep, Rung, RungRule } from '@vivid-cue/core/climb';
+import type {
+  ClimbSchool,
+  LadderPlace,
+  LadderState,
+  LadderStep,
+  Rung,
+  RungRule,
+  SlipRule,
+} from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
-import type { PassageReadiness, PassageRecord, ReadinessState, RepContext } from '@vivid-cue/core/readiness';
+import type {
+  PassageReadiness,
+  PassageRecord,
+  ReadinessState,
+  RepContext,
+  Witness,
+} from '@vivid-cue/core/readiness';
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
 import type { NamedRun, NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
 import { beatUnitField, bpmField, idField, isLine, measureNumberField, textField } from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
+import { climbSchoolField, rungRuleField, slipRuleField } from './schools.js';
 import type { SheetPartInput } from './sheets.js';
 import type { StudentView } from './students.js';
 
@@ -72,7 +87,6 @@ export const uploadSchema = object({
 /** The chosen part of a score with several. */
 export const scorePartSchema = object({ partId: string().min(1).max(80).required() }).exact();
 
-const RUNG_RULES: readonly RungRule[] = ['three-in-a-row', 'five-in-a-row', 'no-surprises'];
 const stepSchema = object({
   kind: string<LadderStep['kind']>().oneOf(['usual', 'percent', 'bpm', 'dial']).required(),
   size: number().min(0.5, 'A step is at least 0.5.').max(100, 'A step is at most 100.').nullable().defined(),
@@ -106,7 +120,11 @@ export const passageListSchema = object({
 /** How a passage climbs. */
 export const passageLadderFields = {
   step: stepSchema.required(),
-  rule: string<RungRule>().oneOf(RUNG_RULES).required(),
+  rule: rungRuleField.required(),
+  /** What was written before there were these has none. */
+  slipRule: slipRuleField.optional(),
+  /** Its own school; null is what the student's or the studio's says. */
+  school: climbSchoolField.nullable().optional(),
 };
 
 /** A changed passage with its ladder's settings. */
@@ -171,6 +189,8 @@ export type RepInput = InferType<typeof repInputSchema>;
 /** A rep on the wire. */
 export interface RepView extends RepInput {
   readonly day: number;
+  /** Who says how it went. */
+  readonly witness: Witness;
 }
 
 /** A passage with all that its panel shows. Units: see the members. */
@@ -187,6 +207,9 @@ export interface PassageView {
   readonly isSeam: boolean;
   readonly step: LadderStep;
   readonly rule: RungRule;
+  readonly slipRule: SlipRule;
+  /** Its own school, null where it follows the student's or the studio's. */
+  readonly school: ClimbSchool | null;
   readonly rungs: readonly Rung[];
   readonly ladder: LadderState;
   readonly place: LadderPlace;

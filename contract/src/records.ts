@@ -1,4 +1,5 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
+import type { Witness } from '@vivid-cue/core/readiness';
 import { idField, textField } from './fields.js';
 import {
   partChoiceSchema,
@@ -9,6 +10,7 @@ import {
 } from './programs.js';
 import { cueInputSchema, findingMarkSchema, restartsField } from './score-marks.js';
 import { sheetInputSchema } from './sheets.js';
+import { studentSchoolsSchema } from './schools.js';
 import { studentInputSchema } from './students.js';
 
 /** How a record calls itself, and which of its forms it has. */
@@ -89,6 +91,8 @@ const recordPassageSchema = passageInputSchema
   )
   .exact();
 
+const WITNESSES: readonly Witness[] = ['instructor', 'student', 'take'];
+
 /** A rep with its passage and its day in the studio's zone. */
 export const recordRepSchema = repInputSchema
   .concat(
@@ -96,6 +100,9 @@ export const recordRepSchema = repInputSchema
       passageId: idField.required(),
       day: number().integer().min(-1).max(100_000).required(),
       isTakenBack: boolean().strict().required(),
+      /** Reps of before witnesses were told apart have none. */
+      witness: string<Witness>().oneOf(WITNESSES).optional(),
+      optimism: number().min(-3).max(3).optional(),
     }),
   )
   .exact();
@@ -108,6 +115,7 @@ export const recordSchema = object({
   format: string().oneOf([RECORD_FORMAT], 'This is not a record of a student.').required(),
   formatVersion: number().oneOf([RECORD_VERSION], 'This record was written by a newer version.').required(),
   student: studentInputSchema.required(),
+  schools: studentSchoolsSchema.optional(),
   sheets: array(sheetInputSchema.required()).max(200).required(),
   programs: array(recordProgramSchema.required()).max(500).required(),
   scores: array(recordScoreSchema.required()).max(500).required(),

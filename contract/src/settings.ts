@@ -1,8 +1,12 @@
 import { object, string, type InferType } from 'yup';
-import type { RungRule } from '@vivid-cue/core/climb';
 import type { TempoPolicy } from '@vivid-cue/core/program';
 import { idField, textField } from './fields.js';
+import { climbSchoolField, practiceDayFields, rungRuleField, slipRuleField } from './schools.js';
 import { isZone } from './zones.js';
+
+function isAtLeast(cap: number, minutes: number | undefined): boolean {
+  return minutes === undefined || cap >= minutes;
+}
 
 /** The studio's settings: its name, zone, vocabulary and default schools of practice. */
 export const settingsSchema = object({
@@ -11,7 +15,16 @@ export const settingsSchema = object({
     .required('The time zone is missing.')
     .test('zone', 'Choose a time zone such as Europe/Berlin.', (zone) => isZone(zone)),
   vocabulary: string<'us' | 'uk'>().oneOf(['us', 'uk']).required(),
-  rungRule: string<RungRule>().oneOf(['three-in-a-row', 'five-in-a-row', 'no-surprises']).required(),
+  rungRule: rungRuleField.required(),
+  climbSchool: climbSchoolField.required(),
+  slipRule: slipRuleField.required(),
+  dayMinutes: practiceDayFields.dayMinutes.required('Say how long a usual day is.'),
+  dayCap: practiceDayFields.dayCap
+    .required('Say what the longest day is.')
+    .test('cap', 'The longest day is not shorter than a usual one.', (cap, { parent }) =>
+      isAtLeast(cap, (parent as { readonly dayMinutes?: number }).dayMinutes),
+    ),
+  restDays: practiceDayFields.restDays.required(),
   tempoPolicy: string<TempoPolicy>().oneOf(['keep', 'own', 'range']).required(),
 }).exact();
 

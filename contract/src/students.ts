@@ -2,6 +2,7 @@ import { array, number, object, type InferType } from 'yup';
 import type { QuarterCount } from '@vivid-cue/core/music';
 import type { ReadinessState } from '@vivid-cue/core/readiness';
 import { idField, textField } from './fields.js';
+import { studentSchoolsSchema, type StudentSchools } from './schools.js';
 
 const name = textField('The student’s name', 120).required('The student’s name is missing.');
 const instrument = textField('The instrument', 60).required('The instrument is missing.');
@@ -9,7 +10,11 @@ const instrument = textField('The instrument', 60).required('The instrument is m
 /** A new student: no more is asked than a name and an instrument. */
 export const studentInputSchema = object({ id: idField.required(), name, instrument }).exact();
 /** A changed student. */
-export const studentChangeSchema = object({ name, instrument }).exact();
+export const studentChangeSchema = object({
+  name,
+  instrument,
+  schools: studentSchoolsSchema.optional(),
+}).exact();
 /** Several students at once, all or none. */
 export const studentListSchema = object({
   students: array(studentInputSchema.required())
@@ -89,6 +94,10 @@ export interface ProgramView {
 /** A student's page. */
 export interface StudentPageView {
   readonly student: StudentView;
+  /** How the student climbs and practises where that differs from the studio. */
+  readonly schools: StudentSchools;
+  /** What to know of the student's own reports; "" for nothing. */
+  readonly reportsText: string;
   readonly programs: readonly ProgramView[];
 }
 

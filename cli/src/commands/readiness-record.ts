@@ -1,6 +1,6 @@
-import { BEAT_UNITS, checkBpm, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
-import type { RepContext } from '@vivid-cue/core/readiness';
-import { CommandError } from '../command-error.js';
+import { BEAT_UNITS, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
+import type { RepContext, Witness } from '@vivid-cue/core/readiness';
+import { jsonField, type Field } from '../field.js';
 
 /** A tempo to reach. Units: beats of the unit per minute. */
 export interface TargetInput {
@@ -14,6 +14,7 @@ export interface RepInput {
   readonly bpm: Bpm;
   readonly isClean: boolean;
   readonly context: RepContext;
+  readonly witness: Witness;
 }
 
 /** A tracked stretch with its reps. Shape: first and last measure, both included. */
@@ -34,70 +35,7 @@ export interface PracticeRecord {
 }
 
 const CONTEXTS: readonly RepContext[] = ['alone', 'joined', 'run', 'mock'];
-const HEARD_BY = ['instructor', 'student', 'take'];
-
-/** A value with its path in the record, for sentences that name the place. */
-class Field {
-  constructor(
-    readonly value: unknown,
-    readonly path: string,
-  ) {}
-
-  member(name: string): Field {
-    if (typeof this.value !== 'object' || this.value === null || Array.isArray(this.value))
-      throw this.wrong('an object');
-    return new Field(
-      (this.value as Readonly<Record<string, unknown>>)[name],
-      this.path === '' ? name : `${this.path}.${name}`,
-    );
-  }
-
-  items(): Field[] {
-    if (!Array.isArray(this.value)) throw this.wrong('a list');
-    return this.value.map((value: unknown, n) => new Field(value, `${this.path}[${n}]`));
-  }
-
-  text(): string {
-    if (typeof this.value !== 'string' || this.value === '') throw this.wrong('a text');
-    return this.value;
-  }
-
-  isTrue(): boolean {
-    if (typeof this.value !== 'boolean') throw this.wrong('true or false');
-    return this.value;
-  }
-
-  oneOf<Value extends string>(values: readonly Value[]): Value {
-    const found = values.find((value) => value === this.value);
-    if (found === undefined) throw this.wrong(`one of ${values.join(', ')}`);
-    return found;
-  }
-
-  bpm(): number {
-    if (typeof this.value !== 'number') throw this.wrong('a number of beats a minute');
-    const checked = checkBpm(this.value, this.path);
-    if (!checked.ok) throw new CommandError(`${this.path}: ${checked.issues[0]?.message ?? ''}`);
-    return checked.value;
-  }
-
-  instant(): number {
-    const ms = typeof this.value === 'string' ? Date.parse(this.value) : Number.NaN;
-    if (Number.isNaN(ms)) throw this.wrong('an instant such as 2026-11-28T16:00:00Z');
-    return ms;
-  }
-
-  measure(): number | string {
-    if (typeof this.value === 'number' || typeof this.value === 'string') return this.value;
-    throw this.wrong('a measure');
-  }
-
-  wrong(wanted: string): CommandError {
-    const came = this.value === undefined ? 'nothing' : JSON.stringify(this.value).slice(0, 60);
-    return new CommandError(
-      `${this.path === '' ? 'The record' : this.path} must be ${wanted}; ${came} came.`,
-    );
-  }
-}
+const WITNESSES: readonly Witness[] = ['instructor', 'student', 'take'];
 
 /**
  * Reads one record of practice.
@@ -106,13 +44,7 @@ class Field {
  * Source: docs/formats.md; ISO 8601 for instants
  */
 export function readRecord(text: string): PracticeRecord {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch (error) {
-    throw new CommandError(`The record is no JSON: ${error instanceof Error ? error.message : ''}.`);
-  }
-  const record = new Field(value, '');
+  const record = jsonField(text, 'The record');
   const part = record.member('part');
   const partTarget = targetOf(part.member('target'));
   return {
@@ -143,8 +75,8 @@ function passageOf(field: Field, partTarget: TargetInput): PassageInput {
 
 function repOf(field: Field): RepInput {
   const heardBy = field.member('heardBy');
-  if (heardBy.value != null) heardBy.oneOf(HEARD_BY);
   return {
+    witness: heardBy.value == null ? 'instructor' : heardBy.oneOf(WITNESSES),
     atMs: field.member('at').instant(),
     bpm: field.member('bpm').bpm(),
     isClean: field.member('isClean').isTrue(),

@@ -12,6 +12,8 @@ import {
   type Progress,
   type Standing,
   type TrackedPassage,
+  optimismOf,
+  witnessPairs,
 } from '@vivid-cue/core/readiness';
 import { measureDemands } from '@vivid-cue/core/reading';
 import { resolveSpan, runsOf, type Score, type Span } from '@vivid-cue/core/score';
@@ -57,23 +59,14 @@ interface CountedPassage {
 function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null): unknown {
   const spanOf = (from: number | string, to: number | string): Span => spanIn(score, from, to);
   const asked = spanOf(part.from, part.to);
-  const counted = passages.map((input) => countedPassage(input, spanOf(input.from, input.to), nowMs));
+  const optimism = optimismIn(passages);
+  const counted = passages.map((input) =>
+    countedPassage(input, { span: spanOf(input.from, input.to), nowMs, optimism }),
+  );
   const last = Math.max(asked.endIndex, ...counted.map(({ span }) => span.endIndex));
   const measures = weighedMeasures(score, last, quarterBpm(part.target.bpm, part.target.beatUnit));
-  const readiness = partReadinessAt(
-    {
-      runs: [asked],
-      measures,
-      passages: counted.map(({ input, span, record }): TrackedPassage => ({
-        id: input.id,
-        ...span,
-        isSeam: input.isSeam,
-        seconds: measures.slice(span.fromIndex, span.endIndex).reduce((sum, { seconds }) => sum + seconds, 0),
-        record,
-      })),
-    },
-    nowMs,
-  );
+  const tracked = counted.map((one) => trackedPassage(one, measures));
+  const readiness = partReadinessAt({ runs: [asked], measures, passages: tracked }, nowMs);
   const numberOf = (index: number): number | string => score?.measures[index]?.number ?? index;
   return {
     passages: counted.map((one) => passageOutput(one)),
@@ -91,6 +84,20 @@ function judged({ nowMs, part, passages }: PracticeRecord, score: Score | null):
       vocabulary: 'us',
       mover: moverOf(counted.find(({ input }) => input.id === readiness.movesMost)),
     }),
+  };
+}
+
+function trackedPassage(
+  { input, span, record }: CountedPassage,
+  measures: readonly { readonly seconds: number }[],
+): TrackedPassage {
+  const own = measures.slice(span.fromIndex, span.endIndex);
+  return {
+    id: input.id,
+    ...span,
+    isSeam: input.isSeam,
+    seconds: own.reduce((sum, { seconds }) => sum + seconds, 0),
+    record,
   };
 }
 
@@ -123,19 +130,39 @@ function spanIn(score: Score | null, from: number | string, to: number | string)
   return { fromIndex: first, endIndex: last + 1 };
 }
 
+/** How optimistic the student's own reports are, by the passages that both heard within three days. Units: logits */
+function optimismIn(passages: readonly PassageInput[]): number {
+  const pairs = passages.flatMap(({ target, reps }) =>
+    witnessPairs(
+      reps.map(({ atMs, bpm, context, isClean, witness }) => ({
+        ...{ atMs, context, isClean, witness },
+        share: bpm / target.bpm,
+      })),
+    ),
+  );
+  return optimismOf(pairs).mean;
+}
+
 /** One passage's progress from its reps, in the order played, and where it stands. */
-function countedPassage(input: PassageInput, span: Span, nowMs: number): CountedPassage {
+function countedPassage(
+  input: PassageInput,
+  { span, nowMs, optimism }: { readonly span: Span; readonly nowMs: number; readonly optimism: number },
+): CountedPassage {
   const { bpm, beatUnit } = input.target;
   const ladder = passageLadder(bpm, beatUnit);
   if (!ladder.ok) throw new CommandError(ladder.issues[0]?.message ?? 'This target makes no ladder.');
   const rungBpms = ladder.value.map((rung) => rung.bpm);
-  const aim: Aim = { targetBpm: bpm, unit: beatUnit, rungBpms, rule: RULE };
+  const aim: Aim = { targetBpm: bpm, unit: beatUnit, rungBpms, rule: RULE, slipRule: 'two-down' };
   const progress = [...input.reps]
     .filter(({ atMs }) => atMs <= nowMs)
     .sort((a, b) => a.atMs - b.atMs)
     .reduce<Progress>((before, rep) => {
       const day = Math.floor(rep.atMs / DAY_MS);
-      return withRep(before, { ...rep, day, beatUnit }, aim);
+      return withRep(
+        before,
+        { ...rep, day, beatUnit, optimism: rep.witness === 'student' ? optimism : 0 },
+        aim,
+      );
     }, UNSTARTED);
   return { input, span, aim, record: progress.record, standing: standingAt(progress, aim, nowMs) };
 }

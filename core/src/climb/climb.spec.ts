@@ -1,5 +1,20 @@
 import fc from 'fast-check';
-import { advance, buildLadder, LADDER_START, passageLadder, placeOf, type LadderStep } from './index.js';
+import {
+  advance,
+  buildLadder,
+  clickPatternsOf,
+  clickTimes,
+  heldPlace,
+  LADDER_START,
+  likelyClimb,
+  passageLadder,
+  placeOf,
+  renderClick,
+  schoolOf,
+  type ClickSettings,
+  type LadderStep,
+} from './index.js';
+import { asQuarterBpm } from '../music/index.js';
 
 const bpms = (fromBpm: number, toBpm: number, step: LadderStep): readonly number[] => {
   const ladder = buildLadder({ fromBpm, toBpm, step, unit: 'quarter' });
@@ -94,6 +109,7 @@ describe('rung rules', () => {
   const place = (
     text: string,
     rule: 'three-in-a-row' | 'five-in-a-row' | 'no-surprises' = 'three-in-a-row',
+    slipRule: 'two-down' | 'stay' = 'two-down',
   ): ReturnType<typeof advance> =>
     text
       .trim()
@@ -102,9 +118,9 @@ describe('rung rules', () => {
         const [, outcome, bpm, day] = /^([cx])(\d+)(?:d(\d))?$/u.exec(token) ?? [];
         return { isClean: outcome === 'c', bpm: Number(bpm), day: Number(day ?? 1) };
       })
-      .reduce((state, rep) => advance(state, rep, { rungBpms: rungs, rule }), LADDER_START);
-  const play = (...[text, rule]: Parameters<typeof place>): string => {
-    const { rungIndex, streak, isDone } = placeOf(place(text, rule), rule ?? 'three-in-a-row');
+      .reduce((state, rep) => advance(state, rep, { rungBpms: rungs, rule, slipRule }), LADDER_START);
+  const play = (...[text, rule, slipRule]: Parameters<typeof place>): string => {
+    const { rungIndex, streak, isDone } = placeOf(place(text, rule, slipRule), rule ?? 'three-in-a-row');
     return `${rungIndex}/${streak}${isDone ? ' done' : ''}`;
   };
 
@@ -136,6 +152,45 @@ describe('rung rules', () => {
     expect(play('x60 c60 c60 c60 x70 c60')).toBe('0/1');
   });
 
+  it('goes a rung down after two slips in a row, never below the bottom, and not where the studio stays (the design)', () => {
+    expect(play('c60 c60 c60 x80')).toBe('2/0');
+    expect(play('c60 c60 c60 x80 x80')).toBe('1/0');
+    expect(play('c60 c60 c60 x80 c80 x80')).toBe('2/0');
+    expect(play('x60 x60 x60')).toBe('0/0');
+    expect(play('c60 c60 c60 x80 x80', 'three-in-a-row', 'stay')).toBe('2/0');
+  });
+
+  it('holds a rung where something surprised until it is looked at', () => {
+    const here = placeOf(place('c60 c60 c60'), 'three-in-a-row');
+    expect(heldPlace(here, rungs, 70)).toEqual(jasmine.objectContaining({ rungIndex: 1, isHeld: true }));
+    expect(heldPlace(here, rungs, null)).toEqual(jasmine.objectContaining({ rungIndex: 2, isHeld: false }));
+  });
+
+  it('takes the word of the passage before that of the student, and that before the studio’s', () => {
+    const silent = { school: null, rungRule: null, slipRule: null };
+    expect(
+      schoolOf([
+        silent,
+        { ...silent, school: 'reach' },
+        { school: 'whole', rungRule: 'five-in-a-row', slipRule: 'stay' },
+      ]),
+    ).toEqual({ school: 'reach', rungRule: 'five-in-a-row', slipRule: 'stay' });
+    expect(schoolOf([])).toEqual({ school: 'steady', rungRule: 'three-in-a-row', slipRule: 'two-down' });
+  });
+
+  it('expects 14 throws for three heads in a row (Feller 1968, XIII.7), and more reps higher up', () => {
+    // At even odds (1 − 1/8) / (1/2 · 1/8) = 14; the ladder’s own chances are higher.
+    const whole = likelyClimb(
+      { rungBpms: [50, 58, 66, 74, 82, 89, 95, 100], rule: 'three-in-a-row' },
+      { fromRung: 0, seconds: 8 },
+    );
+    const top = likelyClimb({ rungBpms: [50, 100], rule: 'three-in-a-row' }, { fromRung: 1, seconds: 8 });
+    expect(whole.reps).toBeGreaterThan(5 * 3);
+    expect(whole.reps).toBeLessThan(8 * 14);
+    // (1 − 0.65³) / (0.35 · 0.65³) = 7.5 reps of 8 s and 8 s between.
+    expect(top).toEqual({ rungs: 1, reps: 8, minutes: 2 });
+  });
+
   it('is done when the top rung’s rule is met, until a slip there', () => {
     expect(play('c80 c80 c80')).toBe('2/3 done');
     expect(play('c80 c80 c80 x80')).toBe('2/0');
@@ -150,8 +205,68 @@ describe('rung rules', () => {
 
   it('takes a whole metronome number for the rung it rounds to', () => {
     const rungAt = (bpm: number): number =>
-      advance(LADDER_START, { bpm, isClean: true, day: 1 }, { rungBpms: [58, 62.64], rule: 'three-in-a-row' })
-        .rungIndex;
+      advance(
+        LADDER_START,
+        { bpm, isClean: true, day: 1 },
+        { rungBpms: [58, 62.64], rule: 'three-in-a-row', slipRule: 'stay' },
+      ).rungIndex;
     expect([rungAt(63), rungAt(62)]).toEqual([1, 0]);
+  });
+});
+
+describe('click', () => {
+  const meter = (beats: number, beatType: number): ClickSettings['measures'][number] => ({
+    meter: { groups: [beats], beatType },
+    quarters: (beats * 4) / beatType,
+  });
+  const base: ClickSettings = {
+    measures: [meter(4, 4), meter(4, 4), meter(4, 4), meter(4, 4)],
+    quarterBpm: asQuarterBpm(60),
+    pattern: 'beats',
+    countIn: 0,
+    silentAfter: null,
+    isAlternating: false,
+  };
+  const levels = (clicks: ReturnType<typeof clickTimes>): string =>
+    clicks.map(({ level, isSilent }) => (isSilent ? '-' : String(level))).join('');
+
+  it('accents by meter: 6/8 in two or in six, 3/4 against it, 3+2/8 by its groups (common practice, no source)', () => {
+    const ids = clickPatternsOf({ groups: [6], beatType: 8 }).map(({ id }) => id);
+    expect(ids).toContain('against-three');
+    const six = { ...base, measures: [meter(6, 8)] };
+    expect(clickTimes(six).map(({ at }) => at as number)).toEqual([0, 1.5]);
+    expect(levels(clickTimes({ ...six, pattern: 'eighths' }))).toBe('200100');
+    expect(clickTimes({ ...six, pattern: 'against-three' }).map(({ at }) => at as number)).toEqual([0, 1, 2]);
+    const five = { ...base, measures: [{ meter: { groups: [3, 2], beatType: 8 }, quarters: 2.5 }] };
+    expect(clickTimes(five).map(({ at }) => at as number)).toEqual([0, 1.5]);
+  });
+
+  it('counts in, falls silent after so many measures, or goes a measure on and one off', () => {
+    expect(levels(clickTimes({ ...base, countIn: 1 }))).toBe('21112111211121112111');
+    expect(levels(clickTimes({ ...base, silentAfter: 2 }))).toBe('21112111--------');
+    expect(levels(clickTimes({ ...base, isAlternating: true }))).toBe('2111----2111----');
+  });
+
+  it('counts an upbeat in within its own measure', () => {
+    const upbeat = { ...base, measures: [{ ...meter(4, 4), quarters: 1 }, meter(4, 4)], countIn: 1 };
+    const clicks = clickTimes(upbeat);
+    expect(clicks.filter(({ measure }) => measure < 0).length).toBe(7);
+    expect(clicks.find(({ measure }) => measure === 0)?.at as number | undefined).toBe(7);
+  });
+
+  it('is on time to the sample when it is rendered, for any tempo', () => {
+    const onTime = fc.property(fc.double({ min: 20, max: 400, noNaN: true }), (bpm) => {
+      const clicks = clickTimes({ ...base, quarterBpm: asQuarterBpm(bpm), pattern: 'thirds' });
+      const rate = 48_000;
+      const sound = renderClick(clicks, rate);
+      // A click begins where the sound jumps to its full height.
+      return clicks.every(({ at }, n) => {
+        const sample = Math.round((n / 3) * (60 / bpm) * rate);
+        return (
+          Math.abs(Math.round(at * rate) - sample) <= 1 && Math.abs(sound[Math.round(at * rate)] ?? 0) > 0.3
+        );
+      });
+    });
+    expect(() => fc.assert(onTime, { numRuns: 40 })).not.toThrow();
   });
 });

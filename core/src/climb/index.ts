@@ -14,10 +14,25 @@ export {
   advance,
   LADDER_START,
   NO_SURPRISES,
+  heldPlace,
   placeOf,
+  repsNeeded,
+  SLIPS_DOWN,
   type LadderOf,
   type LadderPlace,
   type LadderRep,
   type LadderState,
   type RungRule,
+  type SlipRule,
 } from './rung-rules.js';
+export {
+  CLIMB_SCHOOLS,
+  schoolOf,
+  type ClimbSchool,
+  type SchoolFacts,
+  type SchoolSettings,
+} from './schools.js';
+export { likelyClimb, type LikelyClimb } from './likely-climb.js';
+export { clickTimes, type Click, type ClickSettings } from './click.js';
+export { CLICK_PATTERNS, clickPatternsOf, type ClickPattern } from './click-patterns.js';
+export { renderClick, CLICK_SOUNDS } from './click-sound.js';

@@ -123,6 +123,17 @@ export function shareAtChance(belief: Belief, wanted: number): number {
 }
 
 /**
+ * How a rep went.
+ * Shape:  `optimism` of who says so, 0 where it was heard
+ * Units:  logits
+ */
+export interface HeardRep {
+  readonly context: RepContext;
+  readonly isClean: boolean;
+  readonly optimism?: number;
+}
+
+/**
  * The belief after one rep: Bayes' rule on a grid for each steepness, kept as the normal distribution with the same
  * mean and variance; the steepness that foresaw the rep better gains weight.
  * Shape:  the expected gain of practising is added after the evidence
@@ -132,10 +143,14 @@ export function shareAtChance(belief: Belief, wanted: number): number {
 export function afterRep(
   belief: Belief,
   tempoShare: number,
-  { context, isClean }: { readonly context: RepContext; readonly isClean: boolean },
+  { context, isClean, optimism = 0 }: HeardRep,
 ): Belief {
   const updated = belief.map((one, n) =>
-    practised(heard(one, difficulty(one.steepness, tempoShare, context), isClean), n, VARIANCES[n]),
+    practised(
+      heard(one, difficulty(one.steepness, tempoShare, context) - optimism, isClean),
+      n,
+      VARIANCES[n],
+    ),
   );
   const total = updated.reduce((sum, { weight }) => sum + weight, 0);
   return updated.map((one) => ({ ...one, weight: one.weight / total }));

@@ -81,7 +81,11 @@ function study(learner: Learner, random: Random): Forecast[] {
         TARGET,
       );
       if (context === 'alone')
-        ladder = advance(ladder, { bpm, isClean, day }, { rungBpms: RUNGS, rule: 'three-in-a-row' });
+        ladder = advance(
+          ladder,
+          { bpm, isClean, day },
+          { rungBpms: RUNGS, rule: 'three-in-a-row', slipRule: 'two-down' },
+        );
       all.push(isClean);
       if (bpm >= 95) near.push(isClean);
     }

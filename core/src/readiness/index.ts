@@ -8,14 +8,17 @@ export {
   PRIOR,
   type Belief,
   type BeliefAtSteepness,
+  type HeardRep,
   type RepContext,
 } from './belief.js';
 export {
   addRep,
   beliefAt,
+  beliefReliableAt,
   chanceInterval,
   readinessAt,
   recordAt,
+  reliableShare,
   reliableShareAt,
   STATES,
   UNOPENED_RECORD,
@@ -52,3 +55,26 @@ export {
   type PassageTempos,
 } from './sentences.js';
 export { MODEL, STATE_KNEES } from './model.data.js';
+export {
+  forecast,
+  FORECAST_PATHS,
+  learningRate,
+  practisedBy,
+  RATE_PRIOR,
+  type ForecastDay,
+  type ForecastOptions,
+  type LearnedPassage,
+  type LearningRate,
+  type PassageAhead,
+} from './forecast.js';
+export {
+  OPTIMISM_PRIOR,
+  optimismOf,
+  optimismText,
+  PAIR_DAYS,
+  witnessPairs,
+  type Optimism,
+  type Witness,
+  type WitnessedRep,
+  type WitnessPair,
+} from './witness.js';

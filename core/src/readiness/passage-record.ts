@@ -25,6 +25,8 @@ export interface Rep {
   readonly quarterBpm: QuarterBpm;
   readonly context: RepContext;
   readonly isClean: boolean;
+  /** How much more is reported than heard, in logits; nothing where it was heard. */
+  readonly optimism?: number;
 }
 
 /**
@@ -69,6 +71,7 @@ export function addRep(record: PassageRecord, rep: Rep, targetQuarterBpm: Quarte
     belief: afterRep(rested, rep.quarterBpm / targetQuarterBpm, {
       context: rep.context,
       isClean: rep.isClean,
+      optimism: rep.optimism ?? 0,
     }),
     reps: record.reps + 1,
     joinedReps: record.joinedReps + (rep.context === 'joined' ? 1 : 0),
@@ -163,6 +166,11 @@ export function reliableShareAt(record: PassageRecord, nowMs: number): number {
   return shareAtChance(beliefAt(record, nowMs), STATE_KNEES.reliableChance);
 }
 
+/** The same of a belief. */
+export function reliableShare(belief: Belief): number {
+  return shareAtChance(belief, STATE_KNEES.reliableChance);
+}
+
 function stateOf(record: PassageRecord, belief: Belief, chance: number): ReadinessState {
   const isReliableAt = (share: number): boolean =>
     chanceOfClean(belief, share, 'alone') >= STATE_KNEES.reliableChance;
@@ -181,4 +189,24 @@ function stateOf(record: PassageRecord, belief: Belief, chance: number): Readine
  */
 export function recordAt(record: PassageRecord, ratio: number): PassageRecord {
   return ratio === 1 ? record : { ...record, belief: beliefAtTarget(record.belief, ratio) };
+}
+
+/** A belief that is told and not counted is this sure. Units: logits (our own). */
+const TOLD_SD = 1;
+
+/**
+ * The belief of a passage of which only the reliable tempo is known.
+ * Shape:  `share` above 0
+ * Units:  tempo over target
+ * Source: the design's model, solved for the skill at which a rep at that tempo is clean with a chance of 80 %
+ */
+export function beliefReliableAt(share: number): Belief {
+  const chance = STATE_KNEES.reliableChance / cleanChanceAt(Infinity, 0);
+  const logits = Math.log(chance / (1 - chance));
+  return PRIOR.map(({ steepness, weight }) => ({
+    steepness,
+    weight,
+    mean: logits + steepness * Math.log(share),
+    sd: TOLD_SD,
+  }));
 }

@@ -35,6 +35,8 @@ export interface PlayedRep {
   readonly beatUnit: BeatUnit;
   readonly context: RepContext;
   readonly isClean: boolean;
+  /** How much more its witness reports than is heard, in logits; nothing where it was heard. */
+  readonly optimism?: number;
 }
 
 /** What a passage aims at, and the ladder that leads there. Units: beats of `unit` per minute. */
@@ -48,8 +50,8 @@ export interface Aim extends LadderOf {
  * Shape:  reps in the order played
  */
 export function withRep({ record, ladder }: Progress, rep: PlayedRep, aim: Aim): Progress {
-  const { atMs, day, context, isClean } = rep;
-  const fact = { atMs, day, quarterBpm: quarterBpm(rep.bpm, rep.beatUnit), context, isClean };
+  const { atMs, day, context, isClean, optimism = 0 } = rep;
+  const fact = { atMs, day, quarterBpm: quarterBpm(rep.bpm, rep.beatUnit), context, isClean, optimism };
   const step = { bpm: convertBpm(rep.bpm, rep.beatUnit, aim.unit), isClean, day };
   return {
     record: addRep(record, fact, quarterBpm(aim.targetBpm, aim.unit)),

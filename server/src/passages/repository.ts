@@ -1,6 +1,12 @@
-import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
+import {
+  LADDER_START,
+  type ClimbSchool,
+  type LadderStep,
+  type RungRule,
+  type SlipRule,
+} from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
-import type { Progress, RepContext } from '@vivid-cue/core/readiness';
+import type { Progress, RepContext, Witness } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
 import type { Knex } from 'knex';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
@@ -74,6 +80,8 @@ export interface PassageColumns {
   readonly step_kind: LadderStep['kind'];
   readonly step_size: number | null;
   readonly rule: RungRule;
+  readonly slip_rule: SlipRule;
+  readonly climb_school: ClimbSchool | null;
 }
 
 /** Adds a passage once. */
@@ -127,6 +135,8 @@ export interface RepRow {
   readonly beat_unit: BeatUnit;
   readonly context: RepContext;
   readonly is_clean: number;
+  readonly witness: Witness;
+  readonly optimism: number;
 }
 
 function standingReps(studio: Studio, passageId: string): ReturnType<typeof rowsOf> {
@@ -134,7 +144,19 @@ function standingReps(studio: Studio, passageId: string): ReturnType<typeof rows
     .leftJoin('rep_retractions as t', 't.rep_id', 'x.id')
     .where('x.passage_id', passageId)
     .whereNull('t.id')
-    .select('x.id', 'x.at', 'x.day', 'x.bpm', 'x.beat_unit', 'x.context', 'x.is_clean');
+    .select(
+      ...[
+        'x.id',
+        'x.at',
+        'x.day',
+        'x.bpm',
+        'x.beat_unit',
+        'x.context',
+        'x.is_clean',
+        'x.witness',
+        'x.optimism',
+      ],
+    );
 }
 
 /** A place in the order played. */
@@ -167,7 +189,14 @@ export async function checkpointBefore(
     .orderBy('rep_id', 'desc')
     .first('at', 'rep_id', 'progress')) as
     { readonly at: Date; readonly rep_id: string; readonly progress: string } | undefined;
-  return row ? { at: row.at, id: row.rep_id, progress: JSON.parse(row.progress) as Progress } : null;
+  if (!row) return null;
+  const progress = JSON.parse(row.progress) as Progress;
+  // What was kept before slips were counted has none.
+  return {
+    at: row.at,
+    id: row.rep_id,
+    progress: { ...progress, ladder: { ...LADDER_START, ...progress.ladder } },
+  };
 }
 
 /** Keeps where a passage stands after a rep. */
@@ -195,9 +224,16 @@ export async function latestReps(studio: Studio, passageId: string, limit: numbe
     .limit(limit)) as RepRow[];
 }
 
+/** Who says how a rep went, and how much rosier that is than what is heard. Units: logits */
+export interface Said {
+  readonly witness: Witness;
+  readonly optimism: number;
+}
+
 /** A rep that is to be stored, on its day in the studio's zone. */
 interface NewRep {
   readonly rep: RepInput;
+  readonly said: Said;
   readonly at: { readonly day: number; readonly now: Date };
 }
 
@@ -206,7 +242,7 @@ export function insertRep(studio: Studio, passageId: string, rep: NewRep): Promi
   return insertOnce(studio, 'reps', repColumns(passageId, rep));
 }
 
-function repColumns(passageId: string, { rep, at }: NewRep) {
+function repColumns(passageId: string, { rep, said, at }: NewRep) {
   return {
     id: rep.id,
     passage_id: passageId,
@@ -216,6 +252,7 @@ function repColumns(passageId: string, { rep, at }: NewRep) {
     beat_unit: rep.beatUnit,
     context: rep.context,
     is_clean: rep.isClean,
+    ...said,
     received_at: at.now,
   };
 }
@@ -294,6 +331,7 @@ function snapshotColumns({ record, ladder }: Progress) {
     streak_bpm: ladder.streakBpm,
     rung_day: ladder.lastDay,
     top_rung: ladder.topRung,
+    slips: ladder.slips,
     is_first_sight: ladder.isFirstSight,
     clean_bpm: ladder.cleanBpm,
     is_done: ladder.isDone,

@@ -4,6 +4,7 @@ import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { snapshotOf, type PassageRow } from '../practice/passage-row.js';
 import {
+  type Said,
   addInOrder,
   findRep,
   holdPassage,
@@ -16,9 +17,13 @@ import {
 import { viewOf } from './service.js';
 import { aimOf, isCheckpointDue, keepCheckpoint, rebuildSnapshot } from './snapshot.js';
 
+/** What the instructor logs was heard. */
+const HEARD: Said = { witness: 'instructor', optimism: 0 };
+
 /** A rep as it counts: on its day, and not later than now. Units: milliseconds since 1970 */
 interface Arrival {
   readonly rep: RepInput;
+  readonly said: Said;
   readonly atMs: number;
   readonly nowMs: number;
 }
@@ -32,9 +37,9 @@ interface Arrival {
 export function logRep(
   studio: Studio,
   passageId: string,
-  { rep, nowMs }: { readonly rep: RepInput; readonly nowMs: number },
+  { rep, nowMs, said = HEARD }: { readonly rep: RepInput; readonly nowMs: number; readonly said?: Said },
 ): Promise<PassageView> {
-  return logReps(studio, passageId, { reps: [rep], nowMs });
+  return logReps(studio, passageId, { reps: [rep], nowMs, said });
 }
 
 /**
@@ -46,15 +51,20 @@ export function logRep(
 export async function logReps(
   studio: Studio,
   passageId: string,
-  { reps, nowMs }: { readonly reps: readonly RepInput[]; readonly nowMs: number },
+  {
+    reps,
+    nowMs,
+    said = HEARD,
+  }: { readonly reps: readonly RepInput[]; readonly nowMs: number; readonly said?: Said },
 ): Promise<PassageView> {
-  const arrivals = reps.map((rep) => arrivalOf(rep, nowMs));
+  const arrivals = reps.map((rep) => ({ ...arrivalOf(rep, nowMs), said }));
   const seen = await readPassage(studio, passageId);
   if (!seen) throw notFound('passage');
   const progress = nextInOrder(seen, arrivals);
   if (progress === null) return viewOf(studio, await logHeld(studio, passageId, arrivals), nowMs);
   const rows = arrivals.map(({ rep, atMs }) => ({
     rep,
+    said,
     at: { day: dayNumber(atMs, seen.zone), now: new Date(nowMs) },
   }));
   const after = withProgress(seen, progress);
@@ -66,7 +76,7 @@ export async function logReps(
 }
 
 /** A device whose clock runs ahead still logs its reps: they count as of now. */
-function arrivalOf(rep: RepInput, nowMs: number): Arrival {
+function arrivalOf(rep: RepInput, nowMs: number): Omit<Arrival, 'said'> {
   if (Date.parse(rep.at) > nowMs + DAY_MS) throw inFuture(rep.at);
   const atMs = Math.min(Date.parse(rep.at), nowMs);
   return { rep: { ...rep, at: new Date(atMs).toISOString() }, atMs, nowMs };
@@ -79,10 +89,14 @@ function nextInOrder(
 ): Progress | null {
   if (passage.writes === null) return null;
   let progress: Progress = snapshotOf(passage);
-  for (const { rep, atMs } of arrivals) {
+  for (const { rep, said, atMs } of arrivals) {
     const { lastAtMs } = progress.record;
     if (lastAtMs !== null && atMs <= lastAtMs) return null;
-    progress = withRep(progress, { ...rep, atMs, day: dayNumber(atMs, passage.zone) }, aimOf(passage));
+    progress = withRep(
+      progress,
+      { ...rep, ...said, atMs, day: dayNumber(atMs, passage.zone) },
+      aimOf(passage),
+    );
     if (isCheckpointDue(progress)) return null;
   }
   return progress;
@@ -94,10 +108,10 @@ function logHeld(studio: Studio, passageId: string, arrivals: readonly Arrival[]
     const held = await holdPassage(inside, passageId);
     if (!held) throw notFound('passage');
     let row: PassageRow = held;
-    for (const { rep, atMs, nowMs } of arrivals) {
+    for (const { rep, said, atMs, nowMs } of arrivals) {
       const day = dayNumber(atMs, held.zone);
-      if (await insertRep(inside, passageId, { rep, at: { day, now: new Date(nowMs) } }))
-        row = withProgress(row, await countRep(inside, row, { rep, day }));
+      if (await insertRep(inside, passageId, { rep, said, at: { day, now: new Date(nowMs) } }))
+        row = withProgress(row, await countRep(inside, row, { rep, said, day }));
       else if ((await findRep(inside, rep.id))?.passage_id !== passageId)
         throw new Problem('id-taken', 'This rep could not be logged; reload the page and log it again.');
     }
@@ -116,13 +130,13 @@ function inFuture(at: string): Problem {
 async function countRep(
   studio: Studio,
   row: PassageRow,
-  { rep, day }: { readonly rep: RepInput; readonly day: number },
+  { rep, said, day }: { readonly rep: RepInput; readonly said: Said; readonly day: number },
 ): Promise<Progress> {
   const before = snapshotOf(row);
   const atMs = Date.parse(rep.at);
   if (before.record.lastAtMs !== null && atMs <= before.record.lastAtMs)
     return rebuildSnapshot(studio, row.id, { passage: row, since: { at: new Date(atMs), id: rep.id } });
-  const progress = withRep(before, { ...rep, atMs, day }, aimOf(row));
+  const progress = withRep(before, { ...rep, ...said, atMs, day }, aimOf(row));
   await writeSnapshot(studio, row.id, progress);
   await keepCheckpoint(studio, row.id, { at: new Date(atMs), id: rep.id, progress });
   return progress;

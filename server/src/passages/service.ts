@@ -10,6 +10,7 @@ import {
 } from '@vivid-cue/contract';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
+import { readSchools } from '../students/repository.js';
 import { readSettings } from '../studio/settings.js';
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
@@ -47,7 +48,7 @@ function columnsFor(
   part: ProgramPartRow,
   wish: PassageWish,
   facts: PracticeFacts,
-): Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule'> {
+): Omit<PassageColumns, 'step_kind' | 'step_size' | 'rule' | 'slip_rule' | 'climb_school'> {
   const span = spanColumns(part.measure_map, wish);
   const target: Target | null = wish.target ?? facts.target;
   if (!target)
@@ -103,7 +104,7 @@ export async function addPassages(
   const part = await findProgramPart(studio, programPartId);
   return together(studio, async (inside) => {
     const facts = await practiceFacts(inside, part);
-    const ladder = { ...DEFAULT_LADDER, rule: (await readSettings(inside)).rungRule };
+    const ladder = { ...DEFAULT_LADDER, ...(await usualRules(inside, part.student_id)) };
     const made: PassageView[] = [];
     for (const input of inputs) {
       const known = await findPassage(inside, input.id);
@@ -119,6 +120,20 @@ export async function addPassages(
     }
     return made;
   });
+}
+
+/** How a student's passages climb until somebody says otherwise. */
+async function usualRules(
+  studio: Studio,
+  studentId: string,
+): Promise<Pick<PassageColumns, 'rule' | 'slip_rule' | 'climb_school'>> {
+  const [own, usual] = [await readSchools(studio, studentId), await readSettings(studio)];
+  return {
+    rule: own.rungRule ?? usual.rungRule,
+    slip_rule: own.slipRule ?? usual.slipRule,
+    // A passage follows its student and studio until it has a school of its own.
+    climb_school: null,
+  };
 }
 
 const DEFAULT_LADDER = {
@@ -170,6 +185,8 @@ export async function changePassage(
     step_kind: change.step.kind,
     step_size: change.step.kind === 'percent' || change.step.kind === 'bpm' ? (change.step.size ?? 4) : null,
     rule: change.rule,
+    slip_rule: change.slipRule ?? row.slip_rule,
+    climb_school: change.school === undefined ? row.climb_school : change.school,
   };
   refuseStep({ ...columns, ...step });
   const isChanged = await together(studio, async (inside) => {

@@ -13,7 +13,10 @@ import {
 import type { PassageRow } from '../practice/passage-row.js';
 
 /** The part of a passage that its ladder and record depend on. */
-export type Ladderable = Pick<PassageRow, 'target_bpm' | 'target_unit' | 'step_kind' | 'step_size' | 'rule'>;
+export type Ladderable = Pick<
+  PassageRow,
+  'target_bpm' | 'target_unit' | 'step_kind' | 'step_size' | 'rule' | 'slip_rule'
+>;
 
 /** The step of a passage's ladder. */
 export function stepOf({ step_kind: kind, step_size: size }: Ladderable): LadderStep {
@@ -36,7 +39,13 @@ export function rungsOf(passage: Ladderable): readonly Rung[] {
 /** What a passage aims at, and the rungs that lead there. Units: beats of the target's unit per minute */
 export function aimOf(passage: Ladderable, rungs: readonly Rung[] = rungsOf(passage)): Aim {
   const rungBpms = rungs.map(({ bpm }) => bpm);
-  return { targetBpm: passage.target_bpm, unit: passage.target_unit, rungBpms, rule: passage.rule };
+  return {
+    targetBpm: passage.target_bpm,
+    unit: passage.target_unit,
+    rungBpms,
+    rule: passage.rule,
+    slipRule: passage.slip_rule,
+  };
 }
 
 /** A stored rep as it was played. */
@@ -48,6 +57,7 @@ function playedRep(rep: RepRow): PlayedRep {
     beatUnit: rep.beat_unit,
     context: rep.context,
     isClean: rep.is_clean === 1,
+    optimism: rep.optimism,
   };
 }
 

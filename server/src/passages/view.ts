@@ -33,6 +33,8 @@ export function passageView(row: PassageRow, { nowMs, isAsked }: ViewFacts): Pas
     isSeam: row.is_seam === 1,
     step: stepOf(row),
     rule: row.rule,
+    slipRule: row.slip_rule,
+    school: row.climb_school,
     rungs,
     ...progress,
     ...standing,
@@ -53,5 +55,6 @@ export function repView(row: RepRow): RepView {
     beatUnit: row.beat_unit,
     context: row.context,
     isClean: row.is_clean === 1,
+    witness: row.witness,
   };
 }

@@ -1,4 +1,4 @@
-import type { LadderStep, RungRule } from '@vivid-cue/core/climb';
+import type { ClimbSchool, LadderStep, RungRule, SlipRule } from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import { PRIOR, UNSTARTED, type Belief, type Progress } from '@vivid-cue/core/readiness';
 import { rowsOf, type Studio } from '../db/studio.js';
@@ -23,6 +23,8 @@ export interface PassageRow {
   readonly step_kind: LadderStep['kind'];
   readonly step_size: number | null;
   readonly rule: RungRule;
+  readonly slip_rule: SlipRule;
+  readonly climb_school: ClimbSchool | null;
   readonly version: number;
   readonly belief: Buffer | null;
   readonly reps: number | null;
@@ -38,6 +40,7 @@ export interface PassageRow {
   readonly streak_bpm: Bpm | null;
   readonly rung_day: number | null;
   readonly top_rung: number | null;
+  readonly slips: number | null;
   readonly is_first_sight: number | null;
   readonly clean_bpm: Bpm | null;
   readonly is_done: number | null;
@@ -63,6 +66,8 @@ export const PASSAGE_COLUMNS = [
   'p.step_kind',
   'p.step_size',
   'p.rule',
+  'p.slip_rule',
+  'p.climb_school',
   'p.version',
   'r.belief',
   'r.reps',
@@ -78,6 +83,7 @@ export const PASSAGE_COLUMNS = [
   'r.streak_bpm',
   'r.rung_day',
   'r.top_rung',
+  'r.slips',
   'r.is_first_sight',
   'r.clean_bpm',
   'r.is_done',
@@ -131,6 +137,7 @@ export function snapshotOf(row: PassageRow): Progress {
       streakBpm: row.streak_bpm,
       lastDay: row.rung_day,
       topRung: row.top_rung ?? -1,
+      slips: row.slips ?? 0,
       isFirstSight: row.is_first_sight === 1,
       cleanBpm: row.clean_bpm,
       isDone: row.is_done === 1,

@@ -8,6 +8,7 @@ import { PASSAGE_COLUMNS, snapshotOf, type PassageRow } from '../practice/passag
 import { findPicture, pagesOfScores } from '../pages/repository.js';
 import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/repository.js';
 import { partView } from '../published/sheet-part.js';
+import { readSchools } from '../students/repository.js';
 import { scoresOfStudent } from '../scores/unused.js';
 
 /**
@@ -28,6 +29,7 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
     format: RECORD_FORMAT,
     formatVersion: 1,
     student: student as StudentRecord['student'],
+    schools: await readSchools(studio, id),
     sheets: await exportedSheets(studio, programs),
     programs: await exportedPrograms(studio, programs),
     scores: await exportedScores(studio, scoreIds),
@@ -180,6 +182,8 @@ function exportedPassage(row: PassageRow): RecordPassage {
     isSeam: row.is_seam === 1,
     step: { size: null, ...stepOf(row) },
     rule: row.rule,
+    slipRule: row.slip_rule,
+    school: row.climb_school,
     isRemoved: row.deleted_at != null,
     progress: JSON.stringify(snapshotOf(row)),
   };
@@ -199,6 +203,8 @@ async function exportedReps(studio: Studio, passageIds: readonly string[]): Prom
       { beatUnit: 'x.beat_unit' },
       'x.context',
       { isClean: 'x.is_clean' },
+      'x.witness',
+      'x.optimism',
       { retraction: 't.id' },
     )) as unknown as (Omit<RecordRep, 'at' | 'isClean' | 'isTakenBack'> & {
     readonly at: Date;

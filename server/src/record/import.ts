@@ -1,3 +1,5 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { Progress } from '@vivid-cue/core/readiness';
 import {
   recordRepSchema,
   recordSchema,
@@ -76,7 +78,12 @@ export async function importRecord(
   const now = new Date(nowMs);
   const differing = await together(studio, async (inside) => {
     const { name, instrument } = own.student;
-    if (!(await insertOnce(inside, 'students', { id: studentId, name, instrument, created_at: now })))
+    if (
+      !(await insertOnce(inside, 'students', {
+        ...{ id: studentId, name, instrument, created_at: now },
+        schools: JSON.stringify(record.schools ?? {}),
+      }))
+    )
       throw new Problem('id-taken', 'This record was read in already; look for the student in the season.');
     const revisions = new Map<string, string>();
     for (const [n, sheet] of own.sheets.entries())
@@ -278,6 +285,8 @@ function addPassages(studio: Studio, { passages, student }: StudentRecord, now: 
     step_kind: passage.step.kind,
     step_size: passage.step.size,
     rule: passage.rule,
+    slip_rule: passage.slipRule ?? 'stay',
+    climb_school: passage.school ?? null,
     created_at: now,
     deleted_at: passage.isRemoved ? now : null,
   }));
@@ -322,12 +331,20 @@ async function addReps(studio: Studio, reps: readonly RecordRep[], now: Date): P
     beat_unit: rep.beatUnit,
     context: rep.context,
     is_clean: rep.isClean,
+    witness: rep.witness ?? 'instructor',
+    optimism: rep.optimism ?? 0,
     received_at: now,
   }));
   await addRows(studio, 'reps', rows);
   const back = reps.filter(({ isTakenBack }) => isTakenBack);
   const retractions = back.map(({ id }) => ({ id, rep_id: id, created_at: now }));
   await addRows(studio, 'rep_retractions', retractions);
+}
+
+/** Whether a passage stands as a record says; records of before slips were counted say nothing of them. */
+function standsAs(progress: Progress, said: string): boolean {
+  const { ladder, ...record } = JSON.parse(said) as Progress;
+  return isDeepStrictEqual(progress, { ...record, ladder: { ...progress.ladder, ...ladder } });
 }
 
 /** Counts every passage from its reps. Shape: names of those that stand otherwise than the record says */
@@ -338,7 +355,7 @@ async function recount(studio: Studio, { passages }: StudentRecord): Promise<str
     if (!passage) continue;
     await rebuildSnapshot(studio, id, { passage, since: null });
     const row = await findPassage(studio, id);
-    if (!row || JSON.stringify(snapshotOf(row)) !== progress) differing.push(name);
+    if (!row || !standsAs(snapshotOf(row), progress)) differing.push(name);
   }
   return differing;
 }

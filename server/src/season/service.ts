@@ -1,5 +1,5 @@
 import { groupBy } from '@vivid-cue/core/base';
-import { STATES, type ReadinessState } from '@vivid-cue/core/readiness';
+import { optimismText, STATES, type ReadinessState } from '@vivid-cue/core/readiness';
 import {
   daysLeft,
   dueMoment,
@@ -14,8 +14,9 @@ import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
-import { findStudent, listStudents } from '../students/repository.js';
+import { readSchools, findStudent, listStudents } from '../students/repository.js';
 import { judgedParts } from '../practice/judged-parts.js';
+import { studentReports } from '../practice/reports.js';
 import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
@@ -137,6 +138,8 @@ export async function studentPage(
   const views = await programViews(studio, programs, { facts, dates, nowMs });
   return {
     student,
+    schools: await readSchools(studio, studentId),
+    reportsText: optimismText(await studentReports(studio, studentId, nowMs)),
     programs: views.sort((a, b) => (a.nextDate?.daysLeft ?? 10_000) - (b.nextDate?.daysLeft ?? 10_000)),
   };
 }

@@ -1,4 +1,10 @@
-import type { StudentChange, StudentInput, StudentView } from '@vivid-cue/contract';
+import {
+  AS_THE_STUDIO,
+  type StudentChange,
+  type StudentInput,
+  type StudentSchools,
+  type StudentView,
+} from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 
 const COLUMNS = ['id', 'name', 'instrument', 'version'] as const;
@@ -19,6 +25,13 @@ export async function findStudent(studio: Studio, id: string): Promise<StudentVi
   );
 }
 
+/** How a student climbs and practises; what was never said is what the studio says. */
+export async function readSchools(studio: Studio, id: string): Promise<StudentSchools> {
+  const row = (await rowsOf(studio, 'students').where({ id }).first('schools')) as
+    { readonly schools: string } | undefined;
+  return { ...AS_THE_STUDIO, ...(JSON.parse(row?.schools ?? '{}') as Partial<StudentSchools>) };
+}
+
 /** Adds a student once. */
 export function insertStudent(studio: Studio, input: StudentInput, now: Date): Promise<boolean> {
   return insertOnce(studio, 'students', { ...input, created_at: now });
@@ -30,10 +43,12 @@ export async function updateStudent(
   id: string,
   { version, change }: { readonly version: number; readonly change: StudentChange },
 ): Promise<boolean> {
+  const { schools, ...columns } = change;
+  const own = schools === undefined ? {} : { schools: JSON.stringify(schools) };
   const changed = await rowsOf(studio, 'students')
     .where({ id, version })
     .whereNull('deleted_at')
-    .update({ ...change, version: version + 1 });
+    .update({ ...columns, ...own, version: version + 1 });
   return changed === 1;
 }
 

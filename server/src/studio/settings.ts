@@ -2,12 +2,17 @@ import type { Settings, SettingsView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
 
-type Schools = Pick<Settings, 'rungRule' | 'tempoPolicy'>;
+type Schools = Omit<Settings, 'studioName' | 'zone' | 'vocabulary'>;
 
 /** What a studio holds to until it chooses. Source: product design, schools of practice. */
 const DEFAULT_SCHOOLS: Schools = {
   rungRule: 'three-in-a-row',
   tempoPolicy: 'keep',
+  climbSchool: 'steady',
+  slipRule: 'two-down',
+  dayMinutes: 40,
+  dayCap: 60,
+  restDays: [0],
 };
 
 interface StudioRow {
@@ -39,8 +44,11 @@ export async function readSettings(studio: Studio): Promise<SettingsView> {
 
 /** What was chosen, and the default of what was not; choices of other times that nothing reads are passed over. */
 function schoolsOf(text: string): Schools {
-  const { rungRule, tempoPolicy } = { ...DEFAULT_SCHOOLS, ...(JSON.parse(text) as Partial<Schools>) };
-  return { rungRule, tempoPolicy };
+  const { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays } = {
+    ...DEFAULT_SCHOOLS,
+    ...(JSON.parse(text) as Partial<Schools>),
+  };
+  return { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays };
 }
 
 /**

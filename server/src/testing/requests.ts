@@ -44,6 +44,11 @@ const SETTINGS = {
   vocabulary: 'uk',
   rungRule: 'three-in-a-row',
   tempoPolicy: 'keep',
+  climbSchool: 'steady',
+  slipRule: 'two-down',
+  dayMinutes: 40,
+  dayCap: 60,
+  restDays: [0],
 };
 
 /** The sheet with a question that its first part leaves open. */

@@ -64,6 +64,11 @@ describe('the season', () => {
     vocabulary: 'uk',
     rungRule: 'three-in-a-row',
     tempoPolicy: 'keep',
+    climbSchool: 'steady',
+    slipRule: 'two-down',
+    dayMinutes: 40,
+    dayCap: 60,
+    restDays: [],
   };
 });
 

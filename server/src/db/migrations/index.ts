@@ -26,6 +26,7 @@ import { scoreBytes } from './24-score-bytes.js';
 import { sheetDrafts } from './25-sheet-drafts.js';
 import { passageMarks } from './26-passage-marks.js';
 import { pages } from './27-pages.js';
+import { climb } from './28-climb.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -55,6 +56,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['25-sheet-drafts', sheetDrafts],
   ['26-passage-marks', passageMarks],
   ['27-pages', pages],
+  ['28-climb', climb],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

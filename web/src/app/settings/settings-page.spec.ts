@@ -12,6 +12,11 @@ const settings = (change: Partial<SettingsView> = {}): SettingsView => ({
   vocabulary: 'us',
   rungRule: 'three-in-a-row',
   tempoPolicy: 'keep',
+  climbSchool: 'steady',
+  slipRule: 'two-down',
+  dayMinutes: 40,
+  dayCap: 60,
+  restDays: [0],
   version: 4,
   ...change,
 });
@@ -81,6 +86,11 @@ describe('SettingsPage', () => {
           vocabulary: 'us',
           rungRule: 'three-in-a-row',
           tempoPolicy: 'keep',
+          climbSchool: 'steady',
+          slipRule: 'two-down',
+          dayMinutes: 40,
+          dayCap: 60,
+          restDays: [0],
         },
       ],
     ]);

@@ -3,7 +3,9 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MessageService } from 'primeng/api';
 import { Button } from 'primeng/button';
+import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
+import { MultiSelect } from 'primeng/multiselect';
 import { Select } from 'primeng/select';
 import { v7 as newId } from 'uuid';
 import type { CalendarLinkView, Settings, SettingsView, StudentView } from '@vivid-cue/contract';
@@ -12,13 +14,14 @@ import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
 import type { Editing } from '../ui/unsaved-edits';
 import { ProblemNote } from '../ui/problem-note';
+import { CLIMB_SCHOOL_CHOICES, RUNG_RULE_CHOICES, SLIP_RULE_CHOICES, WEEKDAYS } from '../ui/school-choices';
 import { AccountCard } from './account-card';
 
 /** The studio's words, zone and default schools of practice, and its calendars. */
 @Component({
   selector: 'vc-settings-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AccountCard, Button, FormsModule, InputText, ProblemNote, Select],
+  imports: [AccountCard, Button, FormsModule, InputNumber, InputText, MultiSelect, ProblemNote, Select],
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.css',
 })
@@ -49,11 +52,19 @@ export class SettingsPage implements OnInit, Editing {
       name: 'rungRule' as const,
       label: 'A rung is done after',
       why: 'Three in a row suits work alone; no surprises suits what comes before a run.',
-      options: [
-        { value: 'three-in-a-row', label: '3 clean in a row' },
-        { value: 'five-in-a-row', label: '5 clean in a row' },
-        { value: 'no-surprises', label: 'no slip in 8 over 2 days' },
-      ],
+      options: [...RUNG_RULE_CHOICES],
+    },
+    {
+      name: 'climbSchool' as const,
+      label: 'Reaching tempo',
+      why: 'The steady climb keeps the evidence cleanest; the others put motion or line first.',
+      options: [...CLIMB_SCHOOL_CHOICES],
+    },
+    {
+      name: 'slipRule' as const,
+      label: 'Slips on a rung',
+      why: 'Two in a row say that the rung came too early.',
+      options: [...SLIP_RULE_CHOICES],
     },
     {
       name: 'tempoPolicy' as const,
@@ -66,6 +77,8 @@ export class SettingsPage implements OnInit, Editing {
       ],
     },
   ];
+
+  protected readonly weekdays = [...WEEKDAYS];
 
   ngOnInit(): void {
     this.api

@@ -1,11 +1,12 @@
 import { signal } from '@angular/core';
 import { of, throwError, type Observable } from 'rxjs';
-import type {
-  ProgramInput,
-  ProgramPartView,
-  ProgramView,
-  StudentChange,
-  StudentPageView,
+import {
+  AS_THE_STUDIO,
+  type ProgramInput,
+  type ProgramPartView,
+  type ProgramView,
+  type StudentChange,
+  type StudentPageView,
 } from '@vivid-cue/contract';
 import { ScoreAhead } from '../data/score-ahead';
 import { SessionStore } from '../data/session-store';
@@ -48,6 +49,8 @@ const program = (change: Partial<ProgramView> = {}): ProgramView => ({
 });
 const view = (change: Partial<StudentPageView> = {}): StudentPageView => ({
   student: { id: 'ilse', name: 'Ilse Vantongeren', instrument: 'clarinet', version: 1 },
+  schools: AS_THE_STUDIO,
+  reportsText: '',
   programs: [program()],
   ...change,
 });

@@ -63,6 +63,8 @@ describe('PassageEditor', () => {
           target: null,
           step: { kind: 'usual', size: null },
           rule: 'three-in-a-row',
+          slipRule: 'two-down',
+          school: null,
         },
       ],
     ]);

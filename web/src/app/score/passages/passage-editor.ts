@@ -18,7 +18,14 @@ import { Dialog } from 'primeng/dialog';
 import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import { buildLadder, type LadderStep, type RungRule } from '@vivid-cue/core/climb';
+import {
+  buildLadder,
+  likelyClimb,
+  type ClimbSchool,
+  type LadderStep,
+  type RungRule,
+  type SlipRule,
+} from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import { parseSpan, spanPhrase } from '@vivid-cue/core/score';
 import type { PassageView } from '@vivid-cue/contract';
@@ -27,13 +34,9 @@ import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { unitChoices } from '../../ui/tempo-choice';
 import { ProblemNote } from '../../ui/problem-note';
+import { CLIMB_SCHOOL_CHOICES, RUNG_RULE_CHOICES, SLIP_RULE_CHOICES } from '../../ui/school-choices';
 import { StudioWords } from '../../ui/studio-words';
 
-const RULES: readonly { readonly value: RungRule; readonly label: string }[] = [
-  { value: 'three-in-a-row', label: 'three clean in a row' },
-  { value: 'five-in-a-row', label: 'five clean in a row' },
-  { value: 'no-surprises', label: 'no slip in eight reps over two days' },
-];
 const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: string }[] = [
   { value: 'usual', label: 'the usual eight' },
   { value: 'percent', label: 'percent of the target' },
@@ -143,20 +146,51 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
             </div>
           }
         </div>
+        <div class="two">
+          <div class="field">
+            <label for="passage-rule" id="passage-rule-label">A rung is done after</label>
+            <p-select
+              inputId="passage-rule"
+              ariaLabelledBy="passage-rule-label"
+              name="rule"
+              [options]="rules"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="rule()"
+              (ngModelChange)="rule.set($event)"
+              appendTo="body"
+            />
+          </div>
+          <div class="field">
+            <label for="passage-slips" id="passage-slips-label">Slips</label>
+            <p-select
+              inputId="passage-slips"
+              ariaLabelledBy="passage-slips-label"
+              name="slipRule"
+              [options]="slipRules"
+              optionLabel="label"
+              optionValue="value"
+              [ngModel]="slipRule()"
+              (ngModelChange)="slipRule.set($event)"
+              appendTo="body"
+            />
+          </div>
+        </div>
         <div class="field">
-          <label for="passage-rule" id="passage-rule-label">A rung is done after</label>
+          <label for="passage-school" id="passage-school-label">Reaching tempo</label>
           <p-select
-            inputId="passage-rule"
-            ariaLabelledBy="passage-rule-label"
-            name="rule"
-            [options]="rules"
+            inputId="passage-school"
+            ariaLabelledBy="passage-school-label"
+            name="school"
+            [options]="schools"
             optionLabel="label"
             optionValue="value"
-            [ngModel]="rule()"
-            (ngModelChange)="rule.set($event)"
+            [ngModel]="school()"
+            (ngModelChange)="school.set($event)"
             appendTo="body"
           />
         </div>
+        <p class="likely">{{ likely() }}</p>
         <p class="soft small">The record is counted anew from the reps: no rep is lost.</p>
         <vc-problem-note [message]="failure()" />
         <div class="buttons">
@@ -188,6 +222,10 @@ const STEPS: readonly { readonly value: LadderStep['kind']; readonly label: stri
       grid-template-columns: repeat(2, minmax(0, 1fr));
       gap: 14px;
     }
+    .likely {
+      margin: 0;
+      font-weight: 600;
+    }
     .own {
       display: flex;
       align-items: center;
@@ -207,10 +245,14 @@ export class PassageEditor {
   private readonly session = inject(SessionStore);
 
   readonly passage = input.required<PassageView>();
+  /** How long it lasts at its target. Units: seconds */
+  readonly seconds = input(8);
   readonly saved = output<PassageView>();
   readonly closed = output<void>();
 
-  protected readonly rules = [...RULES];
+  protected readonly rules = [...RUNG_RULE_CHOICES];
+  protected readonly slipRules = [...SLIP_RULE_CHOICES];
+  protected readonly schools = [{ value: null, label: 'as the student’s' }, ...CLIMB_SCHOOL_CHOICES];
   protected readonly steps = [...STEPS];
   protected readonly units = computed(() => [...unitChoices(this.session.vocabulary())]);
   // What is typed stays when a rep is acknowledged meanwhile: only another passage fills the fields anew.
@@ -224,6 +266,8 @@ export class PassageEditor {
   protected readonly stepKind = this.begunWith(({ step }): LadderStep['kind'] => step.kind);
   protected readonly stepSize = this.begunWith(({ step }): number | null => ('size' in step ? step.size : 4));
   protected readonly rule = this.begunWith(({ rule }): RungRule => rule);
+  protected readonly slipRule = this.begunWith(({ slipRule }): SlipRule => slipRule);
+  protected readonly school = this.begunWith(({ school }): ClimbSchool | null => school);
   protected readonly isBusy = signal(false);
   protected readonly failure = signal<string | null>(null);
   private readonly parsedSpan = computed(() => parseSpan(this.span()));
@@ -235,15 +279,29 @@ export class PassageEditor {
     const kind = this.stepKind();
     return kind === 'dial' || kind === 'usual' ? { kind } : { kind, size: this.stepSize() ?? 0 };
   });
-  protected readonly bpmIssue = computed(() => {
+  private readonly ladder = computed(() => {
     const toBpm = this.bpm() ?? Number.NaN;
-    const ladder = buildLadder({
+    return buildLadder({
       fromBpm: Math.max(10, toBpm / 2),
       toBpm,
       step: this.step(),
       unit: this.unit(),
     });
+  });
+  protected readonly bpmIssue = computed(() => {
+    const ladder = this.ladder();
     return ladder.ok ? '' : (ladder.issues[0]?.message ?? '');
+  });
+  /** What the whole ladder is likely to take. */
+  protected readonly likely = computed(() => {
+    const ladder = this.ladder();
+    if (!ladder.ok) return '';
+    const rungBpms = ladder.value.map(({ bpm }) => bpm);
+    const { reps, minutes } = likelyClimb(
+      { rungBpms, rule: this.rule() },
+      { fromRung: 0, seconds: this.seconds() },
+    );
+    return `${rungBpms.length} rungs: about ${reps} reps, ${minutes} minutes of practice in all.`;
   });
 
   /** A field that begins with what the passage says and is then the person's. */
@@ -276,6 +334,8 @@ export class PassageEditor {
           target: this.isOwn() ? { bpm, beatUnit: this.unit() } : null,
           step: { kind: step.kind, size: 'size' in step ? step.size : null },
           rule: this.rule(),
+          slipRule: this.slipRule(),
+          school: this.school(),
         },
       )
       .pipe(takeUntilDestroyed(this.destroyRef))

@@ -30,6 +30,8 @@ function unplayed(): PassageView {
     isSeam: false,
     step: { kind: 'usual' },
     rule: 'three-in-a-row',
+    slipRule: 'two-down',
+    school: null,
     rungs,
     ladder: LADDER_START,
     place,

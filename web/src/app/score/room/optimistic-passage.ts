@@ -18,9 +18,9 @@ export function withWaitingReps(
   { zone, nowMs }: CountingPlace,
 ): PassageView {
   if (reps.length === 0) return view;
-  const { target, rungs, rule, isAsked } = view;
+  const { target, rungs, rule, slipRule, isAsked } = view;
   const rungBpms = rungs.map(({ bpm }) => bpm);
-  const aim: Aim = { targetBpm: target.bpm, unit: target.beatUnit, rungBpms, rule };
+  const aim: Aim = { targetBpm: target.bpm, unit: target.beatUnit, rungBpms, rule, slipRule };
   const progress = reps.reduce<Progress>((before, rep) => {
     const atMs = Date.parse(rep.at);
     return withRep(before, { ...rep, atMs, day: dayNumber(atMs, zone) }, aim);

@@ -129,7 +129,7 @@ export class RoomStore {
       beatUnit: passage.target.beatUnit,
       ...wish,
     };
-    this.storedReps.update((reps) => [{ ...rep, day: 0 }, ...reps]);
+    this.storedReps.update((reps) => [{ ...rep, day: 0, witness: 'instructor' }, ...reps]);
     void this.outbox.add(passage.id, rep);
   }
 

@@ -1,0 +1,113 @@
+import { CLIMB_SCHOOLS } from '../climb/index.js';
+import type { PartToPlan, PlanInput, PlannedRun } from './plan.js';
+import { PLAN } from './plan.data.js';
+
+/** A day before anything is planned on it. Units: minutes. */
+export interface FrameDay {
+  readonly day: number;
+  readonly minutes: number;
+  readonly isRest: boolean;
+  readonly isLight: boolean;
+  readonly runs: readonly PlannedRun[];
+}
+
+/** The days of a plan with what stands fixed. Shape: `assembly` a day from today, null where nothing is put together */
+export interface Frame {
+  readonly days: readonly FrameDay[];
+  readonly assembly: number | null;
+}
+
+/**
+ * The days until the last deadline with their minutes, rest days, assembly, weekly runs, mocks and the lighter end.
+ * Shape:  the deadline's own day is not practised
+ * Units:  days from today, minutes
+ */
+export function frameOf(input: PlanInput): Frame {
+  const last = Math.max(
+    0,
+    ...input.parts.map(({ deadline }) => deadline),
+    ...input.passages.map((one) => one.deadline),
+  );
+  const assembly = input.assembly ?? assemblyDay(input);
+  const days = Array.from({ length: last }, (_, day) => {
+    const isRest =
+      input.skipped.includes(day) ||
+      (input.restDays.includes((input.weekday + day) % 7) && !isEve(input, day));
+    const isLight = input.parts.some(({ deadline }) => deadline > day && deadline - day <= PLAN.lightDays);
+    const usual = Math.min(input.cap, input.minutesOf[day] ?? input.minutes);
+    const minutes = isRest ? 0 : Math.round(isLight ? usual * PLAN.lightShare : usual);
+    return { day, minutes, isRest, isLight, runs: [] as readonly PlannedRun[] };
+  });
+  return { assembly, days: withRuns(days, input, assembly) };
+}
+
+/** The day before a deadline is played a little, whatever weekday it is. */
+function isEve({ parts }: PlanInput, day: number): boolean {
+  return parts.some(({ deadline }) => deadline - day === 1);
+}
+
+/** Three weeks before the first day, earlier for many parts and for the school of the whole; in a short season later. */
+function assemblyDay({ parts, passages }: PlanInput): number | null {
+  if (parts.length === 0) return null;
+  const first = Math.min(...parts.map(({ deadline }) => deadline));
+  const school = Math.max(1, ...passages.map(({ school: one }) => CLIMB_SCHOOLS[one].assembly));
+  const more = Math.max(0, parts.length - PLAN.partsWithoutMore) * PLAN.assemblyDaysPerPart;
+  const before = (PLAN.assemblyDays + more) * school;
+  return Math.max(0, Math.round(Math.max(first - before, first * PLAN.earliestAssembly)));
+}
+
+function withRuns(
+  days: readonly FrameDay[],
+  { parts, passages }: PlanInput,
+  assembly: number | null,
+): FrameDay[] {
+  const open = (day: number): readonly PartToPlan[] => parts.filter(({ deadline }) => deadline > day);
+  const wanted = new Map<number, PlannedRun['kind']>();
+  const mark = (day: number, kind: PlannedRun['kind']): void => {
+    const free = nearest(days, day);
+    if (free !== null && !wanted.has(free)) wanted.set(free, kind);
+  };
+  if (assembly !== null) {
+    for (const deadline of new Set(parts.map((part) => part.deadline)))
+      for (const before of PLAN.mocks) if (deadline - before > assembly) mark(deadline - before, 'mock');
+    mark(assembly, 'assembly');
+    const end = Math.max(...parts.map(({ deadline }) => deadline)) - PLAN.lightDays;
+    for (let day = assembly + PLAN.runEvery; day < end; day += PLAN.runEvery) mark(day, 'run');
+    if (passages.some(({ idleDays }) => idleDays === null)) mark(0, 'first-run');
+    for (let day = PLAN.runEvery - 1; day < assembly; day += PLAN.runEvery) mark(day, 'take');
+  }
+  return days.map((one) => {
+    const kind = wanted.get(one.day);
+    if (kind === undefined) return one;
+    const run = runOf(kind, open(one.day), one.minutes);
+    return run === null ? one : { ...one, runs: [run] };
+  });
+}
+
+/** The nearest day that is practised: this one, else a day before, else one after. */
+function nearest(days: readonly FrameDay[], day: number): number | null {
+  for (const away of [0, -1, 1, -2, 2]) {
+    const one = days[day + away];
+    if (one && !one.isRest) return one.day;
+  }
+  return null;
+}
+
+/** A run of what there is room for; a take is of the part whose turn it is. */
+function runOf(kind: PlannedRun['kind'], parts: readonly PartToPlan[], minutes: number): PlannedRun | null {
+  const room = kind === 'take' ? minutes / 3 : minutes * 0.8;
+  const taken: PartToPlan[] = [];
+  let spent = 0;
+  for (const part of kind === 'take' ? parts.slice(0, 1) : parts) {
+    const own = (part.seconds + PLAN.runOverhead) / 60;
+    if (taken.length > 0 && spent + own > room) continue;
+    taken.push(part);
+    spent += own;
+  }
+  if (taken.length === 0) return null;
+  return {
+    kind,
+    partIds: taken.map(({ id }) => id),
+    minutes: Math.min(minutes, Math.max(1, Math.round(spent))),
+  };
+}

@@ -1,0 +1,17 @@
+export { allot, type Claim } from './allot.js';
+export { makePlan } from './make-plan.js';
+export { PLAN } from './plan.data.js';
+export type {
+  BlockReason,
+  PartToPlan,
+  PassageCourse,
+  PassageToPlan,
+  Plan,
+  PlanInput,
+  PlannedBlock,
+  PlannedDay,
+  PlannedRun,
+} from './plan.js';
+export { planSentence, wayOutText, type DayText } from './sentences.js';
+export { tasksOf, type TaskKind, type TasksFor } from './tasks.js';
+export { waysOut, type WayOut, type WaysOutOptions } from './ways-out.js';

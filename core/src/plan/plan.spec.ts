@@ -1,0 +1,244 @@
+import fc from 'fast-check';
+import { asSeconds } from '../music/index.js';
+import { LADDER_START, passageLadder, placeOf } from '../climb/index.js';
+import { beliefReliableAt, PRIOR } from '../readiness/index.js';
+import {
+  allot,
+  makePlan,
+  planSentence,
+  tasksOf,
+  wayOutText,
+  waysOut,
+  type Claim,
+  type PassageToPlan,
+  type PlanInput,
+} from './index.js';
+
+const LADDER = passageLadder(100, 'quarter');
+const RUNGS = LADDER.ok ? LADDER.value.map(({ bpm }) => bpm) : [];
+
+function passage(id: string, share: number | null, more: Partial<PassageToPlan> = {}): PassageToPlan {
+  return {
+    id,
+    name: id,
+    partId: 'etude',
+    belief: share === null ? PRIOR : beliefReliableAt(share),
+    practiceDays: share === null ? 0 : 4,
+    idleDays: share === null ? null : 1,
+    seconds: asSeconds(8),
+    weight: 1,
+    deadline: 42,
+    targetBpm: 100,
+    unit: 'quarter',
+    rungBpms: RUNGS,
+    place: placeOf(LADDER_START, 'three-in-a-row'),
+    school: 'steady',
+    after: [],
+    pinned: [],
+    barred: [],
+    ...more,
+  };
+}
+
+function inputOf(passages: readonly PassageToPlan[], more: Partial<PlanInput> = {}): PlanInput {
+  return {
+    weekday: 1,
+    minutes: 40,
+    cap: 60,
+    restDays: [0],
+    skipped: [],
+    minutesOf: {},
+    passages,
+    parts: [{ id: 'etude', name: 'Etude 1', seconds: asSeconds(90), deadline: 42 }],
+    assembly: null,
+    rate: 1,
+    ...more,
+  };
+}
+
+/** Every way to give out at most so many pieces. */
+function splits(claims: number, pieces: number): number[][] {
+  if (claims === 0) return [[]];
+  return Array.from({ length: pieces + 1 }, (_, first) =>
+    splits(claims - 1, pieces - first).map((rest) => [first, ...rest]),
+  ).flat();
+}
+
+describe('minutes of a day', () => {
+  it('are given out as well as any way to give them out, tried one by one', () => {
+    const asGood = fc.property(
+      fc.array(
+        fc.record({
+          worth: fc.double({ min: 0.1, max: 5, noNaN: true }),
+          knee: fc.integer({ min: 1, max: 20 }),
+        }),
+        {
+          minLength: 1,
+          maxLength: 4,
+        },
+      ),
+      fc.integer({ min: 1, max: 6 }),
+      (curves, pieces) => {
+        const claims = curves.map(({ worth, knee }, n): Claim => ({
+          id: String(n),
+          most: 12,
+          worth: (minutes) => worth * (1 - Math.exp(-minutes / knee)),
+        }));
+        const sumOf = (minutesOf: (n: number) => number): number =>
+          claims.reduce((sum, { worth }, n) => sum + worth(minutesOf(n)), 0);
+        const greedy = allot(claims, { minutes: pieces * 3, piece: 3 });
+        const best = Math.max(
+          ...splits(claims.length, pieces)
+            .filter((split) => split.every((count) => count * 3 <= 12))
+            .map((split) => sumOf((n) => (split[n] ?? 0) * 3)),
+        );
+        return Math.abs(sumOf((n) => greedy.get(String(n)) ?? 0) - best) < 1e-9;
+      },
+    );
+    expect(() => fc.assert(asGood, { numRuns: 200 })).not.toThrow();
+  });
+});
+
+describe('plan', () => {
+  const usual = inputOf([
+    passage('low', 0.8),
+    passage('high', 0.6),
+    passage('new', null),
+    passage('ready', 1.1),
+  ]);
+
+  it('never goes above the cap, leaves rest days and skipped days free, and is light at the end', () => {
+    const days = makePlan({ ...usual, minutes: 90, skipped: [3] }).days;
+    const played = days.map(({ blocks, runs }) =>
+      [...blocks, ...runs].reduce((sum, { minutes }) => sum + minutes, 0),
+    );
+    expect(Math.max(...played)).toBeLessThanOrEqual(60);
+    // The last Sunday is the eve of the day: a little is played.
+    expect(
+      days.filter(({ day }) => (day + 1) % 7 === 0 && day !== 41).every(({ minutes }) => minutes === 0),
+    ).toBeTrue();
+    expect(played[3]).toBe(0);
+    expect(days.slice(-2).every(({ isLight, minutes }) => isLight && minutes <= 30)).toBeTrue();
+  });
+
+  it('puts all together three weeks before the day, earlier with more parts and in the school of the whole', () => {
+    expect(makePlan(usual).assembly).toBe(21);
+    const parts = Array.from({ length: 5 }, (_, n) => ({
+      id: `p${n}`,
+      name: '',
+      seconds: asSeconds(60),
+      deadline: 42,
+    }));
+    expect(makePlan({ ...usual, parts }).assembly).toBe(17);
+    expect(makePlan(inputOf([passage('a', 0.8, { school: 'whole' })])).assembly).toBeLessThan(21);
+    expect(makePlan({ ...usual, assembly: 30 }).days[30]?.runs[0]?.kind).toBe('assembly');
+  });
+
+  it('gives the weaker passage more, plays learned ones again after growing gaps, and rises rung by rung', () => {
+    const plan = makePlan(usual);
+    const minutes = (id: string): number =>
+      plan.courses.find(({ passageId }) => passageId === id)?.minutes ?? 0;
+    expect(minutes('high')).toBeGreaterThan(minutes('low'));
+    expect(minutes('low')).toBeGreaterThan(minutes('ready'));
+    const again = plan.days.filter(({ blocks }) => blocks.some(({ passageId }) => passageId === 'ready'));
+    expect(again.length).toBeGreaterThan(2);
+    const rungs = plan.days.flatMap(({ blocks }) =>
+      blocks.filter(({ passageId }) => passageId === 'high').map(({ bpm }) => bpm),
+    );
+    expect(rungs.every((bpm, n) => n === 0 || bpm >= (rungs[n - 1] ?? 0))).toBeTrue();
+  });
+
+  it('weighs minutes by what the sheet gives points for', () => {
+    const plan = makePlan(
+      inputOf([passage('few', 0.7, { weight: 1 }), passage('many', 0.7, { weight: 3 })], { minutes: 18 }),
+    );
+    const [few = 0, many = 0] = ['few', 'many'].map(
+      (id) => plan.days[0]?.blocks.find(({ passageId }) => passageId === id)?.minutes ?? 0,
+    );
+    expect(many).toBeGreaterThan(few);
+  });
+
+  it('waits with a seam until both sides climb, and no longer than a week before all is put together', () => {
+    const plan = makePlan(
+      inputOf([
+        passage('left', null),
+        passage('right', null),
+        passage('seam', null, { after: ['left', 'right'] }),
+      ]),
+    );
+    const first = plan.days.findIndex(({ blocks }) => blocks.some(({ passageId }) => passageId === 'seam'));
+    expect(first).toBeGreaterThan(0);
+    expect(first).toBeLessThanOrEqual(15);
+  });
+
+  it('puts a pinned passage on its day and keeps a barred one off', () => {
+    const plan = makePlan(inputOf([passage('a', 1.2, { pinned: [4] }), passage('b', 0.6, { barred: [4] })]));
+    const ids = plan.days[4]?.blocks.map(({ passageId }) => passageId);
+    expect(ids).toEqual(['a']);
+  });
+
+  it('says when it cannot hold, and each way out does hold when it is gone', () => {
+    const heavy = inputOf(
+      Array.from({ length: 14 }, (_, n) => passage(`p${n}`, null, { deadline: 14, seconds: asSeconds(12) })),
+      {
+        minutes: 20,
+        cap: 30,
+        parts: [{ id: 'etude', name: 'Etude 1', seconds: asSeconds(160), deadline: 14 }],
+      },
+    );
+    const plan = makePlan(heavy);
+    expect(plan.holds).toBeFalse();
+    const dayText = (day: number): string => `day ${day}`;
+    expect(planSentence(heavy, plan, dayText)).toMatch(
+      /^It does not hold: \d+ of 14 passages are not at tempo in time/u,
+    );
+    const ways = waysOut(heavy, plan, { slowestShare: 1, mostMinutes: 240 });
+    const minutes = ways.find((way) => way.kind === 'minutes');
+    if (minutes?.kind === 'minutes') {
+      expect(makePlan({ ...heavy, minutes: minutes.minutes, cap: minutes.minutes }).holds).toBeTrue();
+      expect(wayOutText(minutes, heavy, dayText)).toContain('but the cap is 30');
+    }
+    expect(ways.length).toBeGreaterThan(0);
+    expect(waysOut(usual, makePlan(usual), { slowestShare: 1, mostMinutes: 60 })).toEqual([]);
+  });
+
+  it('proposes that what is due later waits, where that alone holds', () => {
+    const passages = [
+      ...Array.from({ length: 5 }, (_, n) => passage(`now${n}`, 0.7, { deadline: 12 })),
+      ...Array.from({ length: 10 }, (_, n) =>
+        passage(`later${n}`, 0.7, { deadline: 60, partId: 'solo', weight: 2 }),
+      ),
+    ];
+    const crowded = inputOf(passages, {
+      minutes: 24,
+      parts: [
+        { id: 'etude', name: 'Etude 1', seconds: asSeconds(60), deadline: 12 },
+        { id: 'solo', name: 'Solo', seconds: asSeconds(60), deadline: 60 },
+      ],
+    });
+    const plan = makePlan(crowded);
+    const [way] = plan.holds ? [] : waysOut(crowded, plan, { slowestShare: 1, mostMinutes: 60 });
+    expect(way).toEqual({ kind: 'postpone', partIds: ['solo'], untilDay: 12 });
+  });
+
+  it('sets a break where more than half an hour is played', () => {
+    const day = makePlan({ ...usual, minutes: 60 }).days[1];
+    const since = day?.blocks
+      .slice(0, (day.breakAfter[0] ?? 99) + 1)
+      .reduce((sum, { minutes }) => sum + minutes, 0);
+    expect(since).toBeLessThanOrEqual(30);
+  });
+
+  it('puts what is no passage on its days, never after the deadline', () => {
+    const tasks = tasksOf({ family: 'brass', isRecorded: true, hasAccompaniment: true, deadline: 20 });
+    expect(tasks.map(({ kind, day }) => [kind, day])).toEqual([
+      ['listen', 0],
+      ['forms', 0],
+      ['equipment', 0],
+      ['sing-and-clap', 1],
+      ['accompanist', 6],
+      ['page-order', 10],
+      ['upload', 17],
+    ]);
+  });
+});
