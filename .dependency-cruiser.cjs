@@ -40,6 +40,7 @@ const serverOrder = [
   'programs',
   'sheets',
   'season',
+  'desk',
   'calendar',
   'jobs',
 ];

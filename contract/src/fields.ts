@@ -96,3 +96,15 @@ export const tempoSchema = object({
 
 /** A tempo mark on the wire. */
 export type TempoOnWire = InferType<typeof tempoSchema>;
+
+/** Whether a text names an instant that exists: the parts of no other are the same when written again. */
+function isInstant(text: string | undefined): boolean {
+  const atMs = Date.parse(text ?? '');
+  return atMs >= 0 && new Date(atMs).toISOString().slice(0, 19) === text?.slice(0, 19);
+}
+
+/** When something was played or said. */
+export const instantField = string()
+  .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.')
+  .test('instant', 'A rep was played at an instant that exists, after 1970.', (at) => isInstant(at))
+  .required();

@@ -45,6 +45,30 @@ export {
   type TimelineEntry,
   type TimelineView,
 } from './settings.js';
+export {
+  CODE_LENGTH,
+  CODE_LETTERS,
+  deskEntrySchema,
+  plainCode,
+  studentLinkSchema,
+  type DeskEntry,
+  type DeskPart,
+  type DeskPassage,
+  type DeskScore,
+  type DeskSessionView,
+  type DeskView,
+  type StudentLinkInput,
+  type StudentLinkView,
+} from './desk.js';
+export {
+  deskNoteSchema,
+  surpriseSchema,
+  type DeskNoteInput,
+  type DeskNoteView,
+  type FromStudentView,
+  type SurpriseInput,
+  type SurpriseView,
+} from './from-student.js';
 export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
 export {
   studentChangeSchema,

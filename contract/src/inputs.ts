@@ -1,4 +1,6 @@
 import type { InferType, Schema } from 'yup';
+import { deskEntrySchema, studentLinkSchema } from './desk.js';
+import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { draftSchema } from './drafts.js';
 import { pagePictureSchema, pageQuerySchema } from './pages.js';
 import {
@@ -102,6 +104,21 @@ export const ROUTE_INPUTS = {
   createRep: { body: repInputSchema },
   createReps: { body: repListSchema },
   retractRep: {},
+  listStudentLinks: {},
+  createStudentLink: { body: studentLinkSchema },
+  revokeStudentLink: {},
+  clearSurprise: {},
+  seeNote: {},
+  readDeskSession: {},
+  enterDesk: { body: deskEntrySchema },
+  leaveDesk: {},
+  readDesk: {},
+  readDeskScore: {},
+  readDeskPage: { query: pagePictureSchema },
+  createDeskReps: { body: repListSchema },
+  retractDeskRep: {},
+  createSurprise: { body: surpriseSchema },
+  createDeskNote: { body: deskNoteSchema },
 } as const satisfies Readonly<Record<RouteName, RouteInput>>;
 
 type Inputs = typeof ROUTE_INPUTS;

@@ -6,6 +6,8 @@ export type ProblemCode =
   | 'json-broken'
   | 'signed-out'
   | 'sign-in-wrong'
+  | 'link-wrong'
+  | 'link-gone'
   | 'csrf'
   | 'not-found'
   | 'version-stale'

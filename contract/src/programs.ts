@@ -19,7 +19,15 @@ import type {
 import { SCALE_NOTE_VALUES } from '@vivid-cue/core/scale';
 import type { TempoPolicy, Verdict } from '@vivid-cue/core/program';
 import type { NamedRun, NumberRestart, ScoreDigest, Span } from '@vivid-cue/core/score';
-import { beatUnitField, bpmField, idField, isLine, measureNumberField, textField } from './fields.js';
+import {
+  beatUnitField,
+  bpmField,
+  idField,
+  instantField,
+  isLine,
+  measureNumberField,
+  textField,
+} from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import { climbSchoolField, rungRuleField, slipRuleField } from './schools.js';
 import type { SheetPartInput } from './sheets.js';
@@ -132,19 +140,10 @@ export const passageChangeSchema = object({ ...passageFields, ...passageLadderFi
 
 const CONTEXTS: readonly RepContext[] = ['alone', 'joined', 'run', 'mock'];
 
-/** Whether a text names an instant that exists: the parts of no other are the same when written again. */
-function isInstant(text: string | undefined): boolean {
-  const atMs = Date.parse(text ?? '');
-  return atMs >= 0 && new Date(atMs).toISOString().slice(0, 19) === text?.slice(0, 19);
-}
-
 /** One rep: a fact, sent once or many times with the same identifier. */
 export const repInputSchema = object({
   id: idField.required(),
-  at: string()
-    .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.')
-    .test('instant', 'A rep was played at an instant that exists, after 1970.', (at) => isInstant(at))
-    .required(),
+  at: instantField,
   bpm: bpmField.required('The tempo is missing.'),
   beatUnit: beatUnitField.required(),
   context: string<RepContext>().oneOf(CONTEXTS).required(),

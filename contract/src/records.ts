@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { Witness } from '@vivid-cue/core/readiness';
+import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { idField, textField } from './fields.js';
 import {
   partChoiceSchema,
@@ -110,6 +111,11 @@ export const recordRepSchema = repInputSchema
 const recordCueSchema = cueInputSchema.concat(object({ ...place, isRemoved })).exact();
 const recordMarkSchema = findingMarkSchema.concat(object({ scoreId: idField.required() })).exact();
 
+const recordSurpriseSchema = surpriseSchema
+  .concat(object({ passageId: idField.required(), isOpen: boolean().strict().required() }))
+  .exact();
+const recordNoteSchema = deskNoteSchema.concat(object({ isSeen: boolean().strict().required() })).exact();
+
 /** All that a studio keeps of a student. Reps are checked one by one with recordRepSchema: there may be many. */
 export const recordSchema = object({
   format: string().oneOf([RECORD_FORMAT], 'This is not a record of a student.').required(),
@@ -126,6 +132,12 @@ export const recordSchema = object({
   cues: array(recordCueSchema.required()).max(20_000).required(),
   findingMarks: array(recordMarkSchema.required()).max(20_000).required(),
   /** Told, not taken: their addresses are secret and stay with the studio that made them. */
+  studentLinks: array(object({ id: idField.required(), createdAt: instant }).exact())
+    .max(1000)
+    .optional(),
+  /** What the student flagged and wrote; records of before the desk have none. */
+  surprises: array(recordSurpriseSchema.required()).max(20_000).optional(),
+  notes: array(recordNoteSchema.required()).max(20_000).optional(),
   calendarLinks: array(object({ id: idField.required(), createdAt: instant }).exact())
     .max(1000)
     .required(),

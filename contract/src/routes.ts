@@ -1,5 +1,8 @@
-/** Who may call a route: anybody, or a signed-in instructor for rows of the own studio. */
-export type RouteAccess = 'open' | 'instructor';
+/**
+ * Who may call a route: anybody; a signed-in instructor for rows of the own studio; a student who came by a personal link,
+ * for the student's own rows.
+ */
+export type RouteAccess = 'open' | 'instructor' | 'student';
 
 /**
  * One route of the server.
@@ -96,6 +99,21 @@ export const ROUTES = {
   createRep: { method: 'POST', path: '/api/passages/:passageId/reps', access: 'instructor' },
   createReps: { method: 'POST', path: '/api/passages/:passageId/rep-list', access: 'instructor' },
   retractRep: { method: 'POST', path: '/api/reps/:repId/retraction', access: 'instructor' },
+  listStudentLinks: { method: 'GET', path: '/api/students/:studentId/links', access: 'instructor' },
+  createStudentLink: { method: 'POST', path: '/api/students/:studentId/links', access: 'instructor' },
+  revokeStudentLink: { method: 'DELETE', path: '/api/student-links/:studentLinkId', access: 'instructor' },
+  clearSurprise: { method: 'POST', path: '/api/surprises/:surpriseId/clearing', access: 'instructor' },
+  seeNote: { method: 'POST', path: '/api/student-notes/:noteId/sight', access: 'instructor' },
+  readDeskSession: { method: 'GET', path: '/api/desk/session', access: 'open' },
+  enterDesk: { method: 'POST', path: '/api/desk/session', access: 'open' },
+  leaveDesk: { method: 'DELETE', path: '/api/desk/session', access: 'student' },
+  readDesk: { method: 'GET', path: '/api/desk', access: 'student' },
+  readDeskScore: { method: 'GET', path: '/api/desk/scores/:scoreId/file', access: 'student' },
+  readDeskPage: { method: 'GET', path: '/api/desk/pages/:pageId/picture', access: 'student' },
+  createDeskReps: { method: 'POST', path: '/api/desk/passages/:passageId/rep-list', access: 'student' },
+  retractDeskRep: { method: 'POST', path: '/api/desk/reps/:repId/retraction', access: 'student' },
+  createSurprise: { method: 'POST', path: '/api/desk/passages/:passageId/surprises', access: 'student' },
+  createDeskNote: { method: 'POST', path: '/api/desk/notes', access: 'student' },
 } as const satisfies Readonly<Record<string, Route>>;
 
 /** The name of a route. */

@@ -2,6 +2,7 @@ import { array, number, object, type InferType } from 'yup';
 import type { QuarterCount } from '@vivid-cue/core/music';
 import type { ReadinessState } from '@vivid-cue/core/readiness';
 import { idField, textField } from './fields.js';
+import type { FromStudentView } from './from-student.js';
 import { studentSchoolsSchema, type StudentSchools } from './schools.js';
 
 const name = textField('The student’s name', 120).required('The student’s name is missing.');
@@ -98,6 +99,7 @@ export interface StudentPageView {
   readonly schools: StudentSchools;
   /** What to know of the student's own reports; "" for nothing. */
   readonly reportsText: string;
+  readonly fromStudent: FromStudentView;
   readonly programs: readonly ProgramView[];
 }
 

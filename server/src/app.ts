@@ -15,6 +15,8 @@ import { roomGuard } from './http/room-guard.js';
 import { csrfGuard } from './http/session-guard.js';
 import { DatabaseSessions, SESSION_MS } from './http/session-store.js';
 import { calendarHandlers } from './calendar/routes.js';
+import { deskGuard } from './desk/guard.js';
+import { deskHandlers, linkHandlers } from './desk/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
 import { pageHandlers } from './pages/routes.js';
@@ -51,6 +53,8 @@ const HANDLERS: Handlers<RouteName> = {
   ...cueHandlers,
   ...calendarHandlers,
   ...settingsHandlers,
+  ...linkHandlers,
+  ...deskHandlers,
 };
 
 /** The database answers whether it is there within so long. */
@@ -62,7 +66,7 @@ const HEALTH_MS = 2000;
  */
 export function createApp({ db, config, logger, now }: AppParts): Express {
   const app = express();
-  const deps: Deps = { db, config, now };
+  const deps: Deps = { db, config, now, deskGuard: deskGuard({ db, now }) };
   app.disable('x-powered-by');
   // What a proxy says is believed of so many, and only of those that stand nearby: nobody outside can say it too.
   app.set('trust proxy', (address: string, hop: number) => hop < config.proxyHops && isNearby(address));

@@ -11,6 +11,8 @@ const STATUS: Readonly<Record<ProblemCode, readonly [status: number, title: stri
   'json-broken': [400, 'The request could not be read'],
   'signed-out': [401, 'Signed out'],
   'sign-in-wrong': [401, 'Not signed in'],
+  'link-wrong': [401, 'Not the code'],
+  'link-gone': [401, 'Link taken back'],
   csrf: [403, 'The page is out of date'],
   'not-found': [404, 'Not here'],
   'version-stale': [409, 'Changed elsewhere'],

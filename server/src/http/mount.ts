@@ -13,6 +13,8 @@ export interface Deps {
   readonly config: Config;
   /** Units: milliseconds since 1970. */
   readonly now: () => number;
+  /** Refuses a route to who came by no personal link, or by one that was taken back. */
+  readonly deskGuard: RequestHandler;
 }
 
 /** A route's own work: parse, call one service function, reply. */
@@ -35,7 +37,8 @@ export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteNa
   const pageBytes = raw({ type: () => true, limit: PAGE_LIMITS.fileBytes });
   const recordBytes = raw({ type: () => true, limit: RECORD_BYTES });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
-    const guards: RequestHandler[] = route.access === 'instructor' ? [signedIn] : [];
+    const guards: RequestHandler[] =
+      route.access === 'instructor' ? [signedIn] : route.access === 'student' ? [deps.deskGuard] : [];
     if (name === 'uploadScore') guards.push(scoreBytes);
     if (name === 'keepPage') guards.push(pageBytes);
     if (name === 'importRecord') guards.push(recordBytes);

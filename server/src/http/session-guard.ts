@@ -2,10 +2,19 @@ import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { Request, RequestHandler, Response } from 'express';
 import { Problem } from './problem.js';
 
+/** A student who came by a personal link. */
+export interface DeskIdentity {
+  readonly studioId: string;
+  readonly studentId: string;
+  readonly linkId: string;
+}
+
 declare module 'express-session' {
   interface SessionData {
     userId: string;
     studioId: string;
+    /** Who came by a personal link. */
+    desk: DeskIdentity;
     /** When it ends, whatever is done meanwhile. Units: milliseconds since 1970 */
     endsAtMs: number;
   }
@@ -29,6 +38,20 @@ export function callerOf(request: Request): Caller {
       'You are signed out; sign in again. What you entered is still on this page.',
     );
   return { userId, studioId };
+}
+
+/**
+ * The student at the desk.
+ * Errors: Problem signed-out
+ */
+export function deskCallerOf(request: Request): DeskIdentity {
+  const { desk } = request.session;
+  if (desk === undefined)
+    throw new Problem(
+      'signed-out',
+      'Open your desk by your own link; what you logged on this device is kept.',
+    );
+  return desk;
 }
 
 /** Refuses a route to everybody who is not signed in. */
@@ -62,12 +85,17 @@ export function csrfTokenOf(
   response: Response,
   { secret, isSecure }: TokenOptions,
 ): string {
-  if (request.session.userId !== undefined) return tokenFor(secret, `session ${request.sessionID}`);
+  if (isKnown(request)) return tokenFor(secret, `session ${request.sessionID}`);
   const known = visitorOf(request);
   const visitor = known ?? randomBytes(24).toString('base64url');
   if (known === null)
     response.cookie(VISITOR, visitor, { httpOnly: true, sameSite: 'lax', secure: isSecure, path: '/' });
   return tokenFor(secret, `visitor ${visitor}`);
+}
+
+/** Whether the session is an instructor's or a student's. */
+function isKnown({ session }: Request): boolean {
+  return session.userId !== undefined || session.desk !== undefined;
 }
 
 function tokenFor(secret: string, whose: string): string {
@@ -82,8 +110,7 @@ export function csrfGuard(secret: string): RequestHandler {
       return;
     }
     const visitor = visitorOf(request);
-    const whose =
-      request.session.userId === undefined ? visitor && `visitor ${visitor}` : `session ${request.sessionID}`;
+    const whose = isKnown(request) ? `session ${request.sessionID}` : visitor && `visitor ${visitor}`;
     const expected = Buffer.from(whose === null ? '' : tokenFor(secret, whose));
     const came = Buffer.from(request.get('X-CSRF-Token') ?? '');
     if (expected.length === 0 || expected.length !== came.length || !timingSafeEqual(expected, came))

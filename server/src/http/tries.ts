@@ -98,11 +98,18 @@ function tooMany(waitMs: number): Problem {
 /** A try that went well: the account's are forgotten, of the address's this one is taken back. */
 export async function forgiveTry(db: Knex, tries: Tries): Promise<void> {
   const id = keyOf(tries);
-  if (tries.limit === ACCOUNT_LIMIT) await db('rate_hits').where({ id }).delete();
+  if (tries.limit === ACCOUNT_LIMIT) await forgetTries(db, tries);
   // Columns are set one after the other: a wait that earlier tries have earned stays.
   else
     await db.raw(
       'UPDATE rate_hits SET hits = hits - 1, blocked_until_ms = IF(hits < ?, 0, blocked_until_ms) WHERE id = ? AND hits > 0',
       [tries.limit.free, id],
     );
+}
+
+/** Forgets all tries of somebody. */
+export async function forgetTries(db: Knex, tries: Tries): Promise<void> {
+  await db('rate_hits')
+    .where({ id: keyOf(tries) })
+    .delete();
 }

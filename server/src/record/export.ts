@@ -8,6 +8,7 @@ import { PASSAGE_COLUMNS, snapshotOf, type PassageRow } from '../practice/passag
 import { findPicture, pagesOfScores } from '../pages/repository.js';
 import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/repository.js';
 import { partView } from '../published/sheet-part.js';
+import { recordedFromStudent } from '../students/from-student.js';
 import { readSchools } from '../students/repository.js';
 import { scoresOfStudent } from '../scores/unused.js';
 
@@ -40,6 +41,7 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
       passages.map((row) => row.id),
     ),
     ...(await exportedNotes(studio, id)),
+    ...(await recordedFromStudent(studio, id)),
   };
 }
 

@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Progress } from '@vivid-cue/core/readiness';
+import { addFromStudent } from '../students/from-student.js';
 import {
   recordRepSchema,
   recordSchema,
@@ -93,6 +94,7 @@ export async function importRecord(
     await addPrograms(inside, own, { revisions, now });
     await addPassages(inside, own, now);
     await addNotes(inside, own, now);
+    await addFromStudent(inside, own, now);
     await addReps(inside, own.reps, now);
     return recount(inside, own);
   }).catch(refuseLoose);

@@ -14,6 +14,7 @@ import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
+import { fromStudent } from '../students/from-student.js';
 import { readSchools, findStudent, listStudents } from '../students/repository.js';
 import { judgedParts } from '../practice/judged-parts.js';
 import { studentReports } from '../practice/reports.js';
@@ -139,6 +140,7 @@ export async function studentPage(
   return {
     student,
     schools: await readSchools(studio, studentId),
+    fromStudent: await fromStudent(studio, studentId),
     reportsText: optimismText(await studentReports(studio, studentId, nowMs)),
     programs: views.sort((a, b) => (a.nextDate?.daysLeft ?? 10_000) - (b.nextDate?.daysLeft ?? 10_000)),
   };

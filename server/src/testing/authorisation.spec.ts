@@ -57,6 +57,41 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     });
   }
 
+  const deskRoutes = (Object.keys(ROUTES) as RouteName[]).filter((name) => ROUTES[name].access === 'student');
+  const ownOnly: readonly RouteName[] = ['leaveDesk', 'readDesk', 'createDeskNote'];
+  for (const name of deskRoutes) {
+    it(`${name}: refuses the signed out and the instructor, hides from another student, serves its own`, async () => {
+      await keepOwnPage(own);
+      for (const stranger of [await new Browser(server.app).openStudio(), own.browser])
+        expect(await statusOf(name, stranger, own))
+          .withContext('no student')
+          .toBe(401);
+      const foreign = await statusOf(name, other.desk, own);
+      if (ownOnly.includes(name)) expect(foreign).withContext('other student').toBeLessThan(300);
+      else expect(foreign).withContext('other student').toBe(404);
+      expect(await statusOf(name, own.desk, own))
+        .withContext('own desk')
+        .toBeLessThan(300);
+    });
+  }
+
+  /** A page counts as the student's once the score shows it. */
+  async function keepOwnPage({ scoreId, pageId, studentId }: World): Promise<void> {
+    const { studio_id: studio } = (await server
+      .db('students')
+      .where({ id: studentId })
+      .first('studio_id')) as {
+      studio_id: string;
+    };
+    await server.db('score_pages').insert({ score_id: scoreId, page_id: pageId, studio_id: studio });
+  }
+
+  it('refuses a student everything that is the instructor’s', async () => {
+    const letIn: string[] = [];
+    for (const name of protectedRoutes) if ((await statusOf(name, own.desk, own)) !== 401) letIn.push(name);
+    expect(letIn).toEqual([]);
+  });
+
   it('shows a studio none of another’s students or sheets', async () => {
     const season = await other.browser.call('readSeason');
     const sheets = await other.browser.call('listSheets');

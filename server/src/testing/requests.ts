@@ -11,6 +11,8 @@ import {
   study,
   type Browser,
   type World,
+  noteInput,
+  surpriseInput,
 } from './world.js';
 
 const CHOICE = {
@@ -120,6 +122,11 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     changeCue: (({ id: _id, findingKey: _key, ...change }) => change)(cueInput()),
     createRep: repInput(),
     createReps: { reps: [repInput()] },
+    createStudentLink: { id: newId() },
+    enterDesk: { linkId: world.studentLinkId, code: world.code },
+    createDeskReps: { reps: [repInput()] },
+    createSurprise: surpriseInput(),
+    createDeskNote: noteInput(),
   };
   return bodies[name];
 }
@@ -133,7 +140,10 @@ export function rightCall(
 ): Test {
   if (name === 'uploadScore') return browser.upload(world.programPartId, study('ferry-lines'));
   if (name === 'keepPage') return browser.keepPage(world.programPartId, PICTURE);
+  if (name === 'retractDeskRep') return browser.call(name, { repId: world.reportId });
   if (name === 'readPagePicture')
+    return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
+  if (name === 'readDeskPage')
     return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
   if (name === 'importRecord')
     return browser.raw(name, JSON.stringify(EMPTY_RECORD), {

@@ -247,6 +247,13 @@ export interface World {
   readonly linkId: string;
   readonly cueId: string;
   readonly pageId: string;
+  /** The student's own browser, which came by the link. */
+  readonly desk: Browser;
+  readonly studentLinkId: string;
+  readonly code: string;
+  readonly reportId: string;
+  readonly surpriseId: string;
+  readonly noteId: string;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -279,7 +286,9 @@ export async function walkPath(server: TestServer): Promise<World> {
   await expectStatus(201, browser.call('createCue', { programPartId }, cue));
   const pageId = newId();
   await expectStatus(200, browser.keepPage(programPartId, await pagePicture(), pageId));
+  const atDesk = await openDesk(server, { browser, studentId, passageId });
   const ids = {
+    ...atDesk,
     pageId,
     studentId,
     programId,
@@ -291,6 +300,50 @@ export async function walkPath(server: TestServer): Promise<World> {
     cueId: cue.id,
   };
   return { browser, sheet, ...ids };
+}
+
+/** The student comes by a personal link, logs a rep, flags a measure and writes a line. */
+async function openDesk(
+  server: TestServer,
+  { browser, studentId, passageId }: Pick<World, 'browser' | 'studentId' | 'passageId'>,
+): Promise<Pick<World, 'desk' | 'studentLinkId' | 'code' | 'reportId' | 'surpriseId' | 'noteId'>> {
+  const studentLinkId = newId();
+  const made = await expectStatus(
+    201,
+    browser.call('createStudentLink', { studentId }, { id: studentLinkId }),
+  );
+  const { code } = made.body as { code: string };
+  const desk = new Browser(server.app);
+  await desk.refresh();
+  await expectStatus(200, desk.call('enterDesk', {}, { linkId: studentLinkId, code }));
+  await desk.refresh();
+  const [report, surprise, note] = [repInput(), surpriseInput(), noteInput()];
+  await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps: [report] }));
+  await expectStatus(201, desk.call('createSurprise', { passageId }, surprise));
+  await expectStatus(201, desk.call('createDeskNote', {}, note));
+  return {
+    ...{ desk, studentLinkId, code },
+    reportId: String(report['id']),
+    surpriseId: String(surprise['id']),
+    noteId: String(note['id']),
+  };
+}
+
+/** A measure that surprised. */
+export function surpriseInput(change: object = {}): Readonly<Record<string, unknown>> {
+  const at = '2027-03-10T10:00:00.000Z';
+  return { id: newId(), measureIndex: 9, bpm: 80, beatUnit: 'quarter', text: 'the C natural', at, ...change };
+}
+
+/** A line to the instructor. */
+export function noteInput(change: object = {}): Readonly<Record<string, unknown>> {
+  return {
+    id: newId(),
+    passageId: null,
+    text: 'Can we look at 11?',
+    at: '2027-03-10T10:00:00.000Z',
+    ...change,
+  };
 }
 
 /** The studio of a world, as services are told of it. */

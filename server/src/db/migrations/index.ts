@@ -27,6 +27,7 @@ import { sheetDrafts } from './25-sheet-drafts.js';
 import { passageMarks } from './26-passage-marks.js';
 import { pages } from './27-pages.js';
 import { climb } from './28-climb.js';
+import { desk } from './29-desk.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -57,6 +58,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['26-passage-marks', passageMarks],
   ['27-pages', pages],
   ['28-climb', climb],
+  ['29-desk', desk],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */
