@@ -45,7 +45,7 @@ const serverOrder = [
   'jobs',
 ];
 const webOrder = ['theme', 'data', 'ui'];
-const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings'];
+const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings', 'desk', 'frame'];
 const roomOrder = ['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'];
 
 /** One rule a folder: it may import only folders before it in the order. */

@@ -25,6 +25,7 @@ bash "$ROOT/scripts/db.sh" start
 if [ "${1:-}" = --reset ]; then
   say 'Starting the story again: the demo data is dropped.'
   bash "$ROOT/scripts/db.sh" drop vivid_cue_demo
+  rm -f "$DATA/demo-link"
 fi
 DATABASE_URL="$(bash "$ROOT/scripts/db.sh" url vivid_cue_demo)"
 export DATABASE_URL
@@ -44,11 +45,14 @@ node "$ROOT/server/dist/main.js" >>"$DATA/server.log" &
 server=$!
 await_server "http://127.0.0.1:$PORT/health" "$server" || stop "The server did not start; $DATA/server.log says why."
 
+link="$(node "$ROOT/scripts/demo-link.mjs" "http://127.0.0.1:$PORT" "$DATA/demo-link" 2>/dev/null || echo 'made on a student’s page')"
+
 cat <<TEXT
 
   Vivid Cue is at  http://127.0.0.1:$PORT
   Sign in as       $DEMO_EMAIL
   Password         $DEMO_PASSWORD
+  A student's desk $link
 
   Ctrl-C stops it; "npm run demo -- --reset" starts the story again.
 TEXT

@@ -11,11 +11,6 @@ import type { NextDate } from './students.js';
 /** A personal link to make. */
 export const studentLinkSchema = object({ id: idField.required() }).exact();
 
-/** Letters and digits of a code: none that is taken for another. */
-export const CODE_LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789';
-/** So many of them make a code. */
-export const CODE_LENGTH = 8;
-
 /** What opens a desk: the link, and its code as somebody may have typed it. */
 export const deskEntrySchema = object({
   linkId: idField.required(),
@@ -24,11 +19,6 @@ export const deskEntrySchema = object({
     .max(40)
     .required('The code is missing; it stands beside the picture your teacher gave you.'),
 }).exact();
-
-/** A code as it is compared: lower case, without spaces and dashes. */
-export function plainCode(code: string): string {
-  return code.toLowerCase().replace(/[^a-z0-9]/gu, '');
-}
 
 /** A link to make, as a type. */
 export type StudentLinkInput = InferType<typeof studentLinkSchema>;

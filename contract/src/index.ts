@@ -45,11 +45,10 @@ export {
   type TimelineEntry,
   type TimelineView,
 } from './settings.js';
+export { CODE_LENGTH, CODE_LETTERS, plainCode } from './desk-code.js';
+export { MOST_REPS } from './rep-limits.js';
 export {
-  CODE_LENGTH,
-  CODE_LETTERS,
   deskEntrySchema,
-  plainCode,
   studentLinkSchema,
   type DeskEntry,
   type DeskPart,
@@ -116,7 +115,6 @@ export {
   programChangeSchema,
   programInputSchema,
   programListSchema,
-  MOST_REPS,
   repInputSchema,
   repListSchema,
   scaleChoiceSchema,

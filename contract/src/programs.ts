@@ -29,6 +29,7 @@ import {
   textField,
 } from './fields.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
+import { MOST_REPS } from './rep-limits.js';
 import { climbSchoolField, rungRuleField, slipRuleField } from './schools.js';
 import type { SheetPartInput } from './sheets.js';
 import type { StudentView } from './students.js';
@@ -149,9 +150,6 @@ export const repInputSchema = object({
   context: string<RepContext>().oneOf(CONTEXTS).required(),
   isClean: boolean().strict().required(),
 }).exact();
-
-/** Reps that waited go in one request (our own limit). */
-export const MOST_REPS = 50;
 
 /** Reps of one passage in the order in which they were played. */
 export const repListSchema = object({

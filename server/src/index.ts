@@ -13,6 +13,7 @@ export { programPage } from './programs/program-page.js';
 export { addProgram, setTarget } from './programs/service.js';
 export { uploadScore } from './scores/service.js';
 export { season, studentPage } from './season/service.js';
+export { changeSettings, readSettings } from './studio/settings.js';
 export { openStudio } from './sessions/service.js';
 export { addRevision } from './sheets/revisions.js';
 export { readSheet as readStoredSheet } from './published/sheet-view.js';

@@ -87,3 +87,18 @@ function isMuted(measure: number, { silentAfter, isAlternating }: ClickSettings)
   if (isAlternating) return measure % 2 === 1;
   return silentAfter !== null && measure >= silentAfter;
 }
+
+/**
+ * How long a passage with its count-in lasts.
+ * Units:  seconds
+ */
+export function clickSeconds(settings: ClickSettings): Seconds {
+  const { measures, quarterBpm, countIn } = settings;
+  const [head] = measures;
+  if (!head) return asSeconds(0);
+  const first = measures.find(({ meter, quarters }) => quarters >= fullLength(meter) - 1e-9) ?? head;
+  const upbeat = Math.max(0, fullLength(head.meter) - head.quarters);
+  const before = countIn * fullLength(first.meter) + (countIn > 0 && upbeat > 1e-9 ? upbeat : 0);
+  const quarters = measures.reduce((sum, measure) => sum + measure.quarters, before);
+  return asSeconds((quarters * 60) / quarterBpm);
+}

@@ -33,6 +33,6 @@ export {
   type SchoolSettings,
 } from './schools.js';
 export { likelyClimb, type LikelyClimb } from './likely-climb.js';
-export { clickTimes, type Click, type ClickSettings } from './click.js';
+export { clickSeconds, clickTimes, type Click, type ClickSettings } from './click.js';
 export { CLICK_PATTERNS, clickPatternsOf, type ClickPattern } from './click-patterns.js';
 export { renderClick, CLICK_SOUNDS } from './click-sound.js';

@@ -73,7 +73,7 @@ function withRuns(
     mark(assembly, 'assembly');
     const end = Math.max(...parts.map(({ deadline }) => deadline)) - PLAN.lightDays;
     for (let day = assembly + PLAN.runEvery; day < end; day += PLAN.runEvery) mark(day, 'run');
-    if (passages.some(({ idleDays }) => idleDays === null)) mark(0, 'first-run');
+    if (passages.every(({ idleDays }) => idleDays === null)) mark(0, 'first-run');
     for (let day = PLAN.runEvery - 1; day < assembly; day += PLAN.runEvery) mark(day, 'take');
   }
   return days.map((one) => {

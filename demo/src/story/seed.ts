@@ -19,6 +19,8 @@ import {
   addCue,
   addPassage,
   addProgram,
+  changeSettings,
+  readSettings,
   addRevision,
   addSheet,
   addStudent,
@@ -70,6 +72,7 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
     { now: new Date(beginMs), from: null },
   );
   const studio: Studio = { db, id: account.studioId };
+  await seedSettings(studio, nowMs);
   const sheets = new Map<string, string>();
   for (const { file } of SHEETS) sheets.set(file, await seedSheet(studio, file, { beginMs, nowMs }));
   for (const story of STORY) {
@@ -83,6 +86,13 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
     if (erratum !== null) await seedErratum(studio, sheets.get(file) ?? '', { file: erratum, nowMs });
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;
+}
+
+/** The studio rests on a weekday that is not today: whoever looks finds a desk with something on it. */
+async function seedSettings(studio: Studio, nowMs: number): Promise<void> {
+  const { version, ...settings } = await readSettings(studio);
+  const restDays = [(new Date(nowMs).getUTCDay() + 3) % 7];
+  await changeSettings(studio, version, { ...settings, restDays });
 }
 
 /** A story broken off half way carries this address and is dropped before the next one begins. */

@@ -11,8 +11,17 @@ export const routes: Routes = [
     loadComponent: () => import('./session/sign-in').then((m) => m.SignInPage),
   },
   {
+    path: 'desk',
+    title: 'Desk · Vivid Cue',
+    children: [
+      { path: '', loadComponent: () => import('./desk/desk-door').then((m) => m.DeskDoor) },
+      { path: ':linkId', loadComponent: () => import('./desk/desk-page').then((m) => m.DeskPage) },
+    ],
+  },
+  {
     path: '',
     canActivateChild: [signedIn],
+    loadComponent: () => import('./frame/frame').then((m) => m.Frame),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'season' },
       {

@@ -1,132 +1,26 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
-import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
-import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
-import type { MenuItem } from 'primeng/api';
-import { MessageService } from 'primeng/api';
-import { Menu } from 'primeng/menu';
-import { ConfirmDialog } from 'primeng/confirmdialog';
-import { Toast } from 'primeng/toast';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
 import { distinctUntilChanged, filter, map, skip } from 'rxjs';
-import { PlaceStore } from './data/place-store';
-import { troubleOf } from './data/problem';
-import { SessionStore } from './data/session-store';
 import { focusHeading } from './ui/focus-heading';
-import { ShortcutSheet } from './ui/shortcut-sheet';
-import { isTyping } from './ui/typing';
 
-const THEME_KEY = 'vivid-cue-theme';
-
-/** One step of the work line. */
-interface Step {
-  readonly name: string;
-  readonly link: readonly string[] | null;
-  readonly isHere: boolean;
-  readonly hint: string;
-}
-
-/** The frame around every page: the work line, the keys, who is signed in. */
+/** The application: whichever page the address names; the instructor's pages stand in a frame of their own. */
 @Component({
   selector: 'vc-app',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ConfirmDialog, Menu, RouterLink, RouterOutlet, ShortcutSheet, Toast],
-  templateUrl: './app.html',
-  styleUrl: './app.css',
-  host: { '(document:keydown)': 'onKey($event)' },
+  imports: [RouterOutlet],
+  template: '<router-outlet />',
 })
 export class App {
-  private readonly router = inject(Router);
-  private readonly session = inject(SessionStore);
-  private readonly place = inject(PlaceStore);
-  private readonly messages = inject(MessageService);
-  private readonly destroyRef = inject(DestroyRef);
-
-  protected readonly isKeysOpen = signal(false);
-  protected readonly instructor = this.session.instructor;
-  private readonly isDim = signal(localStorage.getItem(THEME_KEY) === 'dim');
-  private readonly url = toSignal(
-    this.router.events.pipe(
-      filter((event) => event instanceof NavigationEnd),
-      map(({ urlAfterRedirects }) => urlAfterRedirects),
-    ),
-    { initialValue: '' },
-  );
-  protected readonly isFramed = computed(
-    () => this.instructor() !== null && !this.url().startsWith('/sign-in'),
-  );
-  protected readonly steps = computed((): readonly Step[] => {
-    const url = this.url();
-    const { studentId, programId, programPartId } = this.place;
-    const [student, program, partId] = [studentId(), programId(), programPartId()];
-    return [
-      { name: 'Season', link: ['/season'], isHere: url.startsWith('/season'), hint: 'All students' },
-      { name: 'Sheet', link: ['/sheets'], isHere: url.startsWith('/sheets'), hint: 'What is asked' },
-      {
-        name: 'Program',
-        link: program !== null ? ['/programs', program] : student === null ? null : ['/students', student],
-        isHere: url.startsWith('/students') || url.startsWith('/programs'),
-        hint: 'Open a student first',
-      },
-      {
-        name: 'Score',
-        link: partId === null ? null : ['/score', partId],
-        isHere: url.startsWith('/score'),
-        hint: 'Open a score first',
-      },
-    ];
-  });
-  protected readonly menuItems = computed((): MenuItem[] => [
-    { label: 'Settings', icon: 'pi pi-cog', command: () => void this.router.navigateByUrl('/settings') },
-    {
-      label: this.isDim() ? 'Light theme' : 'Dim theme',
-      icon: this.isDim() ? 'pi pi-sun' : 'pi pi-moon',
-      command: () => this.turnTheme(),
-    },
-    { label: 'Keys', icon: 'pi pi-question-circle', command: () => this.isKeysOpen.set(true) },
-    { label: 'Sign out', icon: 'pi pi-sign-out', command: () => this.signOut() },
-  ]);
-
   constructor() {
-    document.documentElement.classList.toggle('dim', this.isDim());
-    this.router.events
-      .pipe(
+    inject(Router)
+      .events.pipe(
         filter((event) => event instanceof NavigationEnd),
         map(({ urlAfterRedirects }) => urlAfterRedirects.replace(/[?#].*$/u, '')),
         distinctUntilChanged(),
         skip(1),
         takeUntilDestroyed(),
       )
-      .subscribe(() => focusHeading(document.getElementById('main')));
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    if (event.key !== '?' || isTyping(event) || !this.isFramed()) return;
-    event.preventDefault();
-    this.isKeysOpen.set(true);
-  }
-
-  private turnTheme(): void {
-    this.isDim.update((isDim) => !isDim);
-    document.documentElement.classList.toggle('dim', this.isDim());
-    localStorage.setItem(THEME_KEY, this.isDim() ? 'dim' : 'light');
-  }
-
-  private signOut(): void {
-    this.session
-      .signOut()
-      .pipe(takeUntilDestroyed(this.destroyRef))
-      .subscribe({
-        next: () => {
-          this.place.studentId.set(null);
-          this.place.programId.set(null);
-          this.place.programPartId.set(null);
-          void this.router.navigateByUrl('/sign-in');
-        },
-        error: (error: unknown) =>
-          this.messages.add({
-            severity: 'error',
-            summary: 'Still signed in',
-            detail: troubleOf(error).message,
-          }),
-      });
+      .subscribe(() => focusHeading(document.querySelector('main, [role="main"]')));
   }
 }

@@ -12,7 +12,7 @@ export const csrfInterceptor: HttpInterceptorFn = (request, next) => {
   const session = inject(SessionStore);
   const router = inject(Router);
   if (request.method === 'GET')
-    return next(request).pipe(catchError((error: unknown) => leaveWhenSignedOut(error, router)));
+    return next(request).pipe(catchError((error: unknown) => leaveWhenSignedOut(error, request, router)));
   const withToken = (): HttpRequest<unknown> =>
     request.clone({ setHeaders: { 'X-CSRF-Token': session.csrfToken() } });
   return next(withToken()).pipe(
@@ -20,13 +20,18 @@ export const csrfInterceptor: HttpInterceptorFn = (request, next) => {
       const isStale = error instanceof HttpErrorResponse && error.status === 403;
       return isStale ? session.refresh().pipe(switchMap(() => next(withToken()))) : throwError(() => error);
     }),
-    catchError((error: unknown) => leaveWhenSignedOut(error, router)),
+    catchError((error: unknown) => leaveWhenSignedOut(error, request, router)),
   );
 };
 
-function leaveWhenSignedOut(error: unknown, router: Router): ReturnType<typeof throwError> {
+function leaveWhenSignedOut(
+  error: unknown,
+  request: HttpRequest<unknown>,
+  router: Router,
+): ReturnType<typeof throwError> {
   const isSignedOut = error instanceof HttpErrorResponse && error.status === 401;
-  if (isSignedOut && !router.url.startsWith('/sign-in'))
-    void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
+  // A desk enters again by itself, and says so where it cannot.
+  const isElsewhere = /^\/(?:sign-in|desk)/u.test(router.url) || request.url.startsWith('/api/desk');
+  if (isSignedOut && !isElsewhere) void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
   return throwError(() => error);
 }

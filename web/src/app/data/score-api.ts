@@ -2,25 +2,25 @@ import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import { writePaper, type PaperMusic } from '@vivid-cue/core/paper';
-import {
-  pathOf,
-  type CueChange,
-  type CueInput,
-  type CueView,
-  type FindingMarkInput,
-  type FindingMarkView,
-  type Numbering,
-  type PageSize,
-  type PageView,
-  type PassageChange,
-  type PassageInput,
-  type PassageList,
-  type PassagePageView,
-  type PassageView,
-  type RepInput,
-  type ScoreRoomView,
-  type Target,
+import type {
+  CueChange,
+  CueInput,
+  CueView,
+  FindingMarkInput,
+  FindingMarkView,
+  Numbering,
+  PageSize,
+  PageView,
+  PassageChange,
+  PassageInput,
+  PassageList,
+  PassagePageView,
+  PassageView,
+  RepInput,
+  ScoreRoomView,
+  Target,
 } from '@vivid-cue/contract';
+import { pathOf } from '@vivid-cue/contract/routes';
 
 /** Scores, passages and reps: one method a route. */
 @Injectable({ providedIn: 'root' })

@@ -1,37 +1,38 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
-import {
-  pathOf,
-  type CalendarLinkInput,
-  type CalendarLinkView,
-  type PartChoice,
-  type RecordReadView,
-  type ProgramInput,
-  type ProgramList,
-  type ProgramPageView,
-  type RevisionInput,
-  type RevisionsView,
-  type ScaleChoice,
-  type SeasonView,
-  type SheetChange,
-  type SheetInput,
-  type SheetLine,
-  type SheetProgramLine,
-  type SheetRemovalView,
-  type Settings,
-  type SettingsView,
-  type SheetView,
-  type StudentChange,
-  type StudentInput,
-  type StudentList,
-  type StudentPageView,
-  type StudentView,
-  type Target,
-  type TimelineView,
-  type DraftAnswer,
-  type DraftView,
+import type {
+  CalendarLinkInput,
+  CalendarLinkView,
+  PartChoice,
+  RecordReadView,
+  ProgramInput,
+  ProgramList,
+  ProgramPageView,
+  RevisionInput,
+  RevisionsView,
+  ScaleChoice,
+  SeasonView,
+  SheetChange,
+  SheetInput,
+  SheetLine,
+  SheetProgramLine,
+  SheetRemovalView,
+  Settings,
+  SettingsView,
+  SheetView,
+  StudentChange,
+  StudentLinkView,
+  StudentInput,
+  StudentList,
+  StudentPageView,
+  StudentView,
+  Target,
+  TimelineView,
+  DraftAnswer,
+  DraftView,
 } from '@vivid-cue/contract';
+import { pathOf } from '@vivid-cue/contract/routes';
 
 /** Season, students, sheets and programs of the studio: one method a route. */
 @Injectable({ providedIn: 'root' })
@@ -207,5 +208,26 @@ export class StudioApi {
 
   restoreProgram(programId: string): Observable<void> {
     return this.http.post<void>(pathOf('restoreProgram', { programId }), null);
+  }
+
+  studentLinks(studentId: string): Observable<StudentLinkView[]> {
+    return this.http.get<StudentLinkView[]>(pathOf('listStudentLinks', { studentId }));
+  }
+
+  addStudentLink(studentId: string, id: string): Observable<StudentLinkView> {
+    return this.http.post<StudentLinkView>(pathOf('createStudentLink', { studentId }), { id });
+  }
+
+  revokeStudentLink(studentLinkId: string): Observable<void> {
+    return this.http.delete<void>(pathOf('revokeStudentLink', { studentLinkId }));
+  }
+
+  /** A surprise was looked at: its rung is free again. */
+  clearSurprise(surpriseId: string): Observable<void> {
+    return this.http.post<void>(pathOf('clearSurprise', { surpriseId }), null);
+  }
+
+  seeNote(noteId: string): Observable<void> {
+    return this.http.post<void>(pathOf('seeNote', { noteId }), null);
   }
 }

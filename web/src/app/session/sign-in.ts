@@ -21,6 +21,7 @@ import { ProblemNote } from '../ui/problem-note';
 /** Sign in, or open a studio. */
 @Component({
   selector: 'vc-sign-in',
+  host: { role: 'main', tabindex: '-1' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, InputText, ProblemNote, ReactiveFormsModule],
   templateUrl: './sign-in.html',

@@ -5,7 +5,6 @@ import { MessageService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
-import { MultiSelect } from 'primeng/multiselect';
 import { Select } from 'primeng/select';
 import { v7 as newId } from 'uuid';
 import type { CalendarLinkView, Settings, SettingsView, StudentView } from '@vivid-cue/contract';
@@ -21,7 +20,7 @@ import { AccountCard } from './account-card';
 @Component({
   selector: 'vc-settings-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AccountCard, Button, FormsModule, InputNumber, InputText, MultiSelect, ProblemNote, Select],
+  imports: [AccountCard, Button, FormsModule, InputNumber, InputText, ProblemNote, Select],
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.css',
 })
@@ -112,6 +111,11 @@ export class SettingsPage implements OnInit, Editing {
   protected set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
     this.isDirty = true;
     this.settings.update((settings) => settings && { ...settings, [name]: value });
+  }
+
+  protected setRest(day: number, isRest: boolean): void {
+    const others = this.settings()?.restDays.filter((one) => one !== day) ?? [];
+    this.set('restDays', isRest ? [...others, day] : others);
   }
 
   protected save(): void {

@@ -1,13 +1,5 @@
-import {
-  daysLeft,
-  dueMoment,
-  fieldIssuesOf,
-  instantOf,
-  isZone,
-  sheetChangeSchema,
-  type FieldIssue,
-  type SheetChange,
-} from '@vivid-cue/contract';
+import { fieldIssuesOf, sheetChangeSchema, type FieldIssue, type SheetChange } from '@vivid-cue/contract';
+import { daysLeft, dueMoment, instantOf, isZone } from '@vivid-cue/contract/zones';
 import { daysText } from '../ui/texts';
 import type { DeadlineForm } from './sheet-form';
 

@@ -51,6 +51,7 @@ const view = (change: Partial<StudentPageView> = {}): StudentPageView => ({
   student: { id: 'ilse', name: 'Ilse Vantongeren', instrument: 'clarinet', version: 1 },
   schools: AS_THE_STUDIO,
   reportsText: '',
+  fromStudent: { surprises: [], notes: [] },
   programs: [program()],
   ...change,
 });
@@ -82,6 +83,7 @@ describe('StudentPage', () => {
       removeProgram: (id: string) => call(`remove ${id}`, () => (now = { ...now, programs: [] })),
       removeStudent: () => call('remove', () => undefined),
       eraseStudent: () => call('erase', () => undefined),
+      studentLinks: () => of([]),
       exportStudent: () => call('export', () => new Blob(['{}'])),
     };
     page = await show(StudentPage, { studentId: 'ilse' }, [
@@ -131,7 +133,7 @@ describe('StudentPage', () => {
 
   it('changes name and instrument, and keeps both where it is refused', async () => {
     await open(view());
-    await choose('Change name or instrument');
+    await choose('Change name, instrument, schools');
     await page.until('Instrument');
     const name = [...document.querySelectorAll<HTMLInputElement>('input')].find(
       ({ value }) => value === 'Ilse Vantongeren',
@@ -144,8 +146,8 @@ describe('StudentPage', () => {
     fails = null;
     await page.press('Save');
     expect(did).toEqual([
-      { name: 'Ilse V.', instrument: 'clarinet' },
-      { name: 'Ilse V.', instrument: 'clarinet' },
+      { name: 'Ilse V.', instrument: 'clarinet', schools: AS_THE_STUDIO },
+      { name: 'Ilse V.', instrument: 'clarinet', schools: AS_THE_STUDIO },
     ]);
     expect(page.find('h1').textContent).toContain('Ilse V.');
   });

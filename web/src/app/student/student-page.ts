@@ -19,9 +19,12 @@ import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
 import { catchError, combineLatest, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import type { NextDate, ProgramView, SheetLine, StudentPageView } from '@vivid-cue/contract';
+import type { NextDate, ProgramView, SheetLine, StudentPageView, StudentSchools } from '@vivid-cue/contract';
+import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
+import { DeskCard } from './desk-card';
+import { SchoolsFields } from './schools-fields';
 import { ScoreAhead } from '../data/score-ahead';
 import { StudioApi } from '../data/studio-api';
 import { MiniRibbon } from '../ui/mini-ribbon';
@@ -40,6 +43,8 @@ interface Loaded {
   selector: 'vc-student-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    DeskCard,
+    SchoolsFields,
     Button,
     ButtonDirective,
     Dialog,
@@ -60,7 +65,7 @@ export class StudentPage {
   private readonly router = inject(Router);
   private readonly notice = inject(UndoNotice);
   private readonly destroyRef = inject(DestroyRef);
-  private readonly reload$ = new Subject<void>();
+  protected readonly reload$ = new Subject<void>();
   private programId = newId();
 
   readonly studentId = input.required<string>();
@@ -70,6 +75,7 @@ export class StudentPage {
   protected readonly isErasing = signal(false);
   protected readonly name = signal('');
   protected readonly instrument = signal('');
+  protected readonly schools = signal<StudentSchools>(AS_THE_STUDIO);
   protected readonly chosenSheet = signal<string | null>(null);
   private readonly loaded = toSignal(
     combineLatest([toObservable(this.studentId), this.reload$.pipe(startWith(undefined))]).pipe(
@@ -95,7 +101,7 @@ export class StudentPage {
       .map(({ id, title, instrument }) => ({ id, label: `${title}, ${instrument}` }));
   });
   protected readonly menuItems: MenuItem[] = [
-    { label: 'Change name or instrument', icon: 'pi pi-pencil', command: () => this.startRenaming() },
+    { label: 'Change name, instrument, schools', icon: 'pi pi-pencil', command: () => this.startRenaming() },
     { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData() },
     { label: 'Remove from the studio', icon: 'pi pi-minus-circle', command: () => this.remove() },
     { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
@@ -147,7 +153,11 @@ export class StudentPage {
     const student = this.page()?.student;
     if (!student) return;
     this.run(
-      this.api.changeStudent(student, { name: this.name().trim(), instrument: this.instrument().trim() }),
+      this.api.changeStudent(student, {
+        name: this.name().trim(),
+        instrument: this.instrument().trim(),
+        schools: this.schools(),
+      }),
       () => this.isRenaming.set(false),
     );
   }
@@ -166,6 +176,7 @@ export class StudentPage {
     const student = this.page()?.student;
     this.name.set(student?.name ?? '');
     this.instrument.set(student?.instrument ?? '');
+    this.schools.set(this.page()?.schools ?? AS_THE_STUDIO);
     this.isRenaming.set(true);
   }
 

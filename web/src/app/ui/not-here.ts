@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 /** The page for an address that leads nowhere. */
 @Component({
   selector: 'vc-not-here',
+  host: { role: 'main', tabindex: '-1' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [RouterLink],
   template: `

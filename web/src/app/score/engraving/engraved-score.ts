@@ -21,7 +21,7 @@ import { scrollInside } from '../../ui/scroll-inside';
 import { Turns } from '../../ui/turns';
 import { EngravedSheet } from './engraved-sheet';
 import type { ChosenMarks, ScoreMarks } from './score-marks';
-import { signBox, signsOf } from './svg-picture';
+import { signBox, signsOf } from '../../ui/svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
 const WIDTH_STEP_PX = 40;

@@ -1,7 +1,7 @@
 import { inRuns, inSpan, type Span } from '@vivid-cue/core/score';
 import type { SheetPicture } from '../../data/engraver';
 import { clearMarks, drawChosen, drawLayers, type ChosenMarks, type ScoreMarks } from './score-marks';
-import { pictureOf } from './svg-picture';
+import { pictureOf } from '../../ui/svg-picture';
 
 /** What is marked in the music. */
 export interface SheetMarks {

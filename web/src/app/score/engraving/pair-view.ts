@@ -14,7 +14,7 @@ import type { EngravedNote, NotePlace } from '@vivid-cue/core/reading';
 import type { Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart } from '../../data/engraver';
 import { drawChosen } from './score-marks';
-import { pictureOf } from './svg-picture';
+import { pictureOf } from '../../ui/svg-picture';
 
 /** One side of a comparison. */
 export interface PairSide {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { capital } from '@vivid-cue/core/base';
 import { measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import {
@@ -14,7 +14,8 @@ import { inSpan, type MeasureDigest, type ScoreDigest, type Span } from '@vivid-
 import type { CueView } from '@vivid-cue/contract';
 import type { RibbonBand } from '../ribbon/ribbon-model';
 import { cueTexts, isAskedFor, isSelected, keepSelectionInSight } from '../music/measure-boxes';
-import { PageCut } from './page-cut';
+import { ScoreApi } from '../../data/score-api';
+import { PageCut } from '../../ui/page-cut';
 
 /** So much of a page's width is shown where there is little room. */
 const NARROW_SHARE = 0.5;
@@ -59,6 +60,7 @@ export class PageLines {
   readonly isNarrow = input(matchMedia('(max-width: 560px)').matches);
   readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
 
+  private readonly api = inject(ScoreApi);
   private readonly measureAt = computed(
     () => new Map(this.digest().measures.map((measure) => [measure.number, measure] as const)),
   );
@@ -94,6 +96,10 @@ export class PageLines {
 
   constructor() {
     keepSelectionInSight(this.selection);
+  }
+
+  protected urlOf({ picture }: PageRow): string {
+    return this.api.pageUrl(picture, 'lines');
   }
 
   protected cuesOf({ index }: MeasureDigest): string {

@@ -17,6 +17,8 @@ const passage = (change: Partial<PassageView> = {}): PassageView =>
     hasOwnTarget: false,
     step: { kind: 'usual' },
     rule: 'three-in-a-row',
+    slipRule: 'two-down',
+    school: null,
     version: 3,
     ...change,
   }) as PassageView;

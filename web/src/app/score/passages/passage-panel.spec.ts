@@ -5,7 +5,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { LADDER_START, passageLadder, placeOf } from '@vivid-cue/core/climb';
 import { addRep, passageSentence, readinessAt, UNOPENED_RECORD } from '@vivid-cue/core/readiness';
 import type { PassageView, RepInput } from '@vivid-cue/contract';
-import { withWaitingReps } from '../room/optimistic-passage';
+import { withWaitingReps } from '../../data/waiting-passage';
 import { PassagePanel } from './passage-panel';
 import type { RepWish } from '../room/rep';
 

@@ -15,7 +15,7 @@ import { InOrder } from '../../data/in-order';
 import { RepOutbox } from '../../data/rep-outbox';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
-import { withWaitingReps } from './optimistic-passage';
+import { withWaitingReps } from '../../data/waiting-passage';
 import type { ShownRep, RepWish } from './rep';
 
 /** What one open score room knows: the room, the open passage, its reps, what still waits to be sent. */

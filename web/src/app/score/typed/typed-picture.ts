@@ -9,7 +9,7 @@ import {
   type ElementRef,
 } from '@angular/core';
 import { Engraver, type EngravedPart } from '../../data/engraver';
-import { pictureOf } from '../engraving/svg-picture';
+import { pictureOf } from '../../ui/svg-picture';
 
 /** A typed passage as it is engraved, again with every note. */
 @Component({

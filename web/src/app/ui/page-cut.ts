@@ -1,6 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { PageRow, PaperPage } from '@vivid-cue/core/paper';
-import { ScoreApi } from '../../data/score-api';
 
 /** A row cut out of a page, upright. */
 @Component({
@@ -28,13 +27,12 @@ import { ScoreApi } from '../../data/score-api';
   `,
 })
 export class PageCut {
-  private readonly api = inject(ScoreApi);
-
   readonly row = input.required<PageRow>();
   readonly page = input.required<PaperPage>();
+  /** Where the page's picture is. */
+  readonly url = input.required<string>();
   readonly label = input('');
 
-  protected readonly url = computed(() => this.api.pageUrl(this.row().picture, 'lines'));
   protected readonly view = computed(() => {
     const { width, height } = this.page();
     const { left, right, top, bottom } = this.row();

@@ -1,5 +1,6 @@
 import { passageSentence, standingAt, withRep, type Aim, type Progress } from '@vivid-cue/core/readiness';
-import { dayNumber, type PassageView, type RepInput } from '@vivid-cue/contract';
+import type { PassageView, RepInput } from '@vivid-cue/contract';
+import { dayNumber } from '@vivid-cue/contract/zones';
 
 /** Where and when the reps are counted. Units: milliseconds since 1970. */
 export interface CountingPlace {

@@ -1,0 +1,162 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { convertBpm, tempoText, type Bpm } from '@vivid-cue/core/music';
+import { indexesOf } from '@vivid-cue/core/score';
+import type { DeskPart, DeskScore } from '@vivid-cue/contract';
+import { StudioWords } from '../ui/studio-words';
+import { DeskStore } from './desk-store';
+import { isIn, partName } from './plan-wish';
+import { PracticeTime } from './practice-time';
+
+/** A run of a part: played through once, then the measures that slipped are tapped. */
+@Component({
+  selector: 'vc-desk-run',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [StudioWords],
+  template: `
+    <h1>{{ name() }}, from beginning to end</h1>
+    <p class="soft">
+      {{
+        'Play it through without stopping. Then tap the measures that slipped; none is fine too.'
+          | studioWords
+      }}
+    </p>
+    @if (tempo(); as own) {
+      <p class="tempo">
+        <button type="button" aria-label="Slower" (click)="step(-2)">−</button>
+        <span class="mono">{{ own }}</span>
+        <button type="button" aria-label="Faster" (click)="step(2)">+</button>
+        <span class="soft">{{ share() }} % of the target</span>
+      </p>
+    }
+    <div class="measures" role="group" [attr.aria-label]="'Measures that slipped' | studioWords">
+      @for (measure of measures(); track measure.index) {
+        <button
+          type="button"
+          class="mono"
+          [attr.aria-pressed]="slips().has(measure.index)"
+          [style.flex-grow]="measure.quarters"
+          (click)="turn(measure.index)"
+        >
+          {{ measure.number }}
+        </button>
+      }
+    </div>
+    <div class="foot">
+      <button type="button" class="keep" (click)="keep()">
+        {{ slips().size === 0 ? 'A clean run' : slips().size + ' slipped: keep the run' }}
+      </button>
+      <button type="button" (click)="next.emit()">Leave it out</button>
+    </div>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      gap: 14px;
+    }
+    h1 {
+      font-size: clamp(26px, 3.4vw, 38px);
+    }
+    .soft {
+      margin: 0;
+      color: var(--ink-soft);
+      font-size: 19px;
+    }
+    .tempo {
+      display: flex;
+      gap: 14px;
+      align-items: center;
+      margin: 0;
+      font-size: 30px;
+    }
+    button {
+      min-height: 52px;
+      padding: 0 16px;
+      border: 1px solid var(--rule-strong);
+      border-radius: 4px;
+      background: var(--sheet);
+      color: var(--ink);
+      font: 600 18px var(--font-text);
+      cursor: pointer;
+    }
+    .measures {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+    }
+    .measures button {
+      min-width: 56px;
+      padding: 0 6px;
+    }
+    .measures [aria-pressed='true'] {
+      border: 2px solid var(--stop);
+      background: var(--stop-wash);
+      color: var(--stop);
+    }
+    .foot {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 12px;
+    }
+    .keep {
+      min-width: 220px;
+      border-color: var(--primary);
+      background: var(--primary);
+      color: var(--on-primary);
+    }
+  `,
+})
+export class DeskRun {
+  private readonly store = inject(DeskStore);
+  private readonly time = inject(PracticeTime);
+
+  readonly part = input.required<DeskPart>();
+  readonly score = input.required<DeskScore>();
+  readonly itemKey = input('run');
+  readonly next = output<void>();
+
+  protected readonly slips = signal<ReadonlySet<number>>(new Set());
+  protected readonly share = signal(100);
+  protected readonly name = computed(() => partName(this.part()));
+  private readonly passages = computed(() =>
+    this.store
+      .passages()
+      .filter((passage) => passage.scoreId === this.score().id && isIn(passage, this.part())),
+  );
+  protected readonly measures = computed(() => {
+    const { measures } = this.score().digest;
+    const { runs } = this.part();
+    return runs.length === 0 ? measures : indexesOf(runs).flatMap((index) => measures[index] ?? []);
+  });
+  protected readonly tempo = computed(() => {
+    const target = this.passages()[0]?.target;
+    return target ? tempoText(Math.round((target.bpm * this.share()) / 100), target.beatUnit) : null;
+  });
+
+  protected step(percent: number): void {
+    this.share.update((share) => Math.max(40, Math.min(110, share + percent)));
+  }
+
+  protected turn(index: number): void {
+    this.slips.update((slips) => {
+      const next = new Set(slips);
+      if (!next.delete(index)) next.add(index);
+      return next;
+    });
+  }
+
+  /** Every passage of the part was played once in context: clean where no measure of it slipped. */
+  protected keep(): void {
+    const target = this.passages()[0]?.target;
+    for (const passage of this.passages()) {
+      const isClean = indexesOf([passage]).every((index) => !this.slips().has(index));
+      const bpm: Bpm = target
+        ? (convertBpm(target.bpm, target.beatUnit, passage.target.beatUnit) * this.share()) / 100
+        : passage.target.bpm;
+      this.store.log(passage, { bpm: Math.round(bpm * 100) / 100, isClean, context: 'run' });
+    }
+    this.time.touch(this.itemKey(), Date.now());
+    this.time.tick(this.itemKey(), true);
+    this.next.emit();
+  }
+}

@@ -1,0 +1,168 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { ClickPlayer } from './click-player';
+
+const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** MIDI number of the C of the drone's lowest octave. */
+const LOW_C = 36;
+/** Source: ISO 16:1975, A4 = 440 Hz; equal temperament */
+const A4 = { midi: 69, hertz: 440 };
+const SOFT = 0.12;
+
+/** A sounding note to tune to, and a clock for long tones. */
+@Component({
+  selector: 'vc-desk-tools',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section aria-labelledby="drone-title">
+      <h2 id="drone-title">Drone</h2>
+      <p class="soft">A note that goes on, to tune to. Sounding pitch, A = 440.</p>
+      <div class="notes" role="group" aria-label="Note of the drone">
+        @for (name of names; track name; let n = $index) {
+          <button type="button" [attr.aria-pressed]="note() === n" (click)="play(n)">{{ name }}</button>
+        }
+      </div>
+      <div class="row">
+        <button type="button" (click)="octave.set(octave() - 1); retune()" [disabled]="octave() <= 0">
+          Lower
+        </button>
+        <button type="button" (click)="octave.set(octave() + 1); retune()" [disabled]="octave() >= 3">
+          Higher
+        </button>
+        <button type="button" [attr.aria-pressed]="hasFifth()" (click)="hasFifth.set(!hasFifth()); retune()">
+          With the fifth
+        </button>
+      </div>
+    </section>
+    <section aria-labelledby="tone-title">
+      <h2 id="tone-title">Long tones</h2>
+      <p class="soft">Start when you begin to play, stop when it is not steady any more.</p>
+      <p class="clock mono" role="timer">{{ seconds() }}</p>
+      <div class="row">
+        <button type="button" class="main" (click)="turnClock()">{{ isRunning() ? 'Stop' : 'Start' }}</button>
+        @if (tries().length > 0) {
+          <p class="soft">Best {{ best() }} s · {{ tries().length }} tries</p>
+        }
+      </div>
+      <p class="soft">Light-headed? Sit down and breathe normally until it is gone.</p>
+    </section>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(min(100%, 340px), 1fr));
+      gap: 24px 40px;
+    }
+    .soft {
+      margin: 4px 0 10px;
+      color: var(--ink-soft);
+      font-size: 18px;
+    }
+    .notes {
+      display: grid;
+      grid-template-columns: repeat(6, 1fr);
+      gap: 8px;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 10px;
+      align-items: center;
+      margin-top: 10px;
+    }
+    button {
+      min-height: 52px;
+      padding: 0 16px;
+      border: 1px solid var(--rule-strong);
+      border-radius: 4px;
+      background: var(--sheet);
+      color: var(--ink);
+      font: 600 18px var(--font-text);
+      cursor: pointer;
+    }
+    .notes button {
+      padding: 0;
+    }
+    button:disabled {
+      opacity: 0.5;
+    }
+    [aria-pressed='true'],
+    .main {
+      border-color: var(--primary);
+      background: var(--primary);
+      color: var(--on-primary);
+    }
+    .clock {
+      margin: 0;
+      font-size: 96px;
+      line-height: 1;
+    }
+  `,
+})
+export class DeskTools {
+  private readonly player = inject(ClickPlayer);
+  private voices: { readonly tone: OscillatorNode; readonly gain: GainNode }[] = [];
+  private startedMs = 0;
+  private timer: ReturnType<typeof setInterval> | null = null;
+
+  protected readonly names = NAMES;
+  protected readonly note = signal<number | null>(null);
+  protected readonly octave = signal(1);
+  protected readonly hasFifth = signal(false);
+  protected readonly isRunning = signal(false);
+  protected readonly elapsed = signal(0);
+  protected readonly tries = signal<readonly number[]>([]);
+  protected readonly seconds = computed(() => this.elapsed().toFixed(1));
+  protected readonly best = computed(() => Math.max(...this.tries()).toFixed(1));
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      this.silence();
+      if (this.timer !== null) clearInterval(this.timer);
+    });
+  }
+
+  protected play(n: number): void {
+    this.note.set(this.note() === n ? null : n);
+    this.retune();
+  }
+
+  protected retune(): void {
+    this.silence();
+    const note = this.note();
+    if (note === null) return;
+    const context = this.player.audio();
+    const midi = LOW_C + 12 * this.octave() + note;
+    for (const one of this.hasFifth() ? [midi, midi + 7] : [midi]) {
+      const tone = context.createOscillator();
+      const gain = context.createGain();
+      tone.type = 'triangle';
+      tone.frequency.value = A4.hertz * 2 ** ((one - A4.midi) / 12);
+      gain.gain.setValueAtTime(0, context.currentTime);
+      gain.gain.linearRampToValueAtTime(SOFT, context.currentTime + 0.1);
+      tone.connect(gain).connect(context.destination);
+      tone.start();
+      this.voices.push({ tone, gain });
+    }
+  }
+
+  private silence(): void {
+    for (const { tone, gain } of this.voices) {
+      gain.gain.linearRampToValueAtTime(0, gain.context.currentTime + 0.08);
+      tone.stop(gain.context.currentTime + 0.1);
+    }
+    this.voices = [];
+  }
+
+  protected turnClock(): void {
+    if (this.isRunning()) {
+      if (this.timer !== null) clearInterval(this.timer);
+      this.isRunning.set(false);
+      this.elapsed.set((performance.now() - this.startedMs) / 1000);
+      this.tries.update((tries) => [...tries, this.elapsed()]);
+      return;
+    }
+    this.startedMs = performance.now();
+    this.isRunning.set(true);
+    this.timer = setInterval(() => this.elapsed.set((performance.now() - this.startedMs) / 1000), 100);
+  }
+}

@@ -1,0 +1,117 @@
+import { beatBpm, quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import type { PassageToPlan, PlanInput } from '@vivid-cue/core/plan';
+import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/score';
+import { learningRate } from '@vivid-cue/core/readiness';
+import type { DeskPart, DeskPassage, DeskView } from '@vivid-cue/contract';
+import { dayNumber } from '@vivid-cue/contract/zones';
+
+/** Without a date, practice is planned for so many days. */
+const DAYS_WITHOUT_A_DATE = 42;
+/** What a part lasts of which nothing is known. Units: seconds */
+const USUAL_PART_SECONDS = 90;
+const DAY_MS = 86_400_000;
+
+/**
+ * What a student's plan is made from.
+ * Shape:  passages that belong to a part; a passage of several programs is due with the first and weighs for all
+ * Units:  days from today in the studio's zone, minutes, seconds
+ */
+export function planInputOf(view: DeskView, nowMs: number): PlanInput {
+  const { zone } = view.studio;
+  const today = dayNumber(nowMs, zone);
+  const parts = view.parts.filter((part) => daysTo(part) > 0);
+  const rate = learningRate(view.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
+  return {
+    weekday: new Date(today * DAY_MS).getUTCDay(),
+    minutes: view.day.minutes,
+    cap: view.day.cap,
+    restDays: view.day.restDays,
+    skipped: [],
+    minutesOf: {},
+    passages: view.passages.flatMap((passage) => passageToPlan(passage, { view, parts, today })),
+    parts: parts.map((part) => ({
+      id: part.id,
+      name: partName(part),
+      seconds: secondsOfPart(part, view),
+      deadline: daysTo(part),
+    })),
+    assembly: null,
+    rate: rate.mean,
+  };
+}
+
+function daysTo({ nextDate }: DeskPart): number {
+  return nextDate?.daysLeft ?? DAYS_WITHOUT_A_DATE;
+}
+
+/** How a part is called: its work, or else its label. */
+export function partName({ workTitle, label }: Pick<DeskPart, 'workTitle' | 'label'>): string {
+  return workTitle === '' ? label : workTitle;
+}
+
+function passageToPlan(
+  passage: DeskPassage,
+  {
+    view,
+    parts,
+    today,
+  }: { readonly view: DeskView; readonly parts: readonly DeskPart[]; readonly today: number },
+): PassageToPlan[] {
+  const own = parts.filter((part) => part.scoreId === passage.scoreId && isIn(passage, part));
+  const [first] = own;
+  if (!first) return [];
+  const { record } = passage;
+  return [
+    {
+      id: passage.id,
+      name: passage.name,
+      partId: first.id,
+      belief: record.belief,
+      practiceDays: record.practiceDays,
+      idleDays: record.lastDay === null ? null : Math.max(0, today - record.lastDay),
+      seconds: secondsOf(passage, view),
+      weight: own.reduce((sum, { weight }) => sum + weight, 0),
+      deadline: Math.min(...own.map(daysTo)),
+      targetBpm: passage.target.bpm,
+      unit: passage.target.beatUnit,
+      rungBpms: passage.rungs.map(({ bpm }) => bpm),
+      place: passage.place,
+      school: passage.climbSchool,
+      after: passage.isSeam ? sidesOf(passage, view.passages) : [],
+      pinned: [],
+      barred: [],
+    },
+  ];
+}
+
+/** Whether a passage lies in what a part asks for. */
+export function isIn({ fromIndex, endIndex }: DeskPassage, { runs }: DeskPart): boolean {
+  return indexesOf([{ fromIndex, endIndex }]).some((index) => inRuns(runs, index));
+}
+
+/** The passages that a seam joins: those over its first and its last measure. */
+function sidesOf(seam: DeskPassage, passages: readonly DeskPassage[]): string[] {
+  return passages
+    .filter(
+      ({ isSeam, scoreId, fromIndex, endIndex }) =>
+        !isSeam && scoreId === seam.scoreId && fromIndex < seam.endIndex && endIndex > seam.fromIndex,
+    )
+    .map(({ id }) => id);
+}
+
+/** How long a passage lasts at its target. Units: seconds */
+export function secondsOf(
+  passage: DeskPassage,
+  { scores }: Pick<DeskView, 'scores'>,
+): PassageToPlan['seconds'] {
+  const measures = scores.find(({ id }) => id === passage.scoreId)?.digest.measures ?? [];
+  return secondsAt(spanQuarters(measures, passage), quarterBpm(passage.target.bpm, passage.target.beatUnit));
+}
+
+function secondsOfPart(part: DeskPart, view: DeskView): PassageToPlan['seconds'] {
+  const measures = view.scores.find(({ id }) => id === part.scoreId)?.digest.measures ?? [];
+  const target = view.passages.find(({ scoreId }) => scoreId === part.scoreId)?.target;
+  const quarters = part.runs.reduce((sum, run) => sum + spanQuarters(measures, run), 0);
+  const tempo = target ? quarterBpm(target.bpm, target.beatUnit) : quarterBpm(80, 'quarter');
+  return secondsAt(quarters > 0 ? quarters : (USUAL_PART_SECONDS * beatBpm(tempo, 'quarter')) / 60, tempo);
+}
