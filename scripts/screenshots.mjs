@@ -19,7 +19,6 @@ const picture = async (name) => {
 
 await page.goto(address);
 await page.getByRole('heading', { name: 'Sign in' }).waitFor();
-await picture('sign-in');
 await page.getByRole('button', { name: 'Sign in as the demo instructor' }).click();
 await page.getByRole('link', { name: 'Ilse Vantongeren' }).waitFor();
 await picture('season');
@@ -88,11 +87,6 @@ await page
   .click();
 await page.locator('.own-lines .box').first().waitFor();
 await picture('page-room');
-await page.locator('vc-page-lines .box').nth(20).click();
-await page.keyboard.press('t');
-await page.locator('vc-typed-editor svg.picture').first().waitFor();
-await picture('typed');
-await page.getByRole('button', { name: 'Cancel' }).click();
 await page.getByRole('button', { name: 'Change the music' }).click();
 await page.getByRole('button', { name: 'Correct those that are here' }).click();
 await page.locator('vc-page-sheet .number').first().waitFor();
@@ -133,4 +127,22 @@ await picture('program');
 await page.goto(`${address}/settings`);
 await page.getByRole('button', { name: 'Save the settings' }).waitFor();
 await picture('settings');
+await page.goto(`${address}/season`);
+await page.getByRole('link', { name: 'Ilse Vantongeren' }).click();
+await page.getByRole('button', { name: /link$/u }).click();
+await page.locator('.fresh .code').waitFor();
+const link = `${await page.locator('.fresh .address').innerText()}#${await page.locator('.fresh .code').innerText()}`;
+await page
+  .getByRole('button', { name: /^Take back the link/u })
+  .last()
+  .waitFor();
+const phone = await browser.newPage({ viewport: { width: 390, height: 844 } });
+await phone.goto(link);
+await phone.locator('.list li').first().waitFor();
+await phone.waitForTimeout(600);
+await phone.screenshot({ path: `${folder}desk-phone.png` });
+await page.goto(link);
+await page.locator('vc-desk-today button.what').first().click();
+await page.locator('vc-desk-music svg.picture').first().waitFor({ timeout: 30_000 });
+await picture('desk');
 await browser.close();
