@@ -44,8 +44,19 @@ const serverOrder = [
   'calendar',
   'jobs',
 ];
-const webOrder = ['theme', 'data', 'ui'];
-const pages = ['session', 'season', 'student', 'sheet', 'program', 'score', 'settings', 'desk', 'frame'];
+const webOrder = ['theme', 'data', 'ui', 'drill'];
+const pages = [
+  'session',
+  'season',
+  'student',
+  'sheet',
+  'program',
+  'score',
+  'settings',
+  'desk',
+  'lesson',
+  'frame',
+];
 const roomOrder = ['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'];
 
 /** One rule a folder: it may import only folders before it in the order. */

@@ -84,6 +84,18 @@ test('a student practises by a personal link: list, passage, click, reps, a surp
   await expect(desk.getByRole('button', { name: /silent every other measure/u })).toBeVisible();
   await desk.getByRole('button', { name: 'Stop the click' }).click();
 
+  await desk.getByRole('button', { name: 'Drills' }).click();
+  await desk.getByRole('button', { name: /^\d+′ ?Dotted/u }).click();
+  await expect(
+    desk.getByRole('img', { name: 'Engraved: Dotted' }).locator('svg.picture').first(),
+  ).toBeVisible({
+    timeout: 30_000,
+  });
+  await desk.getByRole('button', { name: 'Hear it' }).click();
+  await expect(desk.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await expectAccessible(desk);
+  await desk.getByRole('button', { name: 'Drills' }).click();
+
   await desk.getByRole('button', { name: 'That surprised me' }).click();
   await desk.getByRole('group', { name: 'In which measure?' }).getByRole('button', { name: '11' }).click();
   await desk.getByLabel('What was it? (if you like)').fill('the F sharp');
@@ -202,5 +214,51 @@ test('on a phone the music, both buttons and the tempo fit one screen, and a run
   await page.getByRole('tab', { name: /^Passages/u }).click();
   await page.locator('vc-passage-list').getByText('mm. 17–20').click();
   await expect(page.locator('vc-passage-panel')).toContainText('1 rep on 1 day');
+  await context.close();
+});
+
+test('a lesson says what to hear and why, counts what was heard, and asks until the next one', async ({
+  page,
+  server,
+  browser,
+}) => {
+  const { address, code } = await studioWithLink(page, server.url);
+  const { context, desk } = await device(browser);
+  await desk.goto(`${address}#${code}`);
+  await desk
+    .getByRole('button', { name: /mm\. 9–12/u })
+    .first()
+    .click();
+  for (let n = 0; n < 3; n += 1) await clean(desk);
+  await expect(desk.getByText('Up to ♩=77.')).toBeVisible();
+  await expect(desk.getByText(/to send/u)).toBeHidden();
+
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await page.getByRole('link', { name: 'Lesson' }).click();
+  await expect(page.getByRole('heading', { name: 'Hear this, in this order' })).toBeVisible();
+  await expect(page.locator('.hear')).toContainText('never heard by you');
+  await expectAccessible(page);
+  await page
+    .locator('.hear')
+    .getByRole('button', { name: /mm\. 9–12/u })
+    .click();
+  await expect(page.getByRole('heading', { name: 'Now: mm. 9–12 at ♩=77' })).toBeVisible();
+  await page.getByRole('button', { name: 'Clean', exact: true }).click();
+  await page.getByRole('button', { name: 'Slip', exact: true }).click();
+  await expect(page.getByText('Heard by you: 1 of 2 clean.')).toBeVisible();
+  await page.getByLabel('What is asked until next time').fill('three clean on two days');
+  await page.getByRole('button', { name: 'Ask of mm. 9–12' }).click();
+  await page.getByLabel('Notes').fill('Sound first, then speed.');
+  // Nothing that was entered is lost by leaving.
+  await page.reload();
+  await expect(page.getByLabel('Notes')).toHaveValue('Sound first, then speed.');
+  await page.getByRole('button', { name: 'Send to the desk' }).click();
+  await expect(page.getByText('On the desk, and in the record')).toBeVisible();
+  await page.reload();
+  await expect(page.locator('.promised')).toContainText('mm. 9–12 three clean on two days.');
+  await desk.reload();
+  await desk.getByRole('button', { name: 'Desk', exact: true }).click();
+  await expect(desk.getByRole('heading', { name: 'Until the next lesson' })).toBeVisible();
+  await expect(desk.getByText('three clean on two days')).toBeVisible();
   await context.close();
 });

@@ -48,7 +48,11 @@ elif wants core; then core_suites; fi
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
 if [ -n "$beside" ]; then wait "$beside"; cat "$log"; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
+# The application for the end-to-end tests is built while servers and databases are killed, which is mostly waiting.
+building=''
+if [ "$only" = all ]; then (ensure_web_build) >"$DATA/test-build.log" 2>&1 & building=$!; fi
 if wants faults; then suite faults node scripts/faults.mjs; fi
+if [ -n "$building" ]; then wait "$building"; cat "$DATA/test-build.log"; fi
 if wants e2e; then
   need ensure_web_build
   database vivid_cue_e2e

@@ -82,6 +82,15 @@ export interface DeskView {
   readonly scores: readonly DeskScore[];
   readonly passages: readonly DeskPassage[];
   readonly surprises: readonly SurpriseView[];
+  /** What was asked in the last lesson. */
+  readonly asks: readonly DeskAsk[];
+}
+
+/** Something that was asked for until the next lesson. */
+export interface DeskAsk {
+  readonly id: string;
+  readonly passageId: string | null;
+  readonly text: string;
 }
 
 /** Who is at the desk, and the token that changing requests carry. */

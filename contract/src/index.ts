@@ -68,6 +68,13 @@ export {
   type SurpriseInput,
   type SurpriseView,
 } from './from-student.js';
+export {
+  lessonQuerySchema,
+  lessonSchema,
+  type LessonAsk,
+  type LessonInput,
+  type LessonView,
+} from './lessons.js';
 export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
 export {
   studentChangeSchema,

@@ -2,6 +2,7 @@ import type { InferType, Schema } from 'yup';
 import { deskEntrySchema, studentLinkSchema } from './desk.js';
 import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { draftSchema } from './drafts.js';
+import { lessonQuerySchema, lessonSchema } from './lessons.js';
 import { pagePictureSchema, pageQuerySchema } from './pages.js';
 import {
   partChoiceSchema,
@@ -107,6 +108,8 @@ export const ROUTE_INPUTS = {
   listStudentLinks: {},
   createStudentLink: { body: studentLinkSchema },
   revokeStudentLink: {},
+  readLesson: { query: lessonQuerySchema },
+  keepLesson: { body: lessonSchema },
   clearSurprise: {},
   seeNote: {},
   readDeskSession: {},

@@ -102,6 +102,8 @@ export const ROUTES = {
   listStudentLinks: { method: 'GET', path: '/api/students/:studentId/links', access: 'instructor' },
   createStudentLink: { method: 'POST', path: '/api/students/:studentId/links', access: 'instructor' },
   revokeStudentLink: { method: 'DELETE', path: '/api/student-links/:studentLinkId', access: 'instructor' },
+  readLesson: { method: 'GET', path: '/api/students/:studentId/lesson', access: 'instructor' },
+  keepLesson: { method: 'POST', path: '/api/students/:studentId/lessons', access: 'instructor' },
   clearSurprise: { method: 'POST', path: '/api/surprises/:surpriseId/clearing', access: 'instructor' },
   seeNote: { method: 'POST', path: '/api/student-notes/:noteId/sight', access: 'instructor' },
   readDeskSession: { method: 'GET', path: '/api/desk/session', access: 'open' },

@@ -1,4 +1,5 @@
 export { allot, type Claim } from './allot.js';
+export { lessonOf, type LessonItem, type LessonWish, type PartToHear, type PassageToHear } from './lesson.js';
 export { makePlan } from './make-plan.js';
 export { PLAN } from './plan.data.js';
 export type {

@@ -2,14 +2,16 @@ import type { Request, Response } from 'express';
 import type { DeskSessionView } from '@vivid-cue/contract';
 import { addressOf } from '../http/address.js';
 import { type Deps, type Handlers, studioOf } from '../http/mount.js';
-import { notFound } from '../http/problem.js';
+import { notFound, Problem } from '../http/problem.js';
 import { csrfTokenOf, deskCallerOf } from '../http/session-guard.js';
 import { SESSION_MS } from '../http/session-store.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
 import { pagePicture } from '../pages/service.js';
 import { scoreFile } from '../scores/service.js';
 import { clearSurprise, seeNote } from '../students/from-student.js';
+import { keepLesson } from '../students/lessons.js';
 import { findStudent } from '../students/repository.js';
+import { lessonView } from './lesson.js';
 import { addStudentLink, enterByLink, listStudentLinks, revokeStudentLink } from './links.js';
 import { deskView } from './view.js';
 import {
@@ -23,7 +25,13 @@ import {
 } from './writes.js';
 
 type LinkRoutes =
-  'listStudentLinks' | 'createStudentLink' | 'revokeStudentLink' | 'clearSurprise' | 'seeNote';
+  | 'readLesson'
+  | 'keepLesson'
+  | 'listStudentLinks'
+  | 'createStudentLink'
+  | 'revokeStudentLink'
+  | 'clearSurprise'
+  | 'seeNote';
 type DeskRoutes =
   | 'readDeskSession'
   | 'enterDesk'
@@ -55,6 +63,20 @@ export const linkHandlers: Handlers<LinkRoutes> = {
   async revokeStudentLink(deps, request, response) {
     await revokeStudentLink(studioOf(deps, request), idFrom(request, 'studentLinkId', 'link'), deps.now());
     response.status(204).end();
+  },
+  async readLesson(deps, request, response) {
+    const { minutes } = queryOf(request, 'readLesson');
+    const studentId = idFrom(request, 'studentId', 'student');
+    response.json(await lessonView(studioOf(deps, request), studentId, { minutes, nowMs: deps.now() }));
+  },
+  async keepLesson(deps, request, response) {
+    const studio = studioOf(deps, request);
+    const studentId = idFrom(request, 'studentId', 'student');
+    if (!(await findStudent(studio, studentId))) throw notFound('student');
+    const lesson = bodyOf(request, 'keepLesson');
+    if (!(await keepLesson(studio, studentId, lesson)))
+      throw new Problem('id-taken', 'This lesson could not be kept; reload the page and try again.');
+    response.status(201).json(lesson);
   },
   async clearSurprise(deps, request, response) {
     const id = idFrom(request, 'surpriseId', 'surprise');

@@ -21,6 +21,7 @@ import { partView } from '../published/sheet-part.js';
 import { findScore } from '../scores/repository.js';
 import { studentPage } from '../season/service.js';
 import { openSurprises } from '../students/from-student.js';
+import { lessonsOf } from '../students/lessons.js';
 import { readSettings } from '../studio/settings.js';
 
 /**
@@ -45,6 +46,7 @@ export async function deskView(studio: Studio, studentId: string, nowMs: number)
     scores,
     passages: await deskPassages(studio, parts, { nowMs, settings, schools: page.schools }),
     surprises: await openSurprises(studio, studentId),
+    asks: (await lessonsOf(studio, studentId, 1))[0]?.asks ?? [],
   };
 }
 

@@ -9,6 +9,7 @@ import { findPicture, pagesOfScores } from '../pages/repository.js';
 import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/repository.js';
 import { partView } from '../published/sheet-part.js';
 import { recordedFromStudent } from '../students/from-student.js';
+import { lessonsOf } from '../students/lessons.js';
 import { readSchools } from '../students/repository.js';
 import { scoresOfStudent } from '../scores/unused.js';
 
@@ -42,6 +43,7 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
     ),
     ...(await exportedNotes(studio, id)),
     ...(await recordedFromStudent(studio, id)),
+    lessons: await lessonsOf(studio, id),
   };
 }
 

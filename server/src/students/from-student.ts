@@ -8,6 +8,7 @@ import type {
   SurpriseView,
 } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+import { keepLesson } from './lessons.js';
 
 interface SurpriseRow {
   readonly id: string;
@@ -181,16 +182,22 @@ async function recordedLines(
   };
 }
 
-/** Reads what a record holds of it back in; links are told, not taken. */
+/** Reads what a record holds of it back in, lessons too; links are told, not taken. */
 export async function addFromStudent(
   studio: Studio,
-  { surprises = [], notes = [], student }: Pick<StudentRecord, 'surprises' | 'notes' | 'student'>,
+  {
+    surprises = [],
+    notes = [],
+    lessons = [],
+    student,
+  }: Pick<StudentRecord, 'surprises' | 'notes' | 'lessons' | 'student'>,
   now: Date,
 ): Promise<void> {
   for (const { passageId, isOpen, ...surprise } of surprises) {
     await insertSurprise(studio, passageId, surprise);
     if (!isOpen) await clearSurprise(studio, surprise.id, now);
   }
+  for (const lesson of lessons) await keepLesson(studio, student.id, lesson);
   for (const { isSeen, ...note } of notes) {
     await insertNote(studio, student.id, note);
     if (isSeen) await seeNote(studio, note.id, now);

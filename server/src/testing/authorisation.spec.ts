@@ -1,7 +1,7 @@
 import { v7 as newId } from 'uuid';
 import { ROUTES, type ProblemDetails, type RouteName } from '@vivid-cue/contract';
 import { rightBody, rightCall } from './requests.js';
-import { Browser, startServer, walkPath, type TestServer, type World } from './world.js';
+import { Browser, reported, startServer, walkPath, type TestServer, type World } from './world.js';
 
 describe('authorisation: every route × signed out, other studio, own studio', () => {
   let server: TestServer;
@@ -12,7 +12,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     server = await startServer();
   });
   beforeEach(async () => {
-    own = await walkPath(server);
+    own = await reported(await walkPath(server));
     other = await walkPath(server);
   });
   afterAll(() => server.db.destroy());

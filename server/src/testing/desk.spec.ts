@@ -1,6 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type {
   DeskView,
+  LessonView,
   PassageView,
   ProblemDetails,
   StudentPageView,
@@ -8,10 +9,12 @@ import type {
 } from '@vivid-cue/contract';
 import {
   Browser,
+  lessonInput,
   expectStatus,
   NOON_MS,
   noteInput,
   repInput,
+  reported,
   startServer,
   surpriseInput,
   walkPath,
@@ -30,7 +33,7 @@ describe('the desk', () => {
   });
   beforeEach(async () => {
     server.clock.nowMs = NOON_MS;
-    world = await walkPath(server);
+    world = await reported(await walkPath(server));
   });
   afterAll(() => server.db.destroy());
 
@@ -119,12 +122,12 @@ describe('the desk', () => {
 
   it('counts what a student reports once, and for less than what was heard', async () => {
     const { browser, desk, passageId } = world;
-    const other = await walkPath(server);
+    const other = await reported(await walkPath(server));
     const reps = Array.from({ length: 6 }, (_, n) =>
       repInput({ at: new Date(NOON_MS - 60_000 * (6 - n)).toISOString(), bpm: 110 }),
     );
     await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps }));
-    const reported = (await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps })))
+    const told = (await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps })))
       .body as PassageView;
     const heard = (
       await expectStatus(
@@ -136,8 +139,8 @@ describe('the desk', () => {
         ),
       )
     ).body as PassageView;
-    expect([reported.readiness.reps, heard.readiness.reps]).toEqual([8, 8]);
-    expect(reported.readiness.chance ?? 1).toBeLessThan(heard.readiness.chance ?? 0);
+    expect([told.readiness.reps, heard.readiness.reps]).toEqual([8, 8]);
+    expect(told.readiness.chance ?? 1).toBeLessThan(heard.readiness.chance ?? 0);
     const page = (await browser.call('readPassage', { passageId })).body as { reps: { witness: string }[] };
     expect(page.reps.filter(({ witness }) => witness === 'student').length).toBe(7);
   });
@@ -165,11 +168,42 @@ describe('the desk', () => {
     expect(await sent()).toEqual({ surprises: [], notes: [] });
   });
 
+  it('plans a lesson from what was flagged, promised and reported, and brings what is asked to the desk', async () => {
+    const { browser, desk, studentId, passageId } = world;
+    const lessonOf = async (): Promise<LessonView> =>
+      (
+        await expectStatus(
+          200,
+          browser.raw('readLesson', '', { ids: { studentId }, headers: {}, query: { minutes: '30' } }),
+        )
+      ).body as LessonView;
+    const first = await lessonOf();
+    expect(first.items.map(({ id, reason }) => [id, reason])).toEqual([
+      [passageId, jasmine.stringMatching(/^flagged: 10/u)],
+    ]);
+    expect([first.week, first.lessons]).toEqual([{ days: 1, reps: 2 }, []]);
+    const lesson = lessonInput(passageId);
+    await expectStatus(201, browser.call('keepLesson', { studentId }, lesson));
+    // While it is held a lesson is written again and again.
+    await expectStatus(
+      201,
+      browser.call('keepLesson', { studentId }, { ...lesson, notes: 'Sound, then speed.' }),
+    );
+    const next = await lessonOf();
+    expect(next.lessons.map(({ notes }) => notes)).toEqual(['Sound, then speed.']);
+    expect(next.items[0]?.reason).toContain('promised last time');
+    const asks = ((await desk.call('readDesk')).body as DeskView).asks;
+    expect(asks.map(({ passageId: id, text }) => [id, text])).toEqual([
+      [passageId, 'with the click on the offbeat'],
+    ]);
+  });
+
   it('keeps all of it in the record, which is read in again', async () => {
     const { browser, studentId } = world;
     const record = (await expectStatus(200, browser.call('exportStudent', { studentId })))
       .body as StudentRecord;
     expect([record.surprises?.length, record.notes?.length, record.studentLinks?.length]).toEqual([1, 1, 1]);
+    expect(record.lessons?.length).toBe(0);
     expect(record.reps.map(({ witness }) => witness).sort()).toEqual(['instructor', 'student']);
     const elsewhere = await new Browser(server.app).openStudio();
     const id = newId();

@@ -13,6 +13,7 @@ import {
   type World,
   noteInput,
   surpriseInput,
+  lessonInput,
 } from './world.js';
 
 const CHOICE = {
@@ -123,6 +124,7 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     createRep: repInput(),
     createReps: { reps: [repInput()] },
     createStudentLink: { id: newId() },
+    keepLesson: lessonInput(world.passageId),
     enterDesk: { linkId: world.studentLinkId, code: world.code },
     createDeskReps: { reps: [repInput()] },
     createSurprise: surpriseInput(),
@@ -143,6 +145,12 @@ export function rightCall(
   if (name === 'retractDeskRep') return browser.call(name, { repId: world.reportId });
   if (name === 'readPagePicture')
     return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
+  if (name === 'readLesson')
+    return browser.raw(name, '', {
+      ids: { studentId: world.studentId },
+      headers: {},
+      query: { minutes: '30' },
+    });
   if (name === 'readDeskPage')
     return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
   if (name === 'importRecord')

@@ -302,7 +302,7 @@ export async function walkPath(server: TestServer): Promise<World> {
   return { browser, sheet, ...ids };
 }
 
-/** The student comes by a personal link, logs a rep, flags a measure and writes a line. */
+/** The student comes by a personal link, flags a measure and writes a line. */
 async function openDesk(
   server: TestServer,
   { browser, studentId, passageId }: Pick<World, 'browser' | 'studentId' | 'passageId'>,
@@ -317,22 +317,35 @@ async function openDesk(
   await desk.refresh();
   await expectStatus(200, desk.call('enterDesk', {}, { linkId: studentLinkId, code }));
   await desk.refresh();
-  const [report, surprise, note] = [repInput(), surpriseInput(), noteInput()];
-  await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps: [report] }));
+  const [surprise, note] = [surpriseInput(), noteInput()];
   await expectStatus(201, desk.call('createSurprise', { passageId }, surprise));
   await expectStatus(201, desk.call('createDeskNote', {}, note));
   return {
     ...{ desk, studentLinkId, code },
-    reportId: String(report['id']),
+    reportId: '',
     surpriseId: String(surprise['id']),
     noteId: String(note['id']),
   };
+}
+
+/** The same world once the student has logged a rep. */
+export async function reported(world: World): Promise<World> {
+  const report = repInput();
+  const { desk, passageId } = world;
+  await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps: [report] }));
+  return { ...world, reportId: String(report['id']) };
 }
 
 /** A measure that surprised. */
 export function surpriseInput(change: object = {}): Readonly<Record<string, unknown>> {
   const at = '2027-03-10T10:00:00.000Z';
   return { id: newId(), measureIndex: 9, bpm: 80, beatUnit: 'quarter', text: 'the C natural', at, ...change };
+}
+
+/** A lesson in which something is asked of a passage. */
+export function lessonInput(passageId: string, change: object = {}): Readonly<Record<string, unknown>> {
+  const asks = [{ id: newId(), passageId, text: 'with the click on the offbeat' }];
+  return { id: newId(), at: '2027-03-10T11:00:00.000Z', minutes: 30, notes: 'Sound first.', asks, ...change };
 }
 
 /** A line to the instructor. */

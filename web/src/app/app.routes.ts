@@ -36,6 +36,11 @@ export const routes: Routes = [
         loadComponent: () => import('./student/student-page').then((m) => m.StudentPage),
       },
       {
+        path: 'students/:studentId/lesson',
+        title: 'Lesson · Vivid Cue',
+        loadComponent: () => import('./lesson/lesson-page').then((m) => m.LessonPage),
+      },
+      {
         path: 'sheets',
         title: 'Sheets · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-list').then((m) => m.SheetList),

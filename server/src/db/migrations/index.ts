@@ -28,6 +28,7 @@ import { passageMarks } from './26-passage-marks.js';
 import { pages } from './27-pages.js';
 import { climb } from './28-climb.js';
 import { desk } from './29-desk.js';
+import { lessons } from './30-lessons.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -59,6 +60,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['27-pages', pages],
   ['28-climb', climb],
   ['29-desk', desk],
+  ['30-lessons', lessons],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

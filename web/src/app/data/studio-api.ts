@@ -22,6 +22,9 @@ import type {
   SettingsView,
   SheetView,
   StudentChange,
+  LessonInput,
+  LessonView,
+  PassageView,
   StudentLinkView,
   StudentInput,
   StudentList,
@@ -229,5 +232,18 @@ export class StudioApi {
 
   seeNote(noteId: string): Observable<void> {
     return this.http.post<void>(pathOf('seeNote', { noteId }), null);
+  }
+
+  /** What to hear in a lesson of so many minutes. */
+  lesson(studentId: string, minutes: number): Observable<LessonView> {
+    return this.http.get<LessonView>(pathOf('readLesson', { studentId }), { params: { minutes } });
+  }
+
+  keepLesson(studentId: string, lesson: LessonInput): Observable<unknown> {
+    return this.http.post(pathOf('keepLesson', { studentId }), lesson);
+  }
+
+  takeRepBack(repId: string): Observable<PassageView> {
+    return this.http.post<PassageView>(pathOf('retractRep', { repId }), null);
   }
 }

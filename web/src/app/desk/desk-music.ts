@@ -10,7 +10,6 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { firstValueFrom } from 'rxjs';
 import {
   readPaper,
   readToldLine,
@@ -22,9 +21,8 @@ import {
 } from '@vivid-cue/core/paper';
 import { scoreText, type Span } from '@vivid-cue/core/score';
 import type { DeskScore } from '@vivid-cue/contract';
-import { DeskApi } from '../data/desk-api';
-import { DeskOutbox } from '../data/desk-outbox';
 import { Engraver } from '../data/engraver';
+import { DeskFiles } from './desk-files';
 import { keepDeskOffline } from './keep-offline';
 import { PageCut } from '../ui/page-cut';
 import { pictureOf } from '../ui/svg-picture';
@@ -105,8 +103,7 @@ interface ShownRow {
   `,
 })
 export class DeskMusic {
-  private readonly api = inject(DeskApi);
-  private readonly outbox = inject(DeskOutbox);
+  private readonly files = inject(DeskFiles);
   private readonly engraver = inject(Engraver);
   private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   private readonly urls: string[] = [];
@@ -133,8 +130,7 @@ export class DeskMusic {
     const own = this.drawing;
     this.note.set('');
     try {
-      const bytes = await this.file(score.id, () => firstValueFrom(this.api.file(score.id)));
-      const file = new Uint8Array(bytes as ArrayBuffer);
+      const file = new Uint8Array(await this.files.score(score.id));
       const paper = readPaper(file);
       if (paper.ok) return await this.drawPaper(paper.value, own);
       const musicXml = scoreText(file);
@@ -208,19 +204,9 @@ export class DeskMusic {
   }
 
   private async pageUrl(pageId: string): Promise<string> {
-    const bytes = await this.file(`page ${pageId}`, () => firstValueFrom(this.api.page(pageId, 'lines')));
-    const url = URL.createObjectURL(bytes instanceof Blob ? bytes : new Blob([bytes]));
+    const url = URL.createObjectURL(await this.files.page(pageId));
     this.urls.push(url);
     return url;
-  }
-
-  /** A file from this device, else from the server, and then on this device. */
-  private async file(id: string, fetch: () => Promise<ArrayBuffer | Blob>): Promise<ArrayBuffer | Blob> {
-    const kept = await this.outbox.database.files.get(id).catch(() => undefined);
-    if (kept) return kept.bytes;
-    const bytes = await fetch();
-    await this.outbox.database.files.put({ id, bytes }).catch(() => undefined);
-    return bytes;
   }
 
   private forget(): void {

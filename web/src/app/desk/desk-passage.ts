@@ -18,6 +18,9 @@ import { SessionStore } from '../data/session-store';
 import { isTyping } from '../ui/typing';
 import { ClickPlayer } from './click-player';
 import { DeskClick } from './desk-click';
+import type { DrillWish } from '../data/driller';
+import { DrillList } from '../drill/drill-list';
+import { DeskFiles } from './desk-files';
 import { DeskMusic } from './desk-music';
 import { DeskStore, type WorkedPassage } from './desk-store';
 import { partName } from './plan-wish';
@@ -44,7 +47,7 @@ const KEYS: Readonly<
 @Component({
   selector: 'vc-desk-passage',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DeskClick, DeskMusic, StudioWords],
+  imports: [DeskClick, DeskMusic, DrillList, StudioWords],
   templateUrl: './desk-passage.html',
   styleUrl: './desk-passage.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -53,6 +56,7 @@ export class DeskPassageView {
   private readonly store = inject(DeskStore);
   private readonly session = inject(SessionStore);
   private readonly player = inject(ClickPlayer);
+  private readonly files = inject(DeskFiles);
   protected readonly time = inject(PracticeTime);
   private readonly click = viewChild(DeskClick);
 
@@ -71,6 +75,9 @@ export class DeskPassageView {
   });
   protected readonly isFlagging = signal(false);
   protected readonly flagged = signal<number | null>(null);
+  protected readonly areDrillsOpen = signal(false);
+  /** What drills are made of, once somebody asks for them. */
+  protected readonly music = signal<Omit<DrillWish, 'tempo' | 'seed'> | null>(null);
   protected readonly remark = signal('');
   /** What the last deed led to, for eyes and for screen readers. */
   protected readonly said = signal('');
@@ -137,11 +144,32 @@ export class DeskPassageView {
   });
 
   constructor() {
+    effect(() => {
+      const [passage, score] = [this.passage(), this.score()];
+      if (this.areDrillsOpen()) void this.openDrills(passage, score);
+    });
     // While the click goes on, somebody practises.
     effect(() => {
       const now = this.player.now();
       if (now?.level === 2) this.time.touch(this.passage().id, Date.now());
     });
+  }
+
+  private async openDrills(
+    { fromIndex, endIndex, id }: WorkedPassage,
+    { id: scoreId, digest }: DeskScore,
+  ): Promise<void> {
+    const flagged = this.store.surprisesOf(id).map(({ measureIndex }) => measureIndex);
+    const bytes = await this.files.score(scoreId).catch(() => null);
+    if (bytes)
+      this.music.set({
+        bytes,
+        partId: digest.partId,
+        instrument: digest.instrument,
+        numbers: digest.measures.map(({ number }) => number),
+        span: { fromIndex, endIndex },
+        flagged,
+      });
   }
 
   protected log(isClean: boolean): void {

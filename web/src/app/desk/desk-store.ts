@@ -5,7 +5,7 @@ import { v7 as newId } from 'uuid';
 import { heldPlace } from '@vivid-cue/core/climb';
 import { convertBpm, type Bpm } from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
-import type { DeskPassage, DeskView, PassageView } from '@vivid-cue/contract';
+import type { DeskPassage, DeskView, PassageView, SurpriseView } from '@vivid-cue/contract';
 import { plainCode } from '@vivid-cue/contract/desk-code';
 import { dayNumber } from '@vivid-cue/contract/zones';
 import { DeskApi } from '../data/desk-api';
@@ -243,6 +243,11 @@ export class DeskStore {
     void this.keep();
   }
 
+  /** What surprised in a passage and nobody has looked at yet. */
+  surprisesOf(passageId: string): readonly SurpriseView[] {
+    return (this.view()?.surprises ?? []).filter((one) => one.passageId === passageId);
+  }
+
   /** Sends a line to the instructor. */
   write(text: string, passageId: string | null): void {
     const id = newId();
@@ -251,7 +256,7 @@ export class DeskStore {
 
   /** The slowest tempo at which something surprised in a passage, in its own unit; null for none. */
   private heldBpm(passage: DeskPassage): Bpm | null {
-    const own = (this.view()?.surprises ?? []).filter(({ passageId }) => passageId === passage.id);
+    const own = this.surprisesOf(passage.id);
     if (own.length === 0) return null;
     return Math.min(...own.map(({ bpm, beatUnit }) => convertBpm(bpm, beatUnit, passage.target.beatUnit)));
   }

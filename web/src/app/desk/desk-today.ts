@@ -95,6 +95,10 @@ export class DeskToday {
     };
   }
 
+  protected nameOf(passageId: string | null): string {
+    return this.store.passages().find(({ id }) => id === passageId)?.name ?? '';
+  }
+
   protected workOf(passage: WorkedPassage): string {
     const part = this.view()?.parts.find(({ scoreId }) => scoreId === passage.scoreId);
     return part ? partName(part) : '';

@@ -4,6 +4,7 @@ import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
 import { quarterBpm } from '@vivid-cue/core/music';
 import { readPaper, type PaperMusic } from '@vivid-cue/core/paper';
 import { scoreText } from '@vivid-cue/core/score';
+import type { DrillWish } from '../data/driller';
 import type { EngravedPart } from '../data/engraver';
 import { ScoreApi } from '../data/score-api';
 import type { OwnEdition } from './findings/edition-dialog';
@@ -49,6 +50,18 @@ export class ScoreFile {
     return bytes && part && room?.score
       ? { bytes, part, numbering: room.numbering, instrument: room.score.digest.instrument }
       : null;
+  });
+  /** What drills are made of, digital or on paper. */
+  readonly music = computed((): Omit<DrillWish, 'span' | 'flagged' | 'tempo' | 'seed'> | null => {
+    const [bytes, room] = [this.bytes(), this.room()];
+    if (bytes === null || !room?.score) return null;
+    const { partId, measures } = room.score.digest;
+    return {
+      bytes,
+      partId,
+      instrument: room.student.instrument,
+      numbers: measures.map(({ number }) => number),
+    };
   });
   private readonly scoreId = computed(() => this.room()?.score?.id ?? null);
 

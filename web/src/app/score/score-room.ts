@@ -16,6 +16,7 @@ import { typedAt, usualClef, type PaperMusic, type TypedPassage } from '@vivid-c
 import { measuresText, measureWord, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { inRuns, spanInWords, spanQuarters, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
+import { DrillList } from '../drill/drill-list';
 import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
@@ -74,6 +75,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     BringMusic,
     CuesPanel,
     CutBar,
+    DrillList,
     EditionDialog,
     EngravedScore,
     FactsLine,
@@ -135,6 +137,7 @@ export class ScoreRoom implements Editing {
   /** Pages that were brought and stand on the board; null where none do. */
   protected readonly files = signal<readonly File[] | null>(null);
   protected readonly isEditing = signal(false);
+  protected readonly areDrillsOpen = signal(false);
   protected readonly isComparing = signal(false);
   protected readonly vocabulary = this.session.vocabulary;
 

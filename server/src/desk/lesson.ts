@@ -1,0 +1,147 @@
+import { groupBy } from '@vivid-cue/core/base';
+import { quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import { lessonOf, type PartToHear, type PassageToHear } from '@vivid-cue/core/plan';
+import { optimismText, type RepContext, type Witness } from '@vivid-cue/core/readiness';
+import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/score';
+import type { DeskPart, DeskPassage, DeskView, LessonInput, LessonView } from '@vivid-cue/contract';
+import { rowsOf, type Studio } from '../db/studio.js';
+import { studentReports } from '../practice/reports.js';
+import { fromStudent } from '../students/from-student.js';
+import { lessonsOf } from '../students/lessons.js';
+import { deskView } from './view.js';
+
+const DAY_MS = 86_400_000;
+/** Lessons shown beside today's. */
+const SHOWN_LESSONS = 12;
+/** Reps that say what was played lately. Units: days */
+const LATELY_DAYS = 60;
+
+interface PlayedRow {
+  readonly passage_id: string;
+  readonly at: Date;
+  readonly day: number;
+  readonly context: RepContext;
+  readonly is_clean: number;
+  readonly witness: Witness;
+}
+
+/**
+ * What to hear in a lesson of so many minutes, beside the last lessons and what the student sent.
+ * Units:  minutes; milliseconds since 1970
+ * Errors: Problem not-found
+ */
+export async function lessonView(
+  studio: Studio,
+  studentId: string,
+  { minutes, nowMs }: { readonly minutes: number; readonly nowMs: number },
+): Promise<LessonView> {
+  const desk = await deskView(studio, studentId, nowMs);
+  const lessons = await lessonsOf(studio, studentId, SHOWN_LESSONS);
+  const sent = await fromStudent(studio, studentId);
+  const played = await playedLately(studio, studentId, nowMs);
+  const facts = { desk, played, nowMs, last: lessons[0] ?? null };
+  return {
+    student: desk.student,
+    items: lessonOf({
+      minutes,
+      passages: desk.passages.map((passage) => passageToHear(passage, facts)),
+      parts: desk.parts.flatMap((part) => partToHear(part, facts)),
+    }),
+    parts: desk.parts,
+    passages: desk.passages,
+    scores: desk.scores,
+    fromStudent: sent,
+    reportsText: optimismText(await studentReports(studio, studentId, nowMs)),
+    week: weekOf(played, nowMs),
+    lessons,
+  };
+}
+
+interface Facts {
+  readonly desk: DeskView;
+  readonly played: readonly PlayedRow[];
+  readonly nowMs: number;
+  readonly last: LessonInput | null;
+}
+
+function playedLately(studio: Studio, studentId: string, nowMs: number): Promise<PlayedRow[]> {
+  return rowsOf(studio, 'reps as x')
+    .join('passages as p', 'p.id', 'x.passage_id')
+    .leftJoin('rep_retractions as t', 't.rep_id', 'x.id')
+    .where('p.student_id', studentId)
+    .where('x.at', '>=', new Date(nowMs - LATELY_DAYS * DAY_MS))
+    .whereNull('t.id')
+    .select('x.passage_id', 'x.at', 'x.day', 'x.context', 'x.is_clean', 'x.witness') as unknown as Promise<
+    PlayedRow[]
+  >;
+}
+
+function weekOf(played: readonly PlayedRow[], nowMs: number): LessonView['week'] {
+  const week = played.filter(({ at }) => nowMs - at.getTime() <= 7 * DAY_MS);
+  return { days: new Set(week.map(({ day }) => day)).size, reps: week.length };
+}
+
+function passageToHear(passage: DeskPassage, { desk, played, nowMs, last }: Facts): PassageToHear {
+  const own = played.filter(({ passage_id: id }) => id === passage.id);
+  const sinceMs = last === null ? 0 : Date.parse(last.at);
+  const reported = own.filter(({ witness, at }) => witness === 'student' && at.getTime() > sinceMs);
+  const heard = own.filter(({ witness }) => witness !== 'student').map(({ at }) => at.getTime());
+  return {
+    id: passage.id,
+    name: passage.name,
+    isSeam: passage.isSeam,
+    seconds: secondsOf(passage, desk),
+    bpm: passage.rungs[passage.place.rungIndex]?.bpm ?? passage.target.bpm,
+    unit: passage.target.beatUnit,
+    interval: passage.interval,
+    reported: { clean: reported.filter((rep) => rep.is_clean === 1).length, reps: reported.length },
+    heardDays: heard.length === 0 ? null : Math.floor((nowMs - Math.max(...heard)) / DAY_MS),
+    flagged: desk.surprises.filter(({ passageId }) => passageId === passage.id).map(({ measure }) => measure),
+    isPromised: last?.asks.some(({ passageId }) => passageId === passage.id) ?? false,
+    rungsSince: 0,
+    weight: Math.max(0, ...desk.parts.filter((part) => isIn(passage, part)).map(({ weight }) => weight)),
+    sidesReady: passage.isSeam ? sidesReady(passage, desk.passages) : [],
+  };
+}
+
+function secondsOf(passage: DeskPassage, { scores }: DeskView): PassageToHear['seconds'] {
+  const measures = scores.find(({ id }) => id === passage.scoreId)?.digest.measures ?? [];
+  return secondsAt(spanQuarters(measures, passage), quarterBpm(passage.target.bpm, passage.target.beatUnit));
+}
+
+function isIn(passage: DeskPassage, { scoreId, runs }: DeskPart): boolean {
+  return scoreId === passage.scoreId && indexesOf([passage]).some((index) => inRuns(runs, index));
+}
+
+function sidesReady(seam: DeskPassage, passages: readonly DeskPassage[]): boolean[] {
+  return passages
+    .filter(
+      ({ isSeam, scoreId, fromIndex, endIndex }) =>
+        !isSeam && scoreId === seam.scoreId && fromIndex < seam.endIndex && endIndex > seam.fromIndex,
+    )
+    .map(({ readiness: { state } }) => state === 'at-tempo' || state === 'holding');
+}
+
+function partToHear(part: DeskPart, { desk, played, nowMs }: Facts): PartToHear[] {
+  const own = desk.passages.filter((passage) => isIn(passage, part));
+  const [first] = own;
+  const measures = desk.scores.find(({ id }) => id === part.scoreId)?.digest.measures;
+  if (!first || !measures) return [];
+  const runs = part.runs.length === 0 ? [{ fromIndex: 0, endIndex: measures.length }] : part.runs;
+  const quarters = runs.reduce((sum, run) => sum + spanQuarters(measures, run), 0);
+  const ids = new Set(own.map(({ id }) => id));
+  const byContext = groupBy(
+    played.filter(({ passage_id: id }) => ids.has(id)),
+    ({ context }) => context === 'run' || context === 'mock',
+  );
+  const lastRunMs = Math.max(0, ...(byContext.get(true) ?? []).map(({ at }) => at.getTime()));
+  return [
+    {
+      id: part.id,
+      name: part.workTitle === '' ? part.label : part.workTitle,
+      seconds: secondsAt(quarters, quarterBpm(first.target.bpm, first.target.beatUnit)),
+      runDays: lastRunMs === 0 ? null : Math.floor((nowMs - lastRunMs) / DAY_MS),
+      daysLeft: part.nextDate?.daysLeft ?? 10_000,
+    },
+  ];
+}

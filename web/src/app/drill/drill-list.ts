@@ -1,0 +1,139 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
+import { quarterBpm, tempoText, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
+import { Driller, type DrillWish, type ShownDrill } from '../data/driller';
+import { Engraver } from '../data/engraver';
+import { NotePlayer } from '../ui/note-player';
+import { StudioWords } from '../ui/studio-words';
+import { pictureOf } from '../ui/svg-picture';
+
+/** So many measures stand on one line of a drill. */
+const MEASURES_A_LINE = 4;
+/** A score that is made here has one part. */
+const PART_ID = 'P1';
+
+/** The drills of a passage: each with its reason, engraved, and sounded at any tempo. */
+@Component({
+  selector: 'vc-drill-list',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [StudioWords],
+  templateUrl: './drill-list.html',
+  styleUrl: './drill-list.css',
+})
+export class DrillList {
+  private readonly driller = inject(Driller);
+  private readonly engraver = inject(Engraver);
+  protected readonly player = inject(NotePlayer);
+  private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
+
+  readonly wish = input.required<Omit<DrillWish, 'tempo' | 'seed'>>();
+  readonly bpm = input.required<Bpm>();
+  readonly unit = input.required<BeatUnit>();
+
+  protected readonly drills = signal<readonly ShownDrill[] | null>(null);
+  protected readonly failure = signal('');
+  private readonly wishKey = computed(() => {
+    const { span, partId, flagged } = this.wish();
+    return `${partId} ${span.fromIndex} ${span.endIndex} ${flagged.join()}`;
+  });
+  /** The drill that is open, by its place. */
+  protected readonly openAt = linkedSignal<string, number | null>({
+    source: this.wishKey,
+    computation: () => null,
+  });
+  protected readonly open = computed(() => {
+    const at = this.openAt();
+    return at === null ? null : (this.drills()?.[at] ?? null);
+  });
+  protected readonly tempo = linkedSignal(() => Math.round(this.bpm()));
+  protected readonly tempoText = computed(() => tempoText(this.tempo(), this.unit()));
+  private seed = 1;
+  private drawing = 0;
+
+  constructor() {
+    effect(() => {
+      this.wishKey();
+      void this.make();
+    });
+    effect(() => {
+      const [drill, stage] = [this.open(), this.stage()];
+      this.player.stop();
+      if (drill && stage) void this.draw(drill, stage.nativeElement);
+    });
+    inject(DestroyRef).onDestroy(() => this.player.stop());
+  }
+
+  private async make(): Promise<void> {
+    this.failure.set('');
+    const key = this.wishKey();
+    try {
+      const tempo = { bpm: this.bpm(), unit: this.unit() };
+      const drills = await this.driller.drills({ ...this.wish(), tempo, seed: this.seed });
+      if (key === this.wishKey()) this.drills.set(drills);
+    } catch (error) {
+      this.failure.set(error instanceof Error ? error.message : 'No drills could be made of this music.');
+    }
+  }
+
+  private async draw({ musicXml, measures }: ShownDrill, stage: HTMLElement): Promise<void> {
+    this.drawing += 1;
+    const own = this.drawing;
+    if (musicXml === null) {
+      stage.replaceChildren();
+      return;
+    }
+    const part = { musicXml, partId: PART_ID, numbers: null };
+    const lines: SVGElement[] = [];
+    for (let fromIndex = 0; fromIndex < measures; fromIndex += MEASURES_A_LINE) {
+      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + MEASURES_A_LINE) };
+      lines.push(pictureOf(await this.engraver.excerpt(part, span)));
+      if (own !== this.drawing) return;
+    }
+    for (const line of lines) {
+      const [, , width = 1, height = 1] = (line.getAttribute('viewBox') ?? '').split(' ').map(Number);
+      const scale = Math.min(1.5, stage.clientWidth / width);
+      line.style.width = `${Math.round(width * scale)}px`;
+      line.style.height = `${Math.round(height * scale)}px`;
+    }
+    stage.replaceChildren(...lines);
+  }
+
+  protected turn(at: number): void {
+    this.openAt.set(this.openAt() === at ? null : at);
+  }
+
+  protected hear({ sound }: ShownDrill): void {
+    if (this.player.isOn()) this.player.stop();
+    else this.player.play(sound, quarterBpm(this.tempo(), this.unit()));
+  }
+
+  protected step(by: number): void {
+    this.tempo.update((bpm) => Math.max(20, Math.min(300, bpm + by)));
+  }
+
+  /** Other places to start at. */
+  protected again(): void {
+    this.seed += 1;
+    void this.make();
+  }
+
+  protected save({ title, musicXml }: ShownDrill): void {
+    if (musicXml === null) return;
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([musicXml], { type: 'application/vnd.recordare.musicxml+xml' }));
+    link.download = `${title.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.musicxml`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+}
