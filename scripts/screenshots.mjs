@@ -40,11 +40,6 @@ await page.locator('vc-pair-view .chosen-note').first().waitFor();
 await picture('near-repeat');
 await page.keyboard.press('Escape');
 await page.keyboard.press('1');
-await page.keyboard.press('5');
-await page.keyboard.press('3');
-await page.keyboard.press('q');
-await page.locator('.asked-name').first().waitFor();
-await picture('accidentals');
 await page
   .getByRole('button', { name: /^sixteenths, low/u })
   .first()
@@ -136,6 +131,11 @@ await page
   .getByRole('button', { name: /^Take back the link/u })
   .last()
   .waitFor();
+await page.setViewportSize({ width: 820, height: 1180 });
+await page.getByRole('link', { name: 'Lesson' }).click();
+await page.locator('.hear li').first().waitFor();
+await picture('lesson');
+await page.setViewportSize({ width: 1280, height: 800 });
 const phone = await browser.newPage({ viewport: { width: 390, height: 844 } });
 await phone.goto(link);
 await phone.locator('.list li').first().waitFor();

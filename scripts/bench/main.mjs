@@ -2,6 +2,7 @@
 // docs/bench.json; --keep writes it anew. The machine's speed drifts; the ratios are what counts.
 import { execFileSync } from 'node:child_process';
 import { benchBrowser } from './browser.mjs';
+import { benchPlan } from './plan.mjs';
 import { benchReading } from './reading.mjs';
 import { benchServer } from './server.mjs';
 import { benchSheets } from './sheets.mjs';
@@ -11,6 +12,7 @@ const at = process.argv.indexOf('--reps');
 const reps = at < 0 ? 50_000 : Number(process.argv[at + 1]);
 await benchReading();
 await benchSheets();
+await benchPlan();
 await benchBrowser();
 await benchServer(reps);
 if (process.argv.includes('--keep'))

@@ -62,6 +62,8 @@ const RUN_WITHIN = 28;
 const RUN_EVERY = 6;
 /** How much each reason counts (our own; the order is the design's: flagged, promised, uncertain, only reported, moved). */
 const WORTH = { flagged: 4, promised: 3, uncertain: 3, reported: 1.6, seam: 0.8, moved: 0.4 } as const;
+/** Below this chance a passage is on its way (our own). */
+const STILL_CLIMBING = 0.6;
 /** Fewer reports are no reason to listen. */
 const REPORTS_TO_CHECK = 3;
 
@@ -139,7 +141,9 @@ function reasonOf({
     reasons.push(`least certain: between ${percent(interval.low)} and ${percent(interval.high)} %`);
   if (rungsSince > 0) reasons.push(`${rungsSince} ${rungsSince === 1 ? 'rung' : 'rungs'} up since last time`);
   if (rungsSince < 0) reasons.push('went down since last time');
-  return reasons.length === 0 ? 'once, to keep it' : reasons.slice(0, 2).join('; ');
+  if (reasons.length > 0) return reasons.slice(0, 2).join('; ');
+  const middle = interval === null ? 0 : (interval.low + interval.high) / 2;
+  return middle < STILL_CLIMBING ? 'still on the climb' : 'once, to keep it';
 }
 
 function percent(chance: number): number {

@@ -1,3 +1,4 @@
+import { BREAKS } from '@vivid-cue/core/care';
 import type { Plan, PlannedDay } from '@vivid-cue/core/plan';
 
 /** Something to do today. Shape: `key` names it within its day; minutes of a break are not practice */
@@ -21,9 +22,6 @@ export interface DayList {
   readonly assembly: number | null;
 }
 
-/** A break lasts so long. Units: minutes. Source: the design, care */
-export const BREAK_MINUTES = 5;
-
 /**
  * Today's list in order: what the plan says, with its breaks, runs at the end.
  * Shape:  empty on a rest day
@@ -34,7 +32,7 @@ export function dayListOf(plan: Plan, day: number): DayList {
   const items = today.blocks.flatMap((block, n): DayItem[] => [
     { kind: 'passage', key: block.passageId, passageId: block.passageId, minutes: block.minutes },
     ...(today.breakAfter.includes(n)
-      ? [{ kind: 'break' as const, key: `break-${n}`, minutes: BREAK_MINUTES }]
+      ? [{ kind: 'break' as const, key: `break-${n}`, minutes: BREAKS.minutes }]
       : []),
   ]);
   const runs = today.runs.map(({ kind, partIds, minutes }): DayItem => ({

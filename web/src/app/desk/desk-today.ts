@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { CARE } from '@vivid-cue/core/care';
 import { tempoText } from '@vivid-cue/core/music';
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { RungGlyph } from '../ui/rung-glyph';
@@ -30,6 +31,7 @@ export class DeskToday {
   readonly open = output<DayItem>();
   readonly openPassage = output<string>();
 
+  protected readonly care = CARE;
   protected readonly note = signal('');
   protected readonly isSent = signal(false);
   protected readonly view = this.store.view;

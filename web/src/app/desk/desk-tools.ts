@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { allowedMinutes, CARE } from '@vivid-cue/core/care';
 import { ClickPlayer } from './click-player';
 
 const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
@@ -7,6 +8,12 @@ const LOW_C = 36;
 /** Source: ISO 16:1975, A4 = 440 Hz; equal temperament */
 const A4 = { midi: 69, hertz: 440 };
 const SOFT = 0.12;
+/** Levels of practice rooms, from a soft one to brass in a small one. Units: dBA */
+const LEVELS = [85, 91, 97, 100].map((dba) => ({ dba, text: lengthText(allowedMinutes(dba)) }));
+
+function lengthText(minutes: number): string {
+  return minutes >= 60 ? `${minutes / 60} ${minutes === 60 ? 'hour' : 'hours'}` : `${minutes} minutes`;
+}
 
 /** A sounding note to tune to, and a clock for long tones. */
 @Component({
@@ -43,7 +50,18 @@ const SOFT = 0.12;
           <p class="soft">Best {{ best() }} s · {{ tries().length }} tries</p>
         }
       </div>
-      <p class="soft">Light-headed? Sit down and breathe normally until it is gone.</p>
+      <p class="soft">{{ care.breath }}</p>
+    </section>
+    <section aria-labelledby="ears-title">
+      <h2 id="ears-title">Ears</h2>
+      <p class="soft">{{ care.hearing }}</p>
+      <ul class="levels">
+        @for (one of levels; track one.dba) {
+          <li>
+            <span class="mono">{{ one.dba }} dBA</span> {{ one.text }} a day
+          </li>
+        }
+      </ul>
     </section>
   `,
   styles: `
@@ -91,6 +109,12 @@ const SOFT = 0.12;
       background: var(--primary);
       color: var(--on-primary);
     }
+    .levels {
+      margin: 0;
+      padding: 0;
+      list-style: none;
+      font-size: 18px;
+    }
     .clock {
       margin: 0;
       font-size: 96px;
@@ -104,6 +128,8 @@ export class DeskTools {
   private startedMs = 0;
   private timer: ReturnType<typeof setInterval> | null = null;
 
+  protected readonly care = CARE;
+  protected readonly levels = LEVELS;
   protected readonly names = NAMES;
   protected readonly note = signal<number | null>(null);
   protected readonly octave = signal(1);

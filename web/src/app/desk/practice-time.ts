@@ -1,4 +1,5 @@
 import { Injectable, signal } from '@angular/core';
+import { BREAKS } from '@vivid-cue/core/care';
 
 /** What was practised today on this device. Shape: `seconds` by the key of the item */
 interface DayTime {
@@ -12,8 +13,8 @@ interface DayTime {
 const PAUSE_MS = 90_000;
 /** So much is counted for what began after a pause. Units: seconds (our own) */
 const FIRST_SECONDS = 15;
-/** A break is due after so much practice. Units: seconds. Source: the design, care */
-const BREAK_AFTER = 30 * 60;
+/** A break is due after so much practice. Units: seconds */
+const BREAK_AFTER = BREAKS.after * 60;
 
 /** How long was practised today, item by item: from one deed to the next, pauses left out. Kept on this device. */
 @Injectable()

@@ -18,8 +18,11 @@ import { NotePlayer } from '../ui/note-player';
 import { StudioWords } from '../ui/studio-words';
 import { pictureOf } from '../ui/svg-picture';
 
-/** So many measures stand on one line of a drill. */
-const MEASURES_A_LINE = 4;
+/** So many measures stand on one line of a drill, by the room there is. Units: pixels */
+function measuresALine(widthPx: number): number {
+  return widthPx < 460 ? 1 : widthPx < 760 ? 2 : 4;
+}
+
 /** A score that is made here has one part. */
 const PART_ID = 'P1';
 
@@ -78,7 +81,7 @@ export class DrillList {
     this.failure.set('');
     const key = this.wishKey();
     try {
-      const tempo = { bpm: this.bpm(), unit: this.unit() };
+      const tempo = { bpm: Math.round(this.bpm()), unit: this.unit() };
       const drills = await this.driller.drills({ ...this.wish(), tempo, seed: this.seed });
       if (key === this.wishKey()) this.drills.set(drills);
     } catch (error) {
@@ -95,8 +98,9 @@ export class DrillList {
     }
     const part = { musicXml, partId: PART_ID, numbers: null };
     const lines: SVGElement[] = [];
-    for (let fromIndex = 0; fromIndex < measures; fromIndex += MEASURES_A_LINE) {
-      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + MEASURES_A_LINE) };
+    const count = measuresALine(stage.clientWidth);
+    for (let fromIndex = 0; fromIndex < measures; fromIndex += count) {
+      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + count) };
       lines.push(pictureOf(await this.engraver.excerpt(part, span)));
       if (own !== this.drawing) return;
     }

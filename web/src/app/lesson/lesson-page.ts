@@ -193,9 +193,14 @@ export class LessonPage {
     };
   }
 
-  protected titleOf({ name, from, to }: DeskPassage): string {
+  /** A passage by its measures and its name, with its work where it has no name of its own and there are several. */
+  protected titleOf({ name, from, to, scoreId }: DeskPassage): string {
     const measures = measuresText(from, to, this.session.vocabulary());
-    return name === measures ? measures : `${measures}, ${name}`;
+    if (name !== measures) return `${measures}, ${name}`;
+    const parts = this.view()?.parts ?? [];
+    const own = parts.find((part) => part.scoreId === scoreId);
+    const work = own?.workTitle || own?.label;
+    return new Set(parts.map((part) => part.scoreId)).size > 1 && work ? `${work}, ${measures}` : measures;
   }
 
   protected nowTempo(): string {
