@@ -1,16 +1,9 @@
 // Prints the address of one demo student's desk: made once by the demo instructor, kept beside the data until a reset.
-import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { v7 as newId } from 'uuid';
 
 const [, , origin = '', file = ''] = process.argv;
 const { DEMO_EMAIL: email, DEMO_PASSWORD: password } = process.env;
-
-/** A UUIDv7. Source: RFC 9562 */
-function newId() {
-  const time = Date.now().toString(16).padStart(12, '0');
-  const rest = randomBytes(10).toString('hex');
-  return `${time.slice(0, 8)}-${time.slice(8)}-7${rest.slice(0, 3)}-a${rest.slice(3, 6)}-${rest.slice(6, 18)}`;
-}
 
 let cookies = '';
 let token = '';

@@ -5,4 +5,4 @@ export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';
 export { remembered, rememberedFor } from './remember.js';
 export { ExternalError, InvariantError, present } from './errors.js';
-export { normalDraw, seededRandom, type Random } from './random.js';
+export { normalDraw, normalDraws, seededRandom, type Random } from './random.js';

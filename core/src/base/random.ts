@@ -26,6 +26,25 @@ export function seededRandom(seed: number): Random {
  * Source: Box and Muller 1958, "A note on the generation of random normal deviates"
  */
 export function normalDraw(random: Random, mean: number, sd: number): number {
-  const radius = Math.sqrt(-2 * Math.log(1 - random()));
-  return mean + sd * radius * Math.cos(2 * Math.PI * random());
+  return mean + sd * normalDraws(random)();
+}
+
+/**
+ * Draws from the standard normal distribution, two from each pair of uniform numbers.
+ * Shape:  any real number
+ * Source: as normalDraw
+ */
+export function normalDraws(random: Random): () => number {
+  let spare: number | null = null;
+  return () => {
+    if (spare !== null) {
+      const kept = spare;
+      spare = null;
+      return kept;
+    }
+    const radius = Math.sqrt(-2 * Math.log(1 - random()));
+    const angle = 2 * Math.PI * random();
+    spare = radius * Math.sin(angle);
+    return radius * Math.cos(angle);
+  };
 }

@@ -39,13 +39,11 @@ export interface Click {
 export function clickTimes(settings: ClickSettings): Click[] {
   const { measures, quarterBpm, countIn } = settings;
   const secondsPerQuarter = 60 / quarterBpm;
-  const first = measures.find(({ meter, quarters }) => quarters >= fullLength(meter) - 1e-9) ?? measures[0];
-  if (!first) return [];
+  const before = beforePlaying(settings);
+  if (!before) return [];
+  const { countMeter, missing: upbeat } = before;
   const clicks: Click[] = [];
-  const upbeat = Math.max(0, fullLength(measures[0]?.meter ?? first.meter) - (measures[0]?.quarters ?? 0));
-  // An upbeat is counted in within its own measure: the count stops where it begins.
-  let start = -countIn * fullLength(first.meter) - (upbeat > 1e-9 && countIn > 0 ? upbeat : 0);
-  const origin = start;
+  let start = 0;
   const push = (
     meter: Meter,
     measure: number,
@@ -56,7 +54,7 @@ export function clickTimes(settings: ClickSettings): Click[] {
     for (const { at, level } of pattern.strokes)
       if (at >= from - 1e-9 && at < to - 1e-9)
         clicks.push({
-          at: asSeconds((start + at - from - origin) * secondsPerQuarter),
+          at: asSeconds((start + at - from) * secondsPerQuarter),
           measure,
           beat: Math.floor(at / pattern.beat + 1e-9),
           level,
@@ -64,8 +62,8 @@ export function clickTimes(settings: ClickSettings): Click[] {
         });
     start += to - from;
   };
-  for (let n = countIn; n > 0; n -= 1) push(first.meter, -n, { from: 0, to: fullLength(first.meter) });
-  if (upbeat > 1e-9 && countIn > 0) push(first.meter, -1, { from: 0, to: upbeat });
+  for (let n = countIn; n > 0; n -= 1) push(countMeter, -n, { from: 0, to: fullLength(countMeter) });
+  if (upbeat > 1e-9 && countIn > 0) push(countMeter, -1, { from: 0, to: upbeat });
   measures.forEach(({ meter, quarters }, measure) => {
     const missing = measure === 0 ? upbeat : 0;
     push(meter, measure, { from: missing, to: missing + quarters });
@@ -93,12 +91,25 @@ function isMuted(measure: number, { silentAfter, isAlternating }: ClickSettings)
  * Units:  seconds
  */
 export function clickSeconds(settings: ClickSettings): Seconds {
-  const { measures, quarterBpm, countIn } = settings;
+  const before = beforePlaying(settings)?.quarters ?? 0;
+  const quarters = settings.measures.reduce((sum, measure) => sum + measure.quarters, before);
+  return asSeconds((quarters * 60) / settings.quarterBpm);
+}
+
+/** What is counted before a passage: in the meter of its first full measure. Units: quarters */
+interface BeforePlaying {
+  readonly countMeter: Meter;
+  /** What its first measure lacks: 0 for a full one. */
+  readonly missing: number;
+  readonly quarters: number;
+}
+
+/** An upbeat is counted in within its own measure: the count stops where it begins. Shape: null without a measure */
+function beforePlaying({ measures, countIn }: ClickSettings): BeforePlaying | null {
   const [head] = measures;
-  if (!head) return asSeconds(0);
-  const first = measures.find(({ meter, quarters }) => quarters >= fullLength(meter) - 1e-9) ?? head;
-  const upbeat = Math.max(0, fullLength(head.meter) - head.quarters);
-  const before = countIn * fullLength(first.meter) + (countIn > 0 && upbeat > 1e-9 ? upbeat : 0);
-  const quarters = measures.reduce((sum, measure) => sum + measure.quarters, before);
-  return asSeconds((quarters * 60) / quarterBpm);
+  if (!head) return null;
+  const { meter } = measures.find((one) => one.quarters >= fullLength(one.meter) - 1e-9) ?? head;
+  const missing = Math.max(0, fullLength(head.meter) - head.quarters);
+  const count = countIn * fullLength(meter) + (countIn > 0 && missing > 1e-9 ? missing : 0);
+  return { countMeter: meter, missing, quarters: count };
 }

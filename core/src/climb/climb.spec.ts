@@ -167,15 +167,19 @@ describe('rung rules', () => {
   });
 
   it('takes the word of the passage before that of the student, and that before the studio’s', () => {
-    const silent = { school: null, rungRule: null, slipRule: null };
+    const silent = { climbSchool: null, rungRule: null, slipRule: null };
     expect(
       schoolOf([
         silent,
-        { ...silent, school: 'reach' },
-        { school: 'whole', rungRule: 'five-in-a-row', slipRule: 'stay' },
+        { ...silent, climbSchool: 'reach' },
+        { climbSchool: 'whole', rungRule: 'five-in-a-row', slipRule: 'stay' },
       ]),
-    ).toEqual({ school: 'reach', rungRule: 'five-in-a-row', slipRule: 'stay' });
-    expect(schoolOf([])).toEqual({ school: 'steady', rungRule: 'three-in-a-row', slipRule: 'two-down' });
+    ).toEqual({ climbSchool: 'reach', rungRule: 'five-in-a-row', slipRule: 'stay' });
+    expect(schoolOf([])).toEqual({
+      climbSchool: 'steady',
+      rungRule: 'three-in-a-row',
+      slipRule: 'two-down',
+    });
   });
 
   it('expects 14 throws for three heads in a row (Feller 1968, XIII.7), and more reps higher up', () => {

@@ -32,7 +32,7 @@ export {
   type SchoolFacts,
   type SchoolSettings,
 } from './schools.js';
-export { likelyClimb, type LikelyClimb } from './likely-climb.js';
+export { likelyClimb, SECONDS_BEFORE_A_REP, type LikelyClimb } from './likely-climb.js';
 export { clickSeconds, clickTimes, type Click, type ClickSettings } from './click.js';
 export { CLICK_PATTERNS, clickPatternsOf, type ClickPattern } from './click-patterns.js';
 export { renderClick, CLICK_SOUNDS } from './click-sound.js';

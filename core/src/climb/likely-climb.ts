@@ -12,8 +12,8 @@ const CHANCE_LOW = 0.85;
 const CHANCE_HIGH = 0.65;
 /** Share of the rungs that go clean at first sight, on the lower half of a ladder (our own). */
 const FIRST_SIGHT_SHARE = 0.5;
-/** Seconds of setting up before each rep (our own estimate). */
-const SECONDS_BETWEEN = 8;
+/** Setting up before each rep. Units: seconds. Source: our own estimate */
+export const SECONDS_BEFORE_A_REP = 8;
 
 /**
  * How many reps and minutes a ladder is likely to take from a rung to its top.
@@ -35,7 +35,7 @@ export function likelyClimb(
     const here = waitFor(needed, chance);
     rungs += 1;
     reps += here;
-    spent += here * (seconds * (target / (rungBpms[n] ?? target)) + SECONDS_BETWEEN);
+    spent += here * (seconds * (target / (rungBpms[n] ?? target)) + SECONDS_BEFORE_A_REP);
     const skips = height < FIRST_SIGHT_SHARE && chance ** needed > FIRST_SIGHT_SHARE;
     n += skips ? FIRST_SIGHT_RUNGS : 1;
   }

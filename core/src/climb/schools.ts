@@ -41,7 +41,7 @@ export const CLIMB_SCHOOLS: Readonly<Record<ClimbSchool, SchoolFacts>> = Object.
 
 /** What is set at one level: nothing is what the level above says. */
 export interface SchoolSettings {
-  readonly school: ClimbSchool | null;
+  readonly climbSchool: ClimbSchool | null;
   readonly rungRule: RungRule | null;
   readonly slipRule: SlipRule | null;
 }
@@ -52,12 +52,12 @@ export interface SchoolSettings {
  * Source: the design: steady climb, three in a row, two slips a rung down
  */
 export function schoolOf(levels: readonly SchoolSettings[]): {
-  readonly school: ClimbSchool;
+  readonly climbSchool: ClimbSchool;
   readonly rungRule: RungRule;
   readonly slipRule: SlipRule;
 } {
   return {
-    school: levels.find(({ school }) => school !== null)?.school ?? 'steady',
+    climbSchool: levels.find(({ climbSchool }) => climbSchool !== null)?.climbSchool ?? 'steady',
     rungRule: levels.find(({ rungRule }) => rungRule !== null)?.rungRule ?? 'three-in-a-row',
     slipRule: levels.find(({ slipRule }) => slipRule !== null)?.slipRule ?? 'two-down',
   };

@@ -1,7 +1,7 @@
 import { midiOf, quarters, scaleQuarters, toNumber, type Meter, type Quarters } from '../music/index.js';
 import type { DrillMeasure, DrillNote } from './drill.js';
-import { beatQuarters, groupsOf } from './groups.js';
-import { lengthOf, meterOf, restOf } from './passage-music.js';
+import { beatQuarters, groupsOf, startOf } from './groups.js';
+import { exact, lengthOf, meterOf, restOf } from './passage-music.js';
 
 /** A note with its place in the passage. Units: quarters from the passage's beginning. */
 interface PlacedNote {
@@ -41,7 +41,7 @@ function fastBeats(
     const beat = beatQuarters(measure.meter);
     const starts = new Set<number>();
     for (const { from } of groupsOf(measure)) {
-      const start = toNumber(lengthOf(measure.notes.slice(0, from)));
+      const start = startOf(measure.notes, from);
       starts.add(Math.floor(start / beat + SAME) * beat);
     }
     const found = [...starts]
@@ -74,16 +74,12 @@ export function landings(measures: readonly DrillMeasure[], beats: number): Dril
       fragments.push(
         fragment(source, [
           ...inside.map(({ note }) => note),
-          { ...landing.note, length: exactBeat(beat), isTied: false },
-          restOf(exactBeat(beat), ''),
+          { ...landing.note, length: exact(beat), isTied: false },
+          restOf(exact(beat), ''),
         ]),
       );
   }
   return fragments.slice(0, MOST_FRAGMENTS);
-}
-
-function exactBeat(beat: number): Quarters {
-  return quarters(Math.round(beat * 16), 16);
 }
 
 /** A measure of its own length, in the beats of where it comes from. */
@@ -142,7 +138,7 @@ export function addedNotes(measures: readonly DrillMeasure[], from: 'start' | 'e
     const played = from === 'start' ? notes.slice(0, count) : notes.slice(-count);
     const silent = from === 'start' ? notes.slice(count) : notes.slice(0, -count);
     const rest = silent.reduce((sum, { length }) => sum + toNumber(length), 0);
-    const gap = (length: number): DrillNote[] => (length > SAME ? [restOf(exactShare(length), '')] : []);
+    const gap = (length: number): DrillNote[] => (length > SAME ? [restOf(exact(length), '')] : []);
     return fragment(source, [
       ...gap(lead + (from === 'end' ? rest : 0)),
       ...played,
@@ -155,10 +151,6 @@ function offsetIn(measures: readonly DrillMeasure[], { start, measure }: PlacedN
   const before = toNumber(lengthOf(measures.slice(0, measure).flatMap(({ notes }) => notes)));
   const within = start - before;
   return within - Math.floor(within / beat + SAME) * beat;
-}
-
-function exactShare(length: number): Quarters {
-  return quarters(Math.round(length * 10_080), 10_080);
 }
 
 /** Two neighbouring notes of a passage, with where they stand. */

@@ -1,7 +1,8 @@
 import {
+  addQuarters,
   quarters,
-  subtractQuarters,
   toNumber,
+  ZERO,
   type Meter,
   type Pitch,
   type Quarters,
@@ -134,16 +135,13 @@ export function restOf(length: Quarters, measure: string): DrillNote {
 }
 
 /** A length as an exact share of a quarter. */
-function exact(length: number): Quarters {
+export function exact(length: number): Quarters {
   return quarters(Math.round(length * SHARES), SHARES);
 }
 
 /** The length of the notes of a measure. Units: quarters. */
 export function lengthOf(notes: readonly DrillNote[]): Quarters {
-  return notes.reduce(
-    (sum, { length }) => subtractQuarters(sum, quarters(-length.num, length.den)),
-    quarters(0),
-  );
+  return notes.reduce((sum, { length }) => addQuarters(sum, length), ZERO);
 }
 
 /** The meter that a measure of this length gets. Shape: null where no meter has it */

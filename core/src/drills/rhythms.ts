@@ -1,6 +1,7 @@
-import { addQuarters, midiOf, quarters, scaleQuarters, toNumber, type Pitch } from '../music/index.js';
+import { midiOf, scaleQuarters, toNumber, type Pitch } from '../music/index.js';
 import type { DrillMeasure, DrillNote } from './drill.js';
 import { beatQuarters, groupsOf, type NoteGroup } from './groups.js';
+import { lengthOf } from './passage-music.js';
 
 /**
  * The measures with the time of each group shared anew; all else as it is.
@@ -138,7 +139,5 @@ export function runningValue(measures: readonly DrillMeasure[]): number | null {
 
 /** The length of all measures together. Units: quarters. */
 export function totalQuarters(measures: readonly DrillMeasure[]): number {
-  return toNumber(
-    measures.flatMap(({ notes }) => notes).reduce((sum, { length }) => addQuarters(sum, length), quarters(0)),
-  );
+  return toNumber(lengthOf(measures.flatMap(({ notes }) => notes)));
 }

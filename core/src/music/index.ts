@@ -84,3 +84,4 @@ export {
   withSigns,
   type Vocabulary,
 } from './words.js';
+export { hertzOf } from './hertz.js';

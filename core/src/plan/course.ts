@@ -1,3 +1,4 @@
+import { SECONDS_BEFORE_A_REP } from '../climb/index.js';
 import {
   chanceOfClean,
   halfLifeDays,
@@ -21,7 +22,6 @@ export class Course {
   private today = 0;
   /** What was reckoned of the present belief. */
   private known: { chance?: number; share?: number } = {};
-  minutes = 0;
 
   constructor(
     readonly passage: PassageToPlan,
@@ -59,7 +59,6 @@ export class Course {
     this.known = {};
     this.practiceDays += 1;
     this.lastDay = this.today;
-    this.minutes += minutes;
   }
 
   /** The belief after so many minutes of this day. */
@@ -73,7 +72,7 @@ export class Course {
 
   /** Reps of one sitting help less and less: a day has only so much to give. */
   private effectiveReps(minutes: number): number {
-    const reps = (minutes * 60) / (this.passage.seconds + PLAN.secondsBetween);
+    const reps = (minutes * 60) / (this.passage.seconds + SECONDS_BEFORE_A_REP);
     return PLAN.repsOfADay * (1 - Math.exp(-reps / PLAN.repsOfADay));
   }
 

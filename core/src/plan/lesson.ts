@@ -62,6 +62,8 @@ const RUN_WITHIN = 28;
 const RUN_EVERY = 6;
 /** How much each reason counts (our own; the order is the design's: flagged, promised, uncertain, only reported, moved). */
 const WORTH = { flagged: 4, promised: 3, uncertain: 3, reported: 1.6, seam: 0.8, moved: 0.4 } as const;
+/** How wide an interval is told as a reason (our own). */
+const TOLD_WIDTH = 0.25;
 /** Below this chance a passage is on its way (our own). */
 const STILL_CLIMBING = 0.6;
 /** Fewer reports are no reason to listen. */
@@ -97,51 +99,49 @@ function itemOf(passage: PassageToHear): LessonItem {
   };
 }
 
-function worthOf({
-  flagged,
-  isPromised,
-  interval,
-  reported,
-  heardDays,
-  sidesReady,
-  isSeam,
-  rungsSince,
-  weight,
-}: PassageToHear): number {
-  const width = interval === null ? 0 : interval.high - interval.low;
-  const isOnlyReported = heardDays === null && reported.reps >= REPORTS_TO_CHECK;
-  const joins = isSeam && sidesReady.includes(true) && sidesReady.includes(false);
-  const worth =
-    (flagged.length > 0 ? WORTH.flagged : 0) +
-    (isPromised ? WORTH.promised : 0) +
-    WORTH.uncertain * width +
-    (isOnlyReported ? WORTH.reported : 0) +
-    (joins ? WORTH.seam : 0) +
-    WORTH.moved * Math.min(3, Math.abs(rungsSince));
-  return worth * (0.5 + weight);
+/** One reason to hear a passage. Shape: `text` "" where it counts and is not worth saying */
+interface Reason {
+  readonly worth: number;
+  readonly text: string;
 }
 
-function reasonOf({
-  flagged,
-  isPromised,
-  interval,
-  reported,
-  heardDays,
-  sidesReady,
-  isSeam,
-  rungsSince,
-}: PassageToHear): string {
-  const reasons: string[] = [];
-  if (flagged.length > 0) reasons.push(`flagged: ${flagged.join(', ')}`);
-  if (isPromised) reasons.push('promised last time');
-  if (heardDays === null && reported.reps >= REPORTS_TO_CHECK) reasons.push('never heard by you');
+/** Every reason to hear a passage, the most telling first. */
+function reasonsFor(passage: PassageToHear): Reason[] {
+  const { flagged, isPromised, interval, reported, heardDays, sidesReady, isSeam, rungsSince } = passage;
+  const reasons: Reason[] = [];
+  if (flagged.length > 0) reasons.push({ worth: WORTH.flagged, text: `flagged: ${flagged.join(', ')}` });
+  if (isPromised) reasons.push({ worth: WORTH.promised, text: 'promised last time' });
+  if (heardDays === null && reported.reps >= REPORTS_TO_CHECK)
+    reasons.push({ worth: WORTH.reported, text: 'never heard by you' });
   if (isSeam && sidesReady.includes(true) && sidesReady.includes(false))
-    reasons.push('joins what is ready to what is not');
-  if (interval !== null && interval.high - interval.low > 0.25)
-    reasons.push(`least certain: between ${percent(interval.low)} and ${percent(interval.high)} %`);
-  if (rungsSince > 0) reasons.push(`${rungsSince} ${rungsSince === 1 ? 'rung' : 'rungs'} up since last time`);
-  if (rungsSince < 0) reasons.push('went down since last time');
-  if (reasons.length > 0) return reasons.slice(0, 2).join('; ');
+    reasons.push({ worth: WORTH.seam, text: 'joins what is ready to what is not' });
+  if (interval !== null) reasons.push(uncertainty(interval));
+  if (rungsSince !== 0)
+    reasons.push({ worth: WORTH.moved * Math.min(3, Math.abs(rungsSince)), text: movedText(rungsSince) });
+  return reasons;
+}
+
+function uncertainty({ low, high }: NonNullable<PassageToHear['interval']>): Reason {
+  return {
+    worth: WORTH.uncertain * (high - low),
+    text: high - low > TOLD_WIDTH ? `least certain: between ${percent(low)} and ${percent(high)} %` : '',
+  };
+}
+
+function movedText(rungs: number): string {
+  if (rungs < 0) return 'went down since last time';
+  return `${rungs} ${rungs === 1 ? 'rung' : 'rungs'} up since last time`;
+}
+
+function worthOf(passage: PassageToHear): number {
+  return reasonsFor(passage).reduce((sum, { worth }) => sum + worth, 0) * (0.5 + passage.weight);
+}
+
+/** The two most telling reasons, or else where the passage is. */
+function reasonOf(passage: PassageToHear): string {
+  const told = reasonsFor(passage).flatMap(({ text }) => (text === '' ? [] : [text]));
+  if (told.length > 0) return told.slice(0, 2).join('; ');
+  const { interval } = passage;
   const middle = interval === null ? 0 : (interval.low + interval.high) / 2;
   return middle < STILL_CLIMBING ? 'still on the climb' : 'once, to keep it';
 }

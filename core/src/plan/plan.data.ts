@@ -30,8 +30,6 @@ export const PLAN = Object.freeze({
   seamShare: 0.7,
   /** Reps of one passage in a day after which most of the day's gain is had (our own). */
   repsOfADay: 24,
-  /** Seconds of setting up before each rep (our own estimate). */
-  secondsBetween: 8,
   /** How sure a skill is after a dozen reps, in logits (our own). */
   sd: 0.8,
   /** A break is due after so much playing, in minutes. */

@@ -1,13 +1,8 @@
 import { asQuarterBpm } from '../music/index.js';
 import { normalDraw, seededRandom, type Random } from '../base/index.js';
 import { advance, LADDER_START, passageLadder } from '../climb/index.js';
-import {
-  moodyLearner,
-  overnightLearner,
-  powerLearner,
-  tracedLearner,
-  type Learner,
-} from './testing/learners.js';
+import type { Learner } from './testing/learners.js';
+import { calibrationError, KINDS } from './testing/studies.js';
 import {
   addRep,
   beliefAt,
@@ -106,7 +101,7 @@ describe('forecast', () => {
   function climbed(
     learner: Learner,
     random: Random,
-  ): { said: number; low: number; high: number; truth: number } {
+  ): { stated: number; low: number; high: number; truth: number } {
     let [record, ladder] = [UNOPENED_RECORD, LADDER_START];
     const practise = (day: number, isKept: boolean): void => {
       if (day > 0) learner.rest(1);
@@ -146,31 +141,18 @@ describe('forecast', () => {
     }).at(-1);
     for (let day = past; day < past + ahead; day += 1) practise(day, false);
     return {
-      said: said?.chance ?? 0,
+      stated: said?.chance ?? 0,
       low: said?.low ?? 0,
       high: said?.high ?? 1,
       truth: learner.chance(1, 'run'),
     };
   }
 
-  const KINDS: readonly (readonly [string, (random: Random) => Learner])[] = [
-    ['knowledge tracing with slips (Corbett and Anderson 1995)', tracedLearner],
-    ['the power law of practice (Newell and Rosenbloom 1981)', powerLearner],
-    ['good and bad days (autoregression of order one)', moodyLearner],
-    ['learning overnight (our own)', overnightLearner],
-  ];
   for (const [name, make] of KINDS)
     it(`states weeks ahead what comes true within 0.08 in ten bins, and holds it in 70 of 100 intervals, for ${name}`, () => {
       const random = seededRandom(20261129);
       const all = Array.from({ length: 160 }, () => climbed(make(random), random));
-      let error = 0;
-      for (let bin = 0; bin < 10; bin += 1)
-        error += Math.abs(
-          all
-            .filter(({ said }) => Math.min(9, Math.floor(said * 10)) === bin)
-            .reduce((sum, { said, truth }) => sum + said - truth, 0),
-        );
-      expect(error / all.length).toBeLessThanOrEqual(0.08);
+      expect(calibrationError(all)).toBeLessThanOrEqual(0.08);
       const inside = all.filter(({ low, high, truth }) => truth >= low && truth <= high).length;
       expect(inside / all.length).toBeGreaterThanOrEqual(0.7);
     });

@@ -1,4 +1,4 @@
-import { seededRandom, type Random } from '../base/index.js';
+import { normalDraws, seededRandom, type Random } from '../base/index.js';
 import { gainAt, halfLifeDays, type Belief } from './belief.js';
 import { MODEL, STATE_KNEES } from './model.data.js';
 
@@ -59,7 +59,7 @@ const RELIABLE_THETA = Math.log(
 export function forecast(options: ForecastOptions): ForecastDay[] {
   const { passages, days, paths = FORECAST_PATHS } = options;
   const random = seededRandom(options.seed);
-  const normal = normals(random);
+  const normal = normalDraws(random);
   const hazards = Array.from({ length: days + 1 }, () => new Float64Array(paths));
   const unready = Array.from({ length: days + 1 }, () => new Uint8Array(paths));
   for (let path = 0; path < paths; path += 1) {
@@ -144,22 +144,6 @@ function drawn(belief: Belief, { random, normal }: Pick<Path, 'random' | 'normal
     prior: steepness * Math.log(MODEL.priorShare),
     gain: MODEL.gainPerRep * (steepness / 12) ** MODEL.gainGrowth,
     variance: MODEL.repVariance * (steepness / 12) ** MODEL.varianceGrowth,
-  };
-}
-
-/** Draws from the normal distribution, two from each pair of uniform numbers. Source: Box and Muller 1958 */
-function normals(random: Random): () => number {
-  let spare: number | null = null;
-  return () => {
-    if (spare !== null) {
-      const kept = spare;
-      spare = null;
-      return kept;
-    }
-    const radius = Math.sqrt(-2 * Math.log(1 - random()));
-    const angle = 2 * Math.PI * random();
-    spare = radius * Math.sin(angle);
-    return radius * Math.cos(angle);
   };
 }
 

@@ -1,3 +1,4 @@
+import { SECONDS_BEFORE_A_REP } from '../climb/index.js';
 import { indexesOf, inSpan, type Span } from '../score/index.js';
 import { afterPractice, chanceOfClean, informationOf, PRIOR, type Belief } from './belief.js';
 import { WITNESS } from './model.data.js';
@@ -57,8 +58,6 @@ export interface PartReadiness {
 
 /** Measures ask at least so much of a player, however empty they look (our own floor). */
 const DEMAND_FLOOR = 0.1;
-/** Seconds of setting up before each rep, beside the playing itself (our own estimate). */
-const SECONDS_BETWEEN_REPS = 8;
 /** So many measures make a passage of their own where nobody has cut one (the middle of 2 to 8). */
 const MEASURES_OF_A_PASSAGE = 4;
 /** The hazard of a passage nobody has opened. */
@@ -230,7 +229,7 @@ function movesMost(measures: readonly JudgedMeasure[], judged: readonly Judged[]
 }
 
 function secondsOfRep({ seconds }: TrackedPassage): number {
-  return seconds + SECONDS_BETWEEN_REPS;
+  return seconds + SECONDS_BEFORE_A_REP;
 }
 
 /** How much of a passage's hazard stands in the part's: 1 where it alone speaks, 0 where others do. */

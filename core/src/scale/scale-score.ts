@@ -1,5 +1,6 @@
 import { ok, type Result } from '../base/index.js';
-import { quarterBpm, type BeatUnit, type Bpm, type Pitch, type Step } from '../music/index.js';
+import type { BeatUnit, Bpm, Pitch, Step } from '../music/index.js';
+import { tempoXml, transposeXml, xmlText } from '../score/index.js';
 import type { ScaleNoteValue } from './note-values.data.js';
 import {
   scaleNotes,
@@ -140,32 +141,19 @@ function document(
   key: ScaleKey,
   measures: readonly (readonly WrittenNote[])[],
 ): string {
-  const { diatonic, chromatic, octaveChange } = instrument.transposition;
-  const isTransposed = diatonic !== 0 || chromatic !== 0 || octaveChange !== 0;
-  const octave = octaveChange === 0 ? '' : `<octave-change>${octaveChange}</octave-change>`;
-  const transpose = isTransposed
-    ? `<transpose><diatonic>${diatonic}</diatonic><chromatic>${chromatic}</chromatic>${octave}</transpose>`
-    : '';
+  const transpose = transposeXml(instrument.transposition);
   const fifths = Math.max(-7, Math.min(7, fifthsOf(key)));
   const line = { G: 2, F: 4, C: 3 }[instrument.clef];
   const attributes = `<attributes><divisions>${DIVISIONS}</divisions><key><fifths>${fifths}</fifths><mode>${key.form.includes('minor') ? 'minor' : 'major'}</mode></key><time><beats>4</beats><beat-type>4</beat-type></time><clef><sign>${instrument.clef}</sign><line>${line}</line></clef>${transpose}</attributes>`;
   const body = measures.map((notes, n) => {
-    const head = n === 0 ? `${attributes}${tempoMark(tempo)}` : '';
+    const head = n === 0 ? `${attributes}${tempo === null ? '' : tempoXml(tempo.bpm, tempo.beatUnit)}` : '';
     const end =
       n === measures.length - 1
         ? '<barline location="right"><bar-style>light-heavy</bar-style></barline>'
         : '';
     return `<measure number="${n + 1}">${head}${notes.map((note) => writeNote(note, noteValue)).join('')}${end}</measure>`;
   });
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<score-partwise version="4.0"><work><work-title>${escape(title)}</work-title></work><part-list><score-part id="P1"><part-name>${escape(instrument.name)}</part-name></score-part></part-list><part id="P1">\n${body.join('\n')}\n</part></score-partwise>\n`;
-}
-
-function tempoMark(tempo: ScaleOrder['tempo']): string {
-  if (tempo === null) return '';
-  const plain = tempo.beatUnit.replace(/^(?:double-)?dotted-/u, '');
-  const dots = tempo.beatUnit.startsWith('double-') ? 2 : tempo.beatUnit.startsWith('dotted-') ? 1 : 0;
-  const unit = { sixteenth: '16th', 'thirty-second': '32nd' }[plain] ?? plain;
-  return `<direction placement="above"><direction-type><metronome><beat-unit>${unit}</beat-unit>${'<beat-unit-dot/>'.repeat(dots)}<per-minute>${tempo.bpm}</per-minute></metronome></direction-type><sound tempo="${quarterBpm(tempo.bpm, tempo.beatUnit)}"/></direction>`;
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<score-partwise version="4.0"><work><work-title>${xmlText(title)}</work-title></work><part-list><score-part id="P1"><part-name>${xmlText(instrument.name)}</part-name></score-part></part-list><part id="P1">\n${body.join('\n')}\n</part></score-partwise>\n`;
 }
 
 function writeNote({ pitch, duration, marks, isRest }: WrittenNote, value: ScaleNoteValue): string {
@@ -179,8 +167,4 @@ function writeNote({ pitch, duration, marks, isRest }: WrittenNote, value: Scale
     : '';
   const notations = marks === '' ? '' : `<notations>${marks}</notations>`;
   return `<note>${sound}<duration>${duration}</duration><voice>1</voice><type>${type}</type>${tuplet}${notations}</note>`;
-}
-
-function escape(text: string): string {
-  return text.replace(/&/gu, '&amp;').replace(/</gu, '&lt;').replace(/>/gu, '&gt;');
 }

@@ -1,5 +1,12 @@
 export { scoreText } from './container.js';
-export { lineAsMusicXml, type LineToWrite, type MeasureToWrite, type NoteToWrite } from './line-writer.js';
+export {
+  lineAsMusicXml,
+  tempoXml,
+  transposeXml,
+  type LineToWrite,
+  type MeasureToWrite,
+  type NoteToWrite,
+} from './line-writer.js';
 export { xmlText } from './xml-text.js';
 export { readScore, type ReadScoreOptions } from './read-score.js';
 export { choosePart } from './choose-part.js';

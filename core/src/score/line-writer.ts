@@ -132,16 +132,18 @@ interface Head {
 }
 
 function headOf({ clef, tempo, transposition }: LineToWrite): Head {
-  const { diatonic, chromatic, octaveChange } = transposition;
-  const octave = octaveChange === 0 ? '' : `<octave-change>${octaveChange}</octave-change>`;
-  const isTransposed = diatonic !== 0 || chromatic !== 0 || octaveChange !== 0;
   return {
     clef: clefXml(clef ?? 'treble'),
-    transpose: isTransposed
-      ? `<transpose><diatonic>${diatonic}</diatonic><chromatic>${chromatic}</chromatic>${octave}</transpose>`
-      : '',
+    transpose: transposeXml(transposition),
     tempo: tempo === null ? '' : tempoXml(tempo.bpm, tempo.unit),
   };
+}
+
+/** How a part sounds other than it is written. Shape: "" where it does not */
+export function transposeXml({ diatonic, chromatic, octaveChange }: Transposition): string {
+  if (diatonic === 0 && chromatic === 0 && octaveChange === 0) return '';
+  const octave = octaveChange === 0 ? '' : `<octave-change>${octaveChange}</octave-change>`;
+  return `<transpose><diatonic>${diatonic}</diatonic><chromatic>${chromatic}</chromatic>${octave}</transpose>`;
 }
 
 /** The way back from a clef's name: "bass", "treble clef an octave down". */
@@ -152,7 +154,8 @@ function clefXml(name: string): string {
   return `<clef>${CLEFS[sign] ?? CLEFS['treble'] ?? ''}${change}</clef>`;
 }
 
-function tempoXml(bpm: Bpm, unit: BeatUnit): string {
+/** A tempo mark that is seen and heard. Units: beats of the unit a minute */
+export function tempoXml(bpm: Bpm, unit: BeatUnit): string {
   const plain = unit.replace(/^(?:double-)?dotted-/u, '');
   const name = { sixteenth: '16th', 'thirty-second': '32nd', 'sixty-fourth': '64th' }[plain] ?? plain;
   const dots = unit.startsWith('double-') ? 2 : unit.startsWith('dotted-') ? 1 : 0;

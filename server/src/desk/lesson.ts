@@ -1,14 +1,13 @@
 import { groupBy } from '@vivid-cue/core/base';
 import { quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { lessonOf, type PartToHear, type PassageToHear } from '@vivid-cue/core/plan';
-import { optimismText, type RepContext, type Witness } from '@vivid-cue/core/readiness';
-import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/score';
+import type { RepContext, Witness } from '@vivid-cue/core/readiness';
+import { spanQuarters } from '@vivid-cue/core/score';
 import type { DeskPart, DeskPassage, DeskView, LessonInput, LessonView } from '@vivid-cue/contract';
+import { deskPartName, isInPart, sidesOf, targetSeconds } from '@vivid-cue/contract/desk-music';
 import { rowsOf, type Studio } from '../db/studio.js';
-import { studentReports } from '../practice/reports.js';
-import { fromStudent } from '../students/from-student.js';
 import { lessonsOf } from '../students/lessons.js';
-import { deskView } from './view.js';
+import { deskOf } from './view.js';
 
 const DAY_MS = 86_400_000;
 /** Lessons shown beside today's. */
@@ -35,9 +34,8 @@ export async function lessonView(
   studentId: string,
   { minutes, nowMs }: { readonly minutes: number; readonly nowMs: number },
 ): Promise<LessonView> {
-  const desk = await deskView(studio, studentId, nowMs);
+  const { desk, page } = await deskOf(studio, studentId, nowMs);
   const lessons = await lessonsOf(studio, studentId, SHOWN_LESSONS);
-  const sent = await fromStudent(studio, studentId);
   const played = await playedLately(studio, studentId, nowMs);
   const facts = { desk, played, nowMs, last: lessons[0] ?? null };
   return {
@@ -50,8 +48,8 @@ export async function lessonView(
     parts: desk.parts,
     passages: desk.passages,
     scores: desk.scores,
-    fromStudent: sent,
-    reportsText: optimismText(await studentReports(studio, studentId, nowMs)),
+    fromStudent: page.fromStudent,
+    reportsText: page.reportsText,
     week: weekOf(played, nowMs),
     lessons,
   };
@@ -90,7 +88,7 @@ function passageToHear(passage: DeskPassage, { desk, played, nowMs, last }: Fact
     id: passage.id,
     name: passage.name,
     isSeam: passage.isSeam,
-    seconds: secondsOf(passage, desk),
+    seconds: targetSeconds(passage, desk),
     bpm: passage.rungs[passage.place.rungIndex]?.bpm ?? passage.target.bpm,
     unit: passage.target.beatUnit,
     interval: passage.interval,
@@ -99,31 +97,17 @@ function passageToHear(passage: DeskPassage, { desk, played, nowMs, last }: Fact
     flagged: desk.surprises.filter(({ passageId }) => passageId === passage.id).map(({ measure }) => measure),
     isPromised: last?.asks.some(({ passageId }) => passageId === passage.id) ?? false,
     rungsSince: 0,
-    weight: Math.max(0, ...desk.parts.filter((part) => isIn(passage, part)).map(({ weight }) => weight)),
-    sidesReady: passage.isSeam ? sidesReady(passage, desk.passages) : [],
+    weight: Math.max(0, ...desk.parts.filter((part) => isInPart(passage, part)).map(({ weight }) => weight)),
+    sidesReady: passage.isSeam
+      ? sidesOf(passage, desk.passages).map(
+          ({ readiness: { state } }) => state === 'at-tempo' || state === 'holding',
+        )
+      : [],
   };
 }
 
-function secondsOf(passage: DeskPassage, { scores }: DeskView): PassageToHear['seconds'] {
-  const measures = scores.find(({ id }) => id === passage.scoreId)?.digest.measures ?? [];
-  return secondsAt(spanQuarters(measures, passage), quarterBpm(passage.target.bpm, passage.target.beatUnit));
-}
-
-function isIn(passage: DeskPassage, { scoreId, runs }: DeskPart): boolean {
-  return scoreId === passage.scoreId && indexesOf([passage]).some((index) => inRuns(runs, index));
-}
-
-function sidesReady(seam: DeskPassage, passages: readonly DeskPassage[]): boolean[] {
-  return passages
-    .filter(
-      ({ isSeam, scoreId, fromIndex, endIndex }) =>
-        !isSeam && scoreId === seam.scoreId && fromIndex < seam.endIndex && endIndex > seam.fromIndex,
-    )
-    .map(({ readiness: { state } }) => state === 'at-tempo' || state === 'holding');
-}
-
 function partToHear(part: DeskPart, { desk, played, nowMs }: Facts): PartToHear[] {
-  const own = desk.passages.filter((passage) => isIn(passage, part));
+  const own = desk.passages.filter((passage) => isInPart(passage, part));
   const [first] = own;
   const measures = desk.scores.find(({ id }) => id === part.scoreId)?.digest.measures;
   if (!first || !measures) return [];
@@ -138,7 +122,7 @@ function partToHear(part: DeskPart, { desk, played, nowMs }: Facts): PartToHear[
   return [
     {
       id: part.id,
-      name: part.workTitle === '' ? part.label : part.workTitle,
+      name: deskPartName(part),
       seconds: secondsAt(quarters, quarterBpm(first.target.bpm, first.target.beatUnit)),
       runDays: lastRunMs === 0 ? null : Math.floor((nowMs - lastRunMs) / DAY_MS),
       daysLeft: part.nextDate?.daysLeft ?? 10_000,

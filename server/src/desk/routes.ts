@@ -6,6 +6,7 @@ import { notFound, Problem } from '../http/problem.js';
 import { csrfTokenOf, deskCallerOf } from '../http/session-guard.js';
 import { SESSION_MS } from '../http/session-store.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
+import { sendPicture } from '../pages/send-picture.js';
 import { pagePicture } from '../pages/service.js';
 import { scoreFile } from '../scores/service.js';
 import { clearSurprise, seeNote } from '../students/from-student.js';
@@ -131,14 +132,7 @@ export const deskHandlers: Handlers<DeskRoutes> = {
     const pageId = idFrom(request, 'pageId', 'page');
     await refuseForeignPage(desk, pageId);
     const picture = await pagePicture(desk.studio, pageId, queryOf(request, 'readDeskPage').size);
-    response
-      .set({
-        'Content-Disposition': 'inline; filename="page.jpg"',
-        'Content-Security-Policy': "default-src 'none'; sandbox",
-        'Cache-Control': 'private, max-age=604800, immutable',
-      })
-      .type('image/jpeg')
-      .send(picture);
+    sendPicture(response, picture);
   },
   async createDeskReps(deps, request, response) {
     const { reps } = bodyOf(request, 'createDeskReps');

@@ -7,6 +7,7 @@ import type {
   DeskScore,
   DeskView,
   Settings,
+  StudentPageView,
   StudentSchools,
 } from '@vivid-cue/contract';
 import { cueRows, cueView } from '../cues/repository.js';
@@ -16,11 +17,9 @@ import { askedSpans } from '../practice/asked.js';
 import { programPartRows, type Practice, type ProgramPartRow } from '../practice/part-row.js';
 import { passageRows, type PassageRow } from '../practice/passage-row.js';
 import { practiceTarget } from '../practice/target.js';
-import { studentReports } from '../practice/reports.js';
 import { partView } from '../published/sheet-part.js';
 import { findScore } from '../scores/repository.js';
 import { studentPage } from '../season/service.js';
-import { openSurprises } from '../students/from-student.js';
 import { lessonsOf } from '../students/lessons.js';
 import { readSettings } from '../studio/settings.js';
 
@@ -30,14 +29,28 @@ import { readSettings } from '../studio/settings.js';
  * Errors: Problem not-found
  */
 export async function deskView(studio: Studio, studentId: string, nowMs: number): Promise<DeskView> {
+  return (await deskOf(studio, studentId, nowMs)).desk;
+}
+
+/** A student's desk, with the student's page that it was made from. */
+export interface DeskOf {
+  readonly desk: DeskView;
+  readonly page: StudentPageView;
+}
+
+/**
+ * A student's desk beside the page it was made from.
+ * Units:  milliseconds since 1970
+ * Errors: Problem not-found
+ */
+export async function deskOf(studio: Studio, studentId: string, nowMs: number): Promise<DeskOf> {
+  // The page reckons how the student reports: what is reported from here on is counted by it.
   const page = await studentPage(studio, studentId, nowMs);
   const settings = await readSettings(studio);
   const parts = await programPartRows(studio, { programIds: page.programs.map(({ id }) => id) });
   const scores = await scoresOf(studio, parts);
   const digests = new Map(scores.map(({ id, digest }) => [id, digest]));
-  // What is reported from here on is counted by what is known of the student's reports now.
-  await studentReports(studio, studentId, nowMs);
-  return {
+  const desk: DeskView = {
     student: { id: page.student.id, name: page.student.name, instrument: page.student.instrument },
     studio: { name: settings.studioName, zone: settings.zone, vocabulary: settings.vocabulary },
     at: new Date(nowMs).toISOString(),
@@ -45,9 +58,10 @@ export async function deskView(studio: Studio, studentId: string, nowMs: number)
     parts: deskParts(page, parts, digests),
     scores,
     passages: await deskPassages(studio, parts, { nowMs, settings, schools: page.schools }),
-    surprises: await openSurprises(studio, studentId),
+    surprises: page.fromStudent.surprises,
     asks: (await lessonsOf(studio, studentId, 1))[0]?.asks ?? [],
   };
+  return { desk, page };
 }
 
 function dayOf(settings: Settings, own: StudentSchools): DeskView['day'] {
@@ -60,7 +74,7 @@ function dayOf(settings: Settings, own: StudentSchools): DeskView['day'] {
 }
 
 function deskParts(
-  { programs }: Awaited<ReturnType<typeof studentPage>>,
+  { programs }: StudentPageView,
   rows: readonly ProgramPartRow[],
   digests: ReadonlyMap<string, ScoreDigest>,
 ): DeskPart[] {
@@ -140,10 +154,6 @@ function schoolOfRow(
   { climb_school: school }: PassageRow,
   { settings, schools }: { readonly settings: Settings; readonly schools: StudentSchools },
 ): ClimbSchool {
-  const none = { rungRule: null, slipRule: null };
-  return schoolOf([
-    { school, ...none },
-    { school: schools.climbSchool, ...none },
-    { school: settings.climbSchool, ...none },
-  ]).school;
+  const own = { climbSchool: school, rungRule: null, slipRule: null };
+  return schoolOf([own, schools, settings]).climbSchool;
 }

@@ -1,6 +1,7 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { idFrom, queryOf } from '../http/validate.js';
 import { refuseFullStudio } from './quota.js';
+import { sendPicture } from './send-picture.js';
 import { keepPage, pagePicture } from './service.js';
 
 /** Pages of printed music. */
@@ -16,14 +17,6 @@ export const pageHandlers: Handlers<'keepPage' | 'readPagePicture'> = {
   async readPagePicture(deps, request, response) {
     const { size } = queryOf(request, 'readPagePicture');
     const picture = await pagePicture(studioOf(deps, request), idFrom(request, 'pageId', 'page'), size);
-    response
-      .set({
-        'Content-Disposition': 'inline; filename="page.jpg"',
-        'Content-Security-Policy': "default-src 'none'; sandbox",
-        // It never changes, and is only for whom it was sent to.
-        'Cache-Control': 'private, max-age=604800, immutable',
-      })
-      .type('image/jpeg')
-      .send(picture);
+    sendPicture(response, picture);
   },
 };

@@ -1,5 +1,5 @@
 import { InvariantError } from '@vivid-cue/core/base';
-import { DEFAULT_STEP, passageLadder } from '@vivid-cue/core/climb';
+import { DEFAULT_STEP, passageLadder, schoolOf } from '@vivid-cue/core/climb';
 import { measuresText, type Vocabulary } from '@vivid-cue/core/music';
 import {
   type PassageChange,
@@ -127,10 +127,10 @@ async function usualRules(
   studio: Studio,
   studentId: string,
 ): Promise<Pick<PassageColumns, 'rule' | 'slip_rule' | 'climb_school'>> {
-  const [own, usual] = [await readSchools(studio, studentId), await readSettings(studio)];
+  const { rungRule, slipRule } = schoolOf([await readSchools(studio, studentId), await readSettings(studio)]);
   return {
-    rule: own.rungRule ?? usual.rungRule,
-    slip_rule: own.slipRule ?? usual.slipRule,
+    rule: rungRule,
+    slip_rule: slipRule,
     // A passage follows its student and studio until it has a school of its own.
     climb_school: null,
   };

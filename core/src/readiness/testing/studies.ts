@@ -116,7 +116,7 @@ export function forecastsOf(make: (random: Random) => Learner, seed: number): Fo
 }
 
 /** How far stated and true chance lie apart in ten bins, each by the number of forecasts in it. */
-export function calibrationError(forecasts: readonly Forecast[]): number {
+export function calibrationError(forecasts: readonly Pick<Forecast, 'stated' | 'truth'>[]): number {
   let error = 0;
   for (let bin = 0; bin < 10; bin += 1) {
     const inside = forecasts.filter(({ stated }) => Math.min(9, Math.floor(stated * 10)) === bin);

@@ -74,11 +74,14 @@ const TAP_PAUSE_MS = 2500;
       </div>
     }
   `,
+  styleUrl: './desk-buttons.css',
   styles: `
     :host {
       display: flex;
       flex-direction: column;
       gap: 10px;
+      --button-height: 48px;
+      --button-text: 17px;
     }
     .pulse {
       display: flex;
@@ -103,16 +106,6 @@ const TAP_PAUSE_MS = 2500;
       flex-wrap: wrap;
       gap: 10px;
       align-items: center;
-    }
-    button {
-      min-height: 48px;
-      padding: 0 16px;
-      border: 1px solid var(--rule-strong);
-      border-radius: 4px;
-      background: var(--sheet);
-      color: var(--ink);
-      font: 600 17px var(--font-text);
-      cursor: pointer;
     }
     .main[aria-pressed='true'] {
       border-color: var(--primary);

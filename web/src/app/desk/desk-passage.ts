@@ -23,7 +23,7 @@ import { DrillList } from '../drill/drill-list';
 import { DeskFiles } from './desk-files';
 import { DeskMusic } from './desk-music';
 import { DeskStore, type WorkedPassage } from './desk-store';
-import { partName } from './plan-wish';
+import { deskPartName } from '@vivid-cue/contract/desk-music';
 import { PracticeTime } from './practice-time';
 
 /** Keys of the desk; pedals send PageDown and PageUp. */
@@ -94,7 +94,7 @@ export class DeskPassageView {
   protected readonly where = computed(() => {
     const { from, to } = this.passage();
     const part = this.part();
-    return [part ? partName(part) : '', measuresText(from, to, this.session.vocabulary())]
+    return [part ? deskPartName(part) : '', measuresText(from, to, this.session.vocabulary())]
       .filter((text) => text !== '')
       .join(', ');
   });

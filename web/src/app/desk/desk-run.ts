@@ -4,7 +4,7 @@ import { indexesOf } from '@vivid-cue/core/score';
 import type { DeskPart, DeskScore } from '@vivid-cue/contract';
 import { StudioWords } from '../ui/studio-words';
 import { DeskStore } from './desk-store';
-import { isIn, partName } from './plan-wish';
+import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
 import { PracticeTime } from './practice-time';
 
 /** A run of a part: played through once, then the measures that slipped are tapped. */
@@ -48,6 +48,7 @@ import { PracticeTime } from './practice-time';
       <button type="button" (click)="next.emit()">Leave it out</button>
     </div>
   `,
+  styleUrl: './desk-buttons.css',
   styles: `
     :host {
       display: flex;
@@ -68,16 +69,6 @@ import { PracticeTime } from './practice-time';
       align-items: center;
       margin: 0;
       font-size: 30px;
-    }
-    button {
-      min-height: 52px;
-      padding: 0 16px;
-      border: 1px solid var(--rule-strong);
-      border-radius: 4px;
-      background: var(--sheet);
-      color: var(--ink);
-      font: 600 18px var(--font-text);
-      cursor: pointer;
     }
     .measures {
       display: flex;
@@ -117,11 +108,9 @@ export class DeskRun {
 
   protected readonly slips = signal<ReadonlySet<number>>(new Set());
   protected readonly share = signal(100);
-  protected readonly name = computed(() => partName(this.part()));
+  protected readonly name = computed(() => deskPartName(this.part()));
   private readonly passages = computed(() =>
-    this.store
-      .passages()
-      .filter((passage) => passage.scoreId === this.score().id && isIn(passage, this.part())),
+    this.store.passages().filter((passage) => isInPart(passage, this.part())),
   );
   protected readonly measures = computed(() => {
     const { measures } = this.score().digest;

@@ -10,8 +10,10 @@ import { plainCode } from '@vivid-cue/contract/desk-code';
 import { dayNumber } from '@vivid-cue/contract/zones';
 import { DeskApi } from '../data/desk-api';
 import { DeskOutbox } from '../data/desk-outbox';
+import { instantAfter } from '../data/next-instant';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
+import { readStored } from '../data/stored-json';
 import { SessionStore } from '../data/session-store';
 import { withWaitingReps } from '../data/waiting-passage';
 import { dayListOf, type DayList } from './day-items';
@@ -158,7 +160,7 @@ export class DeskStore {
     const day = dayNumber(nowMs, view.studio.zone);
     this.time.open(view.student.id, day);
     const key = `vivid-cue-desk-day:${view.student.id}`;
-    const stored = JSON.parse(localStorage.getItem(key) ?? 'null') as DayList | null;
+    const stored = readStored<DayList>(key);
     const ids = new Set(view.passages.map(({ id }) => id));
     const isStanding =
       stored?.day === day &&
@@ -179,13 +181,9 @@ export class DeskStore {
     passage: DeskPassage,
     rep: { readonly bpm: Bpm; readonly isClean: boolean; readonly context: RepContext },
   ): void {
-    const waiting = this.outbox
-      .waiting()
-      .flatMap(({ deed }) => (deed.kind === 'rep' ? [Date.parse(deed.rep.at)] : []));
-    // An instant is never the same twice, so that the order of reps is the order of playing.
-    const lastMs = Math.max(passage.record.lastAtMs ?? 0, ...waiting);
+    const waiting = this.outbox.waiting().flatMap(({ deed }) => (deed.kind === 'rep' ? [deed.rep] : []));
     const id = newId();
-    const at = new Date(Math.max(Date.now(), lastMs + 1)).toISOString();
+    const at = instantAfter(passage.record.lastAtMs, waiting);
     void this.outbox.add({
       kind: 'rep',
       id,

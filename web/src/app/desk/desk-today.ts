@@ -5,7 +5,7 @@ import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { RungGlyph } from '../ui/rung-glyph';
 import { minutesOf, RUN_WORDS, type DayItem } from './day-items';
 import { DeskStore, type WorkedPassage } from './desk-store';
-import { partName } from './plan-wish';
+import { deskPartName } from '@vivid-cue/contract/desk-music';
 import { PracticeTime } from './practice-time';
 
 /** A line of today's list. */
@@ -76,7 +76,7 @@ export class DeskToday {
     if (item.kind === 'run') {
       const names = item.partIds.flatMap((id) => {
         const part = this.view()?.parts.find((one) => one.id === id);
-        return part ? [partName(part)] : [];
+        return part ? [deskPartName(part)] : [];
       });
       return {
         item,
@@ -103,7 +103,7 @@ export class DeskToday {
 
   protected workOf(passage: WorkedPassage): string {
     const part = this.view()?.parts.find(({ scoreId }) => scoreId === passage.scoreId);
-    return part ? partName(part) : '';
+    return part ? deskPartName(part) : '';
   }
 
   /** How far a passage is, in words somebody of fourteen uses. */

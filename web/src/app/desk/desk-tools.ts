@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { allowedMinutes, CARE } from '@vivid-cue/core/care';
+import { hertzOf } from '@vivid-cue/core/music';
 import { ClickPlayer } from './click-player';
 
 const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 /** MIDI number of the C of the drone's lowest octave. */
 const LOW_C = 36;
-/** Source: ISO 16:1975, A4 = 440 Hz; equal temperament */
-const A4 = { midi: 69, hertz: 440 };
 const SOFT = 0.12;
 /** Levels of practice rooms, from a soft one to brass in a small one. Units: dBA */
 const LEVELS = [85, 91, 97, 100].map((dba) => ({ dba, text: lengthText(allowedMinutes(dba)) }));
@@ -64,6 +63,7 @@ function lengthText(minutes: number): string {
       </ul>
     </section>
   `,
+  styleUrl: './desk-buttons.css',
   styles: `
     :host {
       display: grid;
@@ -86,16 +86,6 @@ function lengthText(minutes: number): string {
       gap: 10px;
       align-items: center;
       margin-top: 10px;
-    }
-    button {
-      min-height: 52px;
-      padding: 0 16px;
-      border: 1px solid var(--rule-strong);
-      border-radius: 4px;
-      background: var(--sheet);
-      color: var(--ink);
-      font: 600 18px var(--font-text);
-      cursor: pointer;
     }
     .notes button {
       padding: 0;
@@ -162,7 +152,7 @@ export class DeskTools {
       const tone = context.createOscillator();
       const gain = context.createGain();
       tone.type = 'triangle';
-      tone.frequency.value = A4.hertz * 2 ** ((one - A4.midi) / 12);
+      tone.frequency.value = hertzOf(one);
       gain.gain.setValueAtTime(0, context.currentTime);
       gain.gain.linearRampToValueAtTime(SOFT, context.currentTime + 0.1);
       tone.connect(gain).connect(context.destination);

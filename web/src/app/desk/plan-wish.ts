@@ -1,14 +1,15 @@
-import { beatBpm, quarterBpm, secondsAt } from '@vivid-cue/core/music';
+import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import type { PassageToPlan, PlanInput } from '@vivid-cue/core/plan';
-import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/score';
+import { spanQuarters } from '@vivid-cue/core/score';
 import { learningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from '@vivid-cue/contract';
+import { deskPartName, isInPart, sidesOf, targetSeconds } from '@vivid-cue/contract/desk-music';
 import { dayNumber } from '@vivid-cue/contract/zones';
 
 /** Without a date, practice is planned for so many days. */
 const DAYS_WITHOUT_A_DATE = 42;
 /** What a part lasts of which nothing is known. Units: seconds */
-const USUAL_PART_SECONDS = 90;
+const USUAL_PART_SECONDS = asSeconds(90);
 const DAY_MS = 86_400_000;
 
 /**
@@ -31,7 +32,7 @@ export function planInputOf(view: DeskView, nowMs: number): PlanInput {
     passages: view.passages.flatMap((passage) => passageToPlan(passage, { view, parts, today })),
     parts: parts.map((part) => ({
       id: part.id,
-      name: partName(part),
+      name: deskPartName(part),
       seconds: secondsOfPart(part, view),
       deadline: daysTo(part),
     })),
@@ -44,11 +45,6 @@ function daysTo({ nextDate }: DeskPart): number {
   return nextDate?.daysLeft ?? DAYS_WITHOUT_A_DATE;
 }
 
-/** How a part is called: its work, or else its label. */
-export function partName({ workTitle, label }: Pick<DeskPart, 'workTitle' | 'label'>): string {
-  return workTitle === '' ? label : workTitle;
-}
-
 function passageToPlan(
   passage: DeskPassage,
   {
@@ -57,7 +53,7 @@ function passageToPlan(
     today,
   }: { readonly view: DeskView; readonly parts: readonly DeskPart[]; readonly today: number },
 ): PassageToPlan[] {
-  const own = parts.filter((part) => part.scoreId === passage.scoreId && isIn(passage, part));
+  const own = parts.filter((part) => isInPart(passage, part));
   const [first] = own;
   if (!first) return [];
   const { record } = passage;
@@ -69,7 +65,7 @@ function passageToPlan(
       belief: record.belief,
       practiceDays: record.practiceDays,
       idleDays: record.lastDay === null ? null : Math.max(0, today - record.lastDay),
-      seconds: secondsOf(passage, view),
+      seconds: targetSeconds(passage, view),
       weight: own.reduce((sum, { weight }) => sum + weight, 0),
       deadline: Math.min(...own.map(daysTo)),
       targetBpm: passage.target.bpm,
@@ -77,35 +73,11 @@ function passageToPlan(
       rungBpms: passage.rungs.map(({ bpm }) => bpm),
       place: passage.place,
       school: passage.climbSchool,
-      after: passage.isSeam ? sidesOf(passage, view.passages) : [],
+      after: passage.isSeam ? sidesOf(passage, view.passages).map(({ id }) => id) : [],
       pinned: [],
       barred: [],
     },
   ];
-}
-
-/** Whether a passage lies in what a part asks for. */
-export function isIn({ fromIndex, endIndex }: DeskPassage, { runs }: DeskPart): boolean {
-  return indexesOf([{ fromIndex, endIndex }]).some((index) => inRuns(runs, index));
-}
-
-/** The passages that a seam joins: those over its first and its last measure. */
-function sidesOf(seam: DeskPassage, passages: readonly DeskPassage[]): string[] {
-  return passages
-    .filter(
-      ({ isSeam, scoreId, fromIndex, endIndex }) =>
-        !isSeam && scoreId === seam.scoreId && fromIndex < seam.endIndex && endIndex > seam.fromIndex,
-    )
-    .map(({ id }) => id);
-}
-
-/** How long a passage lasts at its target. Units: seconds */
-export function secondsOf(
-  passage: DeskPassage,
-  { scores }: Pick<DeskView, 'scores'>,
-): PassageToPlan['seconds'] {
-  const measures = scores.find(({ id }) => id === passage.scoreId)?.digest.measures ?? [];
-  return secondsAt(spanQuarters(measures, passage), quarterBpm(passage.target.bpm, passage.target.beatUnit));
 }
 
 function secondsOfPart(part: DeskPart, view: DeskView): PassageToPlan['seconds'] {
@@ -113,5 +85,5 @@ function secondsOfPart(part: DeskPart, view: DeskView): PassageToPlan['seconds']
   const target = view.passages.find(({ scoreId }) => scoreId === part.scoreId)?.target;
   const quarters = part.runs.reduce((sum, run) => sum + spanQuarters(measures, run), 0);
   const tempo = target ? quarterBpm(target.bpm, target.beatUnit) : quarterBpm(80, 'quarter');
-  return secondsAt(quarters > 0 ? quarters : (USUAL_PART_SECONDS * beatBpm(tempo, 'quarter')) / 60, tempo);
+  return quarters > 0 ? secondsAt(quarters, tempo) : USUAL_PART_SECONDS;
 }

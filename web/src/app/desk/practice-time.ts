@@ -1,5 +1,6 @@
 import { Injectable, signal } from '@angular/core';
 import { BREAKS } from '@vivid-cue/core/care';
+import { readStored } from '../data/stored-json';
 
 /** What was practised today on this device. Shape: `seconds` by the key of the item */
 interface DayTime {
@@ -27,7 +28,7 @@ export class PracticeTime {
   /** Opens a day of a student. */
   open(studentId: string, day: number): void {
     this.storageKey = `vivid-cue-desk-time:${studentId}`;
-    const stored = read(localStorage.getItem(this.storageKey));
+    const stored = readStored<DayTime>(this.storageKey);
     this.today.set(stored?.day === day ? stored : { day, seconds: {}, done: [], sinceBreak: 0 });
   }
 
@@ -74,13 +75,5 @@ export class PracticeTime {
   private keep(change: (before: DayTime) => DayTime): void {
     this.today.update(change);
     localStorage.setItem(this.storageKey, JSON.stringify(this.today()));
-  }
-}
-
-function read(text: string | null): DayTime | null {
-  try {
-    return text === null ? null : (JSON.parse(text) as DayTime);
-  } catch {
-    return null;
   }
 }

@@ -19,10 +19,13 @@ import { v7 as newId } from 'uuid';
 import { measuresText, tempoText, type Bpm } from '@vivid-cue/core/music';
 import type { LessonItem } from '@vivid-cue/core/plan';
 import type { DeskPassage, LessonAsk, LessonInput, LessonView, RepInput } from '@vivid-cue/contract';
+import { deskPartName } from '@vivid-cue/contract/desk-music';
+import { instantAfter } from '../data/next-instant';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { RepOutbox } from '../data/rep-outbox';
 import { SessionStore } from '../data/session-store';
+import { readStored } from '../data/stored-json';
 import { StudioApi } from '../data/studio-api';
 import { withWaitingReps } from '../data/waiting-passage';
 import { ProblemNote } from '../ui/problem-note';
@@ -165,7 +168,7 @@ export class LessonPage {
 
   /** What was written and not sent yet comes back. */
   private begin(studentId: string): void {
-    const draft = readDraft(localStorage.getItem(draftKey(studentId)));
+    const draft = readStored<LessonDraft>(draftKey(studentId));
     this.lessonId = draft?.id ?? newId();
     this.notes.set(draft?.notes ?? '');
     this.asks.set(draft?.asks ?? []);
@@ -177,7 +180,7 @@ export class LessonPage {
       const part = this.view()?.parts.find(({ id }) => id === item.id);
       return {
         item,
-        title: `${part?.workTitle || part?.label || 'The whole'}, once, cold`,
+        title: `${part ? deskPartName(part) : 'The whole'}, once, cold`,
         tempo: '',
         evidence: '',
       };
@@ -217,13 +220,12 @@ export class LessonPage {
     const passage = this.now();
     if (!passage) return;
     const id = newId();
-    const lastMs = Math.max(
-      passage.record.lastAtMs ?? 0,
-      ...this.outbox.waiting().map(({ rep }) => Date.parse(rep.at)),
-    );
     const rep: RepInput = {
       id,
-      at: new Date(Math.max(Date.now(), lastMs + 1)).toISOString(),
+      at: instantAfter(
+        passage.record.lastAtMs,
+        this.outbox.waiting().map(({ rep }) => rep),
+      ),
       bpm: this.bpm(),
       beatUnit: passage.target.beatUnit,
       context: passage.isSeam ? 'joined' : 'alone',
@@ -321,12 +323,4 @@ export class LessonPage {
 
 function draftKey(studentId: string): string {
   return `vivid-cue-lesson:${studentId}`;
-}
-
-function readDraft(text: string | null): LessonDraft | null {
-  try {
-    return text === null ? null : (JSON.parse(text) as LessonDraft);
-  } catch {
-    return null;
-  }
 }

@@ -1,5 +1,5 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import type { QuarterBpm } from '@vivid-cue/core/music';
+import { hertzOf, type QuarterBpm } from '@vivid-cue/core/music';
 
 /** A note to sound. Units: MIDI number of the sounding pitch, null for a stroke; quarters from the beginning */
 export interface NoteToSound {
@@ -8,8 +8,6 @@ export interface NoteToSound {
   readonly length: number;
 }
 
-/** Source: ISO 16:1975, A4 = 440 Hz; equal temperament */
-const A4 = { midi: 69, hertz: 440 };
 const LEAD_SECONDS = 0.15;
 const ATTACK_SECONDS = 0.012;
 /** Of a note's length so much sounds, so that repeated notes are heard apart. */
@@ -64,7 +62,7 @@ export class NotePlayer {
     const tone = context.createOscillator();
     const gain = context.createGain();
     tone.type = 'triangle';
-    tone.frequency.value = midi === null ? STROKE.hertz : A4.hertz * 2 ** ((midi - A4.midi) / 12);
+    tone.frequency.value = midi === null ? STROKE.hertz : hertzOf(midi);
     gain.gain.setValueAtTime(0, at);
     gain.gain.linearRampToValueAtTime(SOFT, at + ATTACK_SECONDS);
     gain.gain.setValueAtTime(SOFT, at + Math.max(ATTACK_SECONDS, seconds - ATTACK_SECONDS));

@@ -12,6 +12,7 @@ import type {
 } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { InOrder } from '../../data/in-order';
+import { instantAfter } from '../../data/next-instant';
 import { RepOutbox } from '../../data/rep-outbox';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
@@ -118,14 +119,9 @@ export class RoomStore {
   log(wish: RepWish): void {
     const passage = this.open();
     if (!passage) return;
-    // An instant is never the same twice, so that the order of reps is the order of playing.
-    const lastMs = Math.max(
-      passage.record.lastAtMs ?? 0,
-      ...this.openWaiting().map(({ at }) => Date.parse(at)),
-    );
     const rep: RepInput = {
       id: newId(),
-      at: new Date(Math.max(Date.now(), lastMs + 1)).toISOString(),
+      at: instantAfter(passage.record.lastAtMs, this.openWaiting()),
       beatUnit: passage.target.beatUnit,
       ...wish,
     };
