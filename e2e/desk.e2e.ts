@@ -1,31 +1,10 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
-import {
-  addStudent,
-  enterSheet,
-  expect,
-  expectAccessible,
-  makePassage,
-  openStudio,
-  test,
-  uploadScore,
-} from './studio';
+import { expect, expectAccessible, furnishStudio, test } from './studio';
 
-/** A studio with a student whose etude has two passages, and the student's link with its code. */
+/** A studio with a student whose etude has two passages, and the student's link with its code; the student's page is open. */
 async function studioWithLink(page: Page, url: string): Promise<{ address: string; code: string }> {
-  await openStudio(page, url);
-  // The studio never rests, so that there is something to do whatever day it is.
-  await page.goto(`${url}/settings`);
-  await page.getByRole('checkbox', { name: 'Sunday' }).uncheck();
-  await page.getByRole('button', { name: 'Save the settings' }).click();
-  await expect(page.getByText('Settings saved')).toBeVisible();
-  await page.goto(`${url}/season`);
-  await addStudent(page, 'Ilse Vantongeren', 'clarinet');
-  await enterSheet(page);
-  await uploadScore(page);
-  await makePassage(page, '9–12');
-  await makePassage(page, '17–20');
-  await page.getByRole('link', { name: 'Season' }).click();
-  await page.getByRole('link', { name: 'Ilse Vantongeren' }).click();
+  const { studentId } = await furnishStudio(page, url, ['9–12', '17–20']);
+  await page.goto(`${url}/students/${studentId}`);
   await page.getByRole('button', { name: 'Make a personal link' }).click();
   await expect(page.getByAltText(/^Picture of the link/u)).toBeVisible();
   const address = (await page.locator('.address').innerText()).trim();

@@ -31,7 +31,7 @@ function planInput(count) {
     barred: [],
   }));
   const parts = [0, 1, 2, 3].map((n) => ({ id: `x${n}`, name: `x${n}`, seconds: 100, deadline: DAYS }));
-  const rest = { restDays: [0], skipped: [], minutesOf: {}, assembly: null, rate: 1 };
+  const rest = { restDays: [0], skipped: [], minutesOf: {}, assembly: null, begunDaysAgo: 0, rate: 1 };
   return { weekday: 1, minutes: 45, cap: 60, passages, parts, ...rest };
 }
 

@@ -64,6 +64,8 @@ function inputOf(field: Field, today: number | null): PlanInput {
     minutesOf: {},
     passages: read,
     parts,
+    begunDaysAgo:
+      field.member('begunDaysAgo').value === undefined ? 0 : field.member('begunDaysAgo').number(0, 1000),
     assembly: field.member('assembly').value === undefined ? null : field.member('assembly').number(0, 1000),
     rate: field.member('rate').number(0.1, 5, 1),
   };

@@ -8,10 +8,14 @@ export interface FrameDay {
   readonly minutes: number;
   readonly isRest: boolean;
   readonly isLight: boolean;
+  /** Minutes that pinned passages ask for at least. */
+  readonly pinned: number;
+  /** Whether something may be run as a whole: not on a free weekday that only a pin has opened. */
+  readonly isForRuns: boolean;
   readonly runs: readonly PlannedRun[];
 }
 
-/** The days of a plan with what stands fixed. Shape: `assembly` a day from today, null where nothing is put together */
+/** The days of a plan with what stands fixed. Shape: `assembly` a day from today, negative where it was, null where nothing is put together */
 export interface Frame {
   readonly days: readonly FrameDay[];
   readonly assembly: number | null;
@@ -30,13 +34,15 @@ export function frameOf(input: PlanInput): Frame {
   );
   const assembly = input.assembly ?? assemblyDay(input);
   const days = Array.from({ length: last }, (_, day) => {
-    const isRest =
-      input.skipped.includes(day) ||
-      (input.restDays.includes((input.weekday + day) % 7) && !isEve(input, day));
+    const pinned = PLAN.blockMinutes * input.passages.filter((one) => one.pinned.includes(day)).length;
+    const isFree = input.restDays.includes((input.weekday + day) % 7) && !isEve(input, day);
+    const own = input.minutesOf[day] ?? (isFree && pinned > 0 ? pinned : null);
+    const isRest = input.skipped.includes(day) || (isFree && own === null);
     const isLight = input.parts.some(({ deadline }) => deadline > day && deadline - day <= PLAN.lightDays);
-    const usual = Math.min(input.cap, input.minutesOf[day] ?? input.minutes);
-    const minutes = isRest ? 0 : Math.round(isLight ? usual * PLAN.lightShare : usual);
-    return { day, minutes, isRest, isLight, runs: [] as readonly PlannedRun[] };
+    const usual = Math.min(input.cap, input.minutes) * (isLight ? PLAN.lightShare : 1);
+    const minutes = isRest ? 0 : Math.round(Math.min(input.cap, own ?? usual));
+    const isForRuns = !isRest && (!isFree || input.minutesOf[day] !== undefined);
+    return { day, minutes, isRest, isLight, pinned, isForRuns, runs: [] as readonly PlannedRun[] };
   });
   return { assembly, days: withRuns(days, input, assembly) };
 }
@@ -47,18 +53,20 @@ function isEve({ parts }: PlanInput, day: number): boolean {
 }
 
 /** Three weeks before the first day, earlier for many parts and for the school of the whole; in a short season later. */
-function assemblyDay({ parts, passages }: PlanInput): number | null {
+function assemblyDay({ parts, passages, begunDaysAgo }: PlanInput): number | null {
   if (parts.length === 0) return null;
   const first = Math.min(...parts.map(({ deadline }) => deadline));
   const school = Math.max(1, ...passages.map(({ school: one }) => CLIMB_SCHOOLS[one].assembly));
   const more = Math.max(0, parts.length - PLAN.partsWithoutMore) * PLAN.assemblyDaysPerPart;
   const before = (PLAN.assemblyDays + more) * school;
-  return Math.max(0, Math.round(Math.max(first - before, first * PLAN.earliestAssembly)));
+  // Measured from the beginning of the season, so that it stays where it is however often the plan is made again.
+  const earliest = (first + begunDaysAgo) * PLAN.earliestAssembly - begunDaysAgo;
+  return Math.round(Math.max(first - before, earliest));
 }
 
 function withRuns(
   days: readonly FrameDay[],
-  { parts, passages }: PlanInput,
+  { parts, passages, cap }: PlanInput,
   assembly: number | null,
 ): FrameDay[] {
   const open = (day: number): readonly PartToPlan[] => parts.filter(({ deadline }) => deadline > day);
@@ -70,17 +78,19 @@ function withRuns(
   if (assembly !== null) {
     for (const deadline of new Set(parts.map((part) => part.deadline)))
       for (const before of PLAN.mocks) if (deadline - before > assembly) mark(deadline - before, 'mock');
-    mark(assembly, 'assembly');
+    if (assembly >= 0) mark(assembly, 'assembly');
     const end = Math.max(...parts.map(({ deadline }) => deadline)) - PLAN.lightDays;
-    for (let day = assembly + PLAN.runEvery; day < end; day += PLAN.runEvery) mark(day, 'run');
+    for (let day = assembly + PLAN.runEvery; day < end; day += PLAN.runEvery) if (day >= 0) mark(day, 'run');
     if (passages.every(({ idleDays }) => idleDays === null)) mark(0, 'first-run');
     for (let day = PLAN.runEvery - 1; day < assembly; day += PLAN.runEvery) mark(day, 'take');
   }
   return days.map((one) => {
     const kind = wanted.get(one.day);
-    if (kind === undefined) return one;
-    const run = runOf(kind, open(one.day), one.minutes);
-    return run === null ? one : { ...one, runs: [run] };
+    const run = kind === undefined ? null : runOf(kind, open(one.day), one.minutes);
+    // What is pinned has its minutes, whatever else stands on the day, up to the cap.
+    const asked = one.isRest ? 0 : one.pinned + (run?.minutes ?? 0);
+    const minutes = Math.min(cap, Math.max(one.minutes, asked));
+    return { ...one, minutes, runs: run === null ? [] : [run] };
   });
 }
 
@@ -88,7 +98,7 @@ function withRuns(
 function nearest(days: readonly FrameDay[], day: number): number | null {
   for (const away of [0, -1, 1, -2, 2]) {
     const one = days[day + away];
-    if (one && !one.isRest) return one.day;
+    if (one?.isForRuns === true) return one.day;
   }
   return null;
 }

@@ -1,3 +1,4 @@
+export { against, againstText, type Against, type KeptDay, type PlayedDay } from './against.js';
 export { allot, type Claim } from './allot.js';
 export { lessonOf, type LessonItem, type LessonWish, type PartToHear, type PassageToHear } from './lesson.js';
 export { makePlan } from './make-plan.js';
@@ -16,3 +17,13 @@ export type {
 export { planSentence, wayOutText, type DayText } from './sentences.js';
 export { tasksOf, type TaskKind, type TasksFor } from './tasks.js';
 export { waysOut, type WayOut, type WaysOutOptions } from './ways-out.js';
+export {
+  dateOfDay,
+  dayOfDate,
+  moved,
+  NO_WISHES,
+  withWishes,
+  type CalendarDay,
+  type OnDay,
+  type PlanWishes,
+} from './wishes.js';

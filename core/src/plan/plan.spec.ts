@@ -3,13 +3,21 @@ import { asSeconds } from '../music/index.js';
 import { LADDER_START, passageLadder, placeOf } from '../climb/index.js';
 import { beliefReliableAt, PRIOR } from '../readiness/index.js';
 import {
+  against,
+  againstText,
   allot,
+  dateOfDay,
+  dayOfDate,
   makePlan,
+  moved,
+  NO_WISHES,
   planSentence,
   tasksOf,
   wayOutText,
   waysOut,
+  withWishes,
   type Claim,
+  type KeptDay,
   type PassageToPlan,
   type PlanInput,
 } from './index.js';
@@ -51,6 +59,7 @@ function inputOf(passages: readonly PassageToPlan[], more: Partial<PlanInput> = 
     passages,
     parts: [{ id: 'etude', name: 'Etude 1', seconds: asSeconds(90), deadline: 42 }],
     assembly: null,
+    begunDaysAgo: 0,
     rate: 1,
     ...more,
   };
@@ -240,5 +249,84 @@ describe('plan', () => {
       ['page-order', 10],
       ['upload', 17],
     ]);
+  });
+});
+
+describe('what a person settles about a plan', () => {
+  const TODAY = dayOfDate('2026-11-30');
+  const usual = inputOf([passage('low', 0.8), passage('high', 0.6)]);
+  const idsOn = (wishes: typeof NO_WISHES, day: number): readonly string[] =>
+    makePlan(withWishes(usual, wishes, TODAY)).days[day]?.blocks.map(({ passageId }) => passageId) ?? [];
+
+  it('moves a passage from day to day, onto a free day too, and back again without a trace', () => {
+    const dates = fc.integer({ min: 0, max: 39 });
+    const isMoved = fc.property(fc.constantFrom('low', 'high'), dates, dates, (passageId, from, to) => {
+      const [a, b] = [dateOfDay(TODAY + from), dateOfDay(TODAY + to)];
+      const there = moved(NO_WISHES, { passageId, from: a, to: b });
+      const back = moved(there, { passageId, from: b, to: a });
+      const isThere =
+        from === to || (idsOn(there, to).includes(passageId) && !idsOn(there, from).includes(passageId));
+      return (
+        isThere &&
+        (from === to || (idsOn(back, from).includes(passageId) && !idsOn(back, to).includes(passageId)))
+      );
+    });
+    expect(() => fc.assert(isMoved, { numRuns: 40 })).not.toThrow();
+  });
+
+  it('holds by date: a skipped day, other minutes and the assembly stay where they are as days go by', () => {
+    const wishes = {
+      ...NO_WISHES,
+      skipped: ['2026-12-03'],
+      minutesOf: { '2026-12-04': 12, '2026-12-05': 200 },
+      assembly: '2026-12-20',
+    };
+    for (const later of [0, 1, 2]) {
+      const plan = makePlan(withWishes({ ...usual, weekday: 1 + later }, wishes, TODAY + later));
+      const minutes = [3, 4, 5].map((day) => plan.days[day - later]?.minutes ?? -1);
+      expect([minutes[0], minutes[1]]).toEqual([0, 12]);
+      expect(minutes[2]).toBeLessThanOrEqual(usual.cap);
+      expect(plan.assembly).toBe(20 - later);
+    }
+  });
+
+  it('puts all together on one day of a short season, however often the plan is made again', () => {
+    const days = Array.from({ length: 9 }, (_, ago) => {
+      const left = 20 - ago;
+      const parts = [{ id: 'etude', name: 'Etude 1', seconds: asSeconds(90), deadline: left }];
+      const again = inputOf([passage('low', 0.8, { deadline: left })], { parts, begunDaysAgo: ago });
+      return ago + (makePlan(again).assembly ?? 0);
+    });
+    expect(new Set(days).size).toBe(1);
+  });
+
+  it('lays what was planned against what was played', () => {
+    const block = (passageId: string): KeptDay['blocks'][number] => ({ passageId, minutes: 12, bpm: 80 });
+    const day = (date: string, ...ids: string[]): KeptDay => ({
+      ...{ date, minutes: ids.length * 12, isRest: ids.length === 0, runs: [] },
+      blocks: ids.map(block),
+    });
+    const played = (date: string, passageId: string): Parameters<typeof against>[1][number] => ({
+      ...{ date, passageId, reps: 8, clean: 6, minutes: 9, bpm: 80, cleanBpm: 80 },
+    });
+    const found = against(
+      [
+        day('2026-11-23', 'a', 'b'),
+        day('2026-11-24', 'a'),
+        day('2026-11-25'),
+        day('2026-11-26', 'b'),
+        day('2026-11-30', 'a'),
+      ],
+      [played('2026-11-20', 'a'), played('2026-11-23', 'a'), played('2026-11-25', 'a')],
+      { since: dayOfDate('2026-11-23'), until: TODAY },
+    );
+    expect(found).toEqual({
+      days: { planned: 3, kept: 1, extra: 1 },
+      minutes: { planned: 48, played: 18 },
+      missed: [{ passageId: 'b', days: 2 }],
+    });
+    expect(againstText(found, () => 'the tune')).toBe(
+      'Since then 1 of 3 planned days were practised, and 1 more that was free: about 18 of 48 minutes. Not touched: “the tune”, planned on 2 days.',
+    );
   });
 });

@@ -53,8 +53,10 @@ export interface PlanInput {
   readonly minutesOf: Readonly<Record<number, number>>;
   readonly passages: readonly PassageToPlan[];
   readonly parts: readonly PartToPlan[];
-  /** When all is put together, where the instructor has said so; days from today. */
+  /** When all is put together, where the instructor has said so; days from today, negative where it was. */
   readonly assembly: number | null;
+  /** How long ago the season began, in days. */
+  readonly begunDaysAgo: number;
   /** How fast the student learns, 1 as the model supposes. */
   readonly rate: number;
 }

@@ -103,6 +103,24 @@ describe('DeskOutbox', () => {
     expect(kept).toEqual(['1', '2', '1 back', '3', '4', 'n']);
   });
 
+  it('counts each rep once at every moment: what the server has is not waiting, and what is waiting it does not have', async () => {
+    fates = Array.from({ length: 20 }, () => 'lost');
+    const outbox = tab();
+    for (const id of ['1', '2', '3']) await outbox.add(rep(id));
+    await outbox.flush();
+    fates = [];
+    const moments: (readonly string[])[] = [];
+    let answered = false;
+    outbox.answered$.subscribe(() => (answered = true));
+    const ids = (): readonly string[] => outbox.waiting().map(({ deed }) => deed.id);
+    outbox.answered$.subscribe(() => moments.push(ids()));
+    const watch = outbox.database.deeds.hook('deleting');
+    watch.subscribe(() => moments.push(answered ? ids() : ['gone before it was counted']));
+    await outbox.flush();
+    expect(moments.length).toBeGreaterThan(3);
+    expect(moments.every((waiting) => waiting.length === 0)).toBeTrue();
+  });
+
   it('keeps another student’s deeds on the same device apart', async () => {
     fates = Array.from({ length: 20 }, () => 'lost');
     const ilse = tab('ilse');

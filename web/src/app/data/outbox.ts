@@ -10,9 +10,9 @@ export interface Waiting {
   readonly refusal: string | null;
 }
 
-/** What one tab tells the others: an entry has left, with the server's answer. */
+/** What one tab tells the others: entries that went together have left, with the server's one answer to them all. */
 interface Acknowledged<Answer> {
-  readonly id: string;
+  readonly ids: readonly string[];
   readonly answer: Answer;
 }
 
@@ -147,12 +147,11 @@ export abstract class Outbox<Entry extends Waiting, Answer> {
     const [next, ...more] = batch;
     try {
       const answer = await firstValueFrom(this.deliver(batch));
-      for (const sent of batch) {
-        await this.forget(sent);
-        const acknowledged = { id: this.idOf(sent), answer };
-        this.acknowledge(acknowledged);
-        this.channel.postMessage(acknowledged);
-      }
+      // They leave the lists before the device: who looks between the two would count them not at all.
+      const acknowledged = { ids: batch.map((sent) => this.idOf(sent)), answer };
+      this.acknowledge(acknowledged);
+      this.channel.postMessage(acknowledged);
+      for (const sent of batch) await this.forget(sent);
       this.retryMs = FIRST_RETRY_MS;
       return true;
     } catch (error) {
@@ -172,10 +171,10 @@ export abstract class Outbox<Entry extends Waiting, Answer> {
     }
   }
 
-  /** In one turn with the entry's leaving the list, so that it is never counted twice or not at all. */
-  private acknowledge({ id, answer }: Acknowledged<Answer>): void {
-    this.left.add(id);
-    this.all.update((list) => list.filter((entry) => this.idOf(entry) !== id));
+  /** In one turn with all of them leaving the list, so that none is ever counted twice or not at all. */
+  private acknowledge({ ids, answer }: Acknowledged<Answer>): void {
+    for (const id of ids) this.left.add(id);
+    this.all.update((list) => list.filter((entry) => !ids.includes(this.idOf(entry))));
     this.answers.next(answer);
   }
 
