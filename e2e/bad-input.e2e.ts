@@ -1,27 +1,33 @@
+import type { Page } from '@playwright/test';
 import {
-  addStudent,
   dayFromNow,
-  enterSheet,
   expect,
   expectAccessible,
   file,
+  furnishStudio,
   makePassage,
   openPassages,
-  openStudio,
+  openScore,
   test,
   uploadScore,
   openHandSheet,
+  type Furniture,
 } from './studio';
 
-test.beforeEach(async ({ page, server }) => {
-  await openStudio(page, server.url);
-  await addStudent(page, 'Mara Thistledown', 'flute');
-});
+const FLUTE = { student: ['Mara Thistledown', 'flute'] } as const;
+const NO_SCORE = { ...FLUTE, music: { work: 'Ferry Lines', to: 28, path: null } };
+
+/** A student's page, with or without a sheet. */
+async function openStudent(page: Page, url: string, furniture: Furniture): Promise<void> {
+  await page.goto((await furnishStudio(page, url, furniture)).studentUrl);
+  await expect(page.getByRole('heading', { name: 'Mara Thistledown' })).toBeVisible();
+}
 
 test('a broken, empty, huge or hostile score file is refused in one sentence, and the next one is taken', async ({
   page,
+  server,
 }) => {
-  await enterSheet(page);
+  await openStudent(page, server.url, NO_SCORE);
   await page.getByRole('link', { name: 'Bring the music' }).click();
   const entity = '<!DOCTYPE score-partwise [<!ENTITY a "aaaa">]><score-partwise/>';
   const files: readonly (readonly [string, string | Buffer, RegExp])[] = [
@@ -44,7 +50,9 @@ test('a broken, empty, huge or hostile score file is refused in one sentence, an
 
 test('a span backwards or a tempo of 900 says where and keeps what was entered; a date that passed only warns', async ({
   page,
+  server,
 }) => {
+  await openStudent(page, server.url, { ...FLUTE, music: null });
   await openHandSheet(page);
   await page.getByLabel('Audition body').fill('Skerry Board');
   await page.getByLabel('Instrument').fill('flute');
@@ -67,9 +75,11 @@ test('a span backwards or a tempo of 900 says where and keeps what was entered; 
   await expect(page.getByText('at least ♩=96')).toBeVisible();
 });
 
-test('a span outside the piece is refused beside its field with the numbers that exist', async ({ page }) => {
-  await enterSheet(page);
-  await uploadScore(page);
+test('a span outside the piece is refused beside its field with the numbers that exist', async ({
+  page,
+  server,
+}) => {
+  await openScore(page, await furnishStudio(page, server.url, FLUTE));
   await openPassages(page);
   await page.getByLabel('New passage').fill('30–40');
   await expect(page.getByText('This piece has measures 1 to 32; 40 is not one of them.')).toBeVisible();
@@ -80,8 +90,7 @@ test('reps logged without a connection wait on the device, survive a reload and 
   page,
   server,
 }) => {
-  await enterSheet(page);
-  await uploadScore(page);
+  await openScore(page, await furnishStudio(page, server.url, FLUTE));
   await makePassage(page, '9–12');
   const panel = page.locator('vc-passage-panel');
   await page.keyboard.press('c');
@@ -118,6 +127,7 @@ test('a form sent twice or while the server is away makes one student and loses 
   page,
   server,
 }) => {
+  await openStudent(page, server.url, { ...FLUTE, music: null });
   await page.getByRole('link', { name: 'Season' }).click();
   await page.getByRole('button', { name: 'Add a student' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Teodor Blix');
@@ -134,8 +144,8 @@ test('a form sent twice or while the server is away makes one student and loses 
   await expect(page.getByRole('row', { name: /Teodor Blix/u })).toHaveCount(1);
 });
 
-test('a removed student, program or passage comes back with Undo', async ({ page }) => {
-  await enterSheet(page);
+test('a removed student, program or passage comes back with Undo', async ({ page, server }) => {
+  await openStudent(page, server.url, NO_SCORE);
   await page.getByRole('button', { name: 'Take away' }).click();
   await expect(page.getByText('No sheet yet')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -147,8 +157,8 @@ test('a removed student, program or passage comes back with Undo', async ({ page
   await expect(page.getByRole('button', { name: /m\. 3, Mapped/u })).toBeVisible();
 });
 
-test('a sheet changed in two windows keeps both versions in sight', async ({ page, context }) => {
-  await enterSheet(page);
+test('a sheet changed in two windows keeps both versions in sight', async ({ page, context, server }) => {
+  await openStudent(page, server.url, NO_SCORE);
   await page
     .getByRole('region', { name: /Archipelago/u })
     .getByRole('link', { name: 'Sheet' })

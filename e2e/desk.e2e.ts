@@ -3,8 +3,8 @@ import { expect, expectAccessible, furnishStudio, test } from './studio';
 
 /** A studio with a student whose etude has two passages, and the student's link with its code; the student's page is open. */
 async function studioWithLink(page: Page, url: string): Promise<{ address: string; code: string }> {
-  const { studentId } = await furnishStudio(page, url, ['9–12', '17–20']);
-  await page.goto(`${url}/students/${studentId}`);
+  const { studentUrl } = await furnishStudio(page, url, { spans: ['9–12', '17–20'] });
+  await page.goto(studentUrl);
   await page.getByRole('button', { name: 'Make a personal link' }).click();
   await expect(page.getByAltText(/^Picture of the link/u)).toBeVisible();
   const address = (await page.locator('.address').innerText()).trim();

@@ -1,16 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import {
-  addStudent,
-  enterSheet,
-  expect,
-  expectAccessible,
-  file,
-  makePassage,
-  openPassages,
-  openStudio,
-  test,
-} from './studio';
+import { expect, expectAccessible, file, furnishStudio, makePassage, openPassages, test } from './studio';
 
 const PAGE = 'demo/pages/harbor-bell.jpg';
 
@@ -19,9 +9,11 @@ async function bringPages(
   url: string,
   files: Parameters<ReturnType<Page['getByLabel']>['setInputFiles']>[0],
 ) {
-  await openStudio(page, url);
-  await addStudent(page, 'Mara Thistledown', 'horn');
-  await enterSheet(page);
+  const { studentUrl } = await furnishStudio(page, url, {
+    student: ['Mara Thistledown', 'horn'],
+    music: { work: 'Ferry Lines', to: 28, path: null },
+  });
+  await page.goto(studentUrl);
   await page.getByRole('link', { name: 'Bring the music' }).first().click();
   await page.getByLabel('Files of pages').setInputFiles(files);
 }

@@ -1,25 +1,13 @@
 import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
-import {
-  addStudent,
-  enterSheet,
-  expect,
-  expectAccessible,
-  file,
-  openPassages,
-  openStudio,
-  test,
-  uploadScore,
-} from './studio';
+import { furnishStudio, openScore, expect, expectAccessible, file, openPassages, test } from './studio';
 
 const LANTERN = 'core/testdata/lantern-walk.musicxml';
 
 /** Opens the score room of lantern-walk: what stands in it is known by construction. */
 async function openLanternWalk(page: Page, url: string): Promise<void> {
-  await openStudio(page, url);
-  await addStudent(page, 'Ilse Vantongeren', 'clarinet');
-  await enterSheet(page, 'Lantern Walk', '16');
-  await uploadScore(page, LANTERN);
+  const music = { work: 'Lantern Walk', to: 16, path: LANTERN };
+  await openScore(page, await furnishStudio(page, url, { music }));
   await expect(finding(page, 'The return is not the same.')).toBeVisible();
   await expect(page.locator('.score g.measure')).toHaveCount(16);
 }

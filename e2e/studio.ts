@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type APIResponse, type Page } from '@playwright/test';
+import { expect, test as base, type Page } from '@playwright/test';
 import { v7 as newId } from 'uuid';
 import { blankPart } from '@vivid-cue/core/sheet';
-import { pathOf, ROUTES, type RouteName } from '@vivid-cue/contract';
+import { pathOf, ROUTES, type RouteName, type StudentPageView } from '@vivid-cue/contract';
+import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
 import { RunningServer } from './server';
 
 /** Tests with a server shared by the whole run and a page whose console is watched. */
@@ -144,112 +145,101 @@ export async function makePassage(page: Page, span: string): Promise<void> {
   await expect(page.locator('vc-passage-panel')).toBeVisible();
 }
 
+/** What a studio is furnished with. Shape: `music` null for a student without a sheet; `path` null for a sheet without a score */
+export interface Furniture {
+  readonly student?: readonly [name: string, instrument: string];
+  readonly music?: { readonly work: string; readonly to: number; readonly path: string | null } | null;
+  readonly spans?: readonly string[];
+}
+
 /** A studio furnished by its server's own routes: for tests whose subject begins where the path has been walked. */
 export interface Furnished {
-  readonly studentId: string;
-  readonly programPartId: string;
+  readonly studentUrl: string;
+  readonly scoreUrl: string;
   readonly passageIds: readonly string[];
-  readonly call: (
-    name: RouteName,
-    ids?: Readonly<Record<string, string>>,
-    body?: object,
-  ) => Promise<APIResponse>;
 }
 
 /**
- * Signs the page in to a new studio that never rests, with a clarinettist, an etude due in thirty days with its music,
- * and passages.
+ * Signs the page in to a new studio with a student who never rests, an etude due in thirty days with its music, and
+ * passages.
  */
-export async function furnishStudio(page: Page, url: string, spans: readonly string[]): Promise<Furnished> {
+export async function furnishStudio(
+  page: Page,
+  url: string,
+  {
+    student: [name, instrument] = ['Ilse Vantongeren', 'clarinet'],
+    music = { work: 'Ferry Lines', to: 28, path: 'demo/studies/ferry-lines.musicxml' },
+    spans = [],
+  }: Furniture = {},
+): Promise<Furnished> {
   const { request } = page;
   let csrf = '';
-  const headers = (more = {}): Record<string, string> => ({ 'X-CSRF-Token': csrf, ...more });
-  const refresh = async (): Promise<void> => {
-    const session = await request.get(`${url}${pathOf('readSession')}`);
-    csrf = ((await session.json()) as { csrfToken: string }).csrfToken;
-  };
-  const call: Furnished['call'] = async (name, ids = {}, body = undefined) => {
-    const answer = await request.fetch(`${url}${pathOf(name, ids)}`, {
-      method: ROUTES[name].method,
-      headers: headers(),
-      data: body,
+  const call = async <T>(
+    route: RouteName,
+    ids: Readonly<Record<string, string>>,
+    data?: object,
+  ): Promise<T> => {
+    const isFile = Buffer.isBuffer(data);
+    const query = isFile ? `?id=${newId()}&fileName=study.musicxml` : '';
+    const answer = await request.fetch(`${url}${pathOf(route, ids)}${query}`, {
+      method: ROUTES[route].method,
+      headers: {
+        'X-CSRF-Token': csrf,
+        'If-Match': '"1"',
+        ...(isFile ? { 'Content-Type': 'application/octet-stream' } : {}),
+      },
+      data,
     });
-    expect(answer.ok(), `${name}: ${await answer.text()}`).toBe(true);
-    return answer;
+    expect(answer.ok(), `${route}: ${await answer.text()}`).toBe(true);
+    return (await answer.json()) as T;
+  };
+  const refresh = async (): Promise<void> => {
+    csrf = (await call<{ csrfToken: string }>('readSession', {})).csrfToken;
   };
   await refresh();
-  const ids = { id: newId(), studioId: newId() };
-  await call(
-    'createAccount',
-    {},
-    {
-      ...ids,
-      ...freshLogin(),
-      name: 'Odalys Brandvold',
-      studioName: 'Tern Island Studio',
-      zone: 'Atlantic/Reykjavik',
-    },
-  );
+  const [studentId, sheetId, zone] = [newId(), newId(), 'Atlantic/Reykjavik'];
+  const studio = { name: 'Odalys Brandvold', studioName: 'Tern Island Studio', zone };
+  await call('createAccount', {}, { id: newId(), studioId: newId(), ...freshLogin(), ...studio });
   await refresh();
-  const studentId = newId();
-  await call('createStudent', {}, { id: studentId, name: 'Ilse Vantongeren', instrument: 'clarinet' });
-  const sheetId = newId();
+  await call('createStudent', {}, { id: studentId, name, instrument });
+  // There is something to do whatever day it is.
+  await call(
+    'changeStudent',
+    { studentId },
+    { name, instrument, schools: { ...AS_THE_STUDIO, restDays: [] } },
+  );
+  const studentUrl = `${url}/students/${studentId}`;
+  if (!music) return { studentUrl, scoreUrl: '', passageIds: [] };
   await call(
     'createSheet',
     {},
     {
-      id: sheetId,
-      body: 'Archipelago All-Region Winds',
-      year: '2027',
-      division: 'Senior',
-      instrument: 'clarinet',
-      deadlines: [
-        {
-          id: newId(),
-          kind: 'audition',
-          date: dayFromNow(30),
-          time: '09:30',
-          zone: 'Atlantic/Reykjavik',
-        },
-      ],
+      ...{ id: sheetId, body: 'Archipelago All-Region Winds', year: '2027', division: 'Senior', instrument },
+      deadlines: [{ id: newId(), kind: 'audition', date: dayFromNow(30), time: '09:30', zone }],
       parts: [
         {
           ...blankPart('Etude', 'etude', newId()),
-          title: 'Ferry Lines',
-          measures: [{ from: 1, to: 28, anchorText: null }],
+          title: music.work,
+          measures: [{ from: 1, to: music.to, anchorText: null }],
           tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
         },
       ],
     },
   );
   await call('createProgram', {}, { id: newId(), studentId, sheetId });
-  const student = (await (await call('readStudent', { studentId })).json()) as {
-    programs: readonly { parts: readonly { id: string }[] }[];
-    schools: object;
-    student: { version: number };
-  };
-  const programPartId = student.programs[0]?.parts[0]?.id ?? '';
-  const sent = await request.put(
-    `${url}${pathOf('uploadScore', { programPartId })}?id=${newId()}&fileName=ferry-lines.musicxml`,
-    {
-      headers: headers({ 'Content-Type': 'application/octet-stream' }),
-      data: readFileSync(file('demo/studies/ferry-lines.musicxml')),
-    },
-  );
-  expect(sent.ok()).toBe(true);
-  // There is something to do whatever day it is.
-  const { name, instrument } = { name: 'Ilse Vantongeren', instrument: 'clarinet' };
-  const changed = await request.put(`${url}${pathOf('changeStudent', { studentId })}`, {
-    headers: headers({ 'If-Match': `"${student.student.version}"` }),
-    data: { name, instrument, schools: { ...student.schools, restDays: [] } },
-  });
-  expect(changed.ok(), await changed.text()).toBe(true);
-  const passageIds: string[] = [];
-  for (const span of spans) {
+  const own = await call<StudentPageView>('readStudent', { studentId });
+  const programPartId = own.programs[0]?.parts[0]?.id ?? '';
+  if (music.path !== null) await call('uploadScore', { programPartId }, readFileSync(file(music.path)));
+  const passageIds = spans.map(() => newId());
+  for (const [n, span] of spans.entries()) {
     const [from = '', to = from] = span.split('–');
-    const id = newId();
-    await call('createPassage', { programPartId }, { id, name: '', from, to, target: null });
-    passageIds.push(id);
+    await call('createPassage', { programPartId }, { id: passageIds[n], name: '', from, to, target: null });
   }
-  return { studentId, programPartId, passageIds, call };
+  return { studentUrl, scoreUrl: `${url}/score/${programPartId}`, passageIds };
+}
+
+/** Opens the score of a furnished studio and waits for its engraving. */
+export async function openScore(page: Page, { scoreUrl }: Furnished): Promise<void> {
+  await page.goto(scoreUrl);
+  await expect(page.locator('svg.picture').first()).toBeVisible({ timeout: 30_000 });
 }

@@ -1,10 +1,12 @@
 import { object, string, type InferType } from 'yup';
 import type { ClimbSchool } from '@vivid-cue/core/climb';
 import type { Vocabulary } from '@vivid-cue/core/music';
+import type { KeptDay, PlanWishes } from '@vivid-cue/core/plan';
 import type { ScoreDigest, Span } from '@vivid-cue/core/score';
 import { idField } from './fields.js';
 import type { SurpriseView } from './from-student.js';
 import type { PassageView } from './programs.js';
+import type { TaskView } from './plans.js';
 import type { CueView } from './score-marks.js';
 import type { NextDate } from './students.js';
 
@@ -84,6 +86,16 @@ export interface DeskView {
   readonly surprises: readonly SurpriseView[];
   /** What was asked in the last lesson. */
   readonly asks: readonly DeskAsk[];
+  /** How many days ago the season began for this student. */
+  readonly begunDaysAgo: number;
+  readonly plan: DeskPlan;
+}
+
+/** What the desk is told of the plan. Shape: `days` from today on, none where the plan is older than a week */
+export interface DeskPlan {
+  readonly wishes: PlanWishes;
+  readonly days: readonly KeptDay[];
+  readonly tasks: readonly TaskView[];
 }
 
 /** Something that was asked for until the next lesson. */

@@ -53,6 +53,7 @@ export {
   type DeskEntry,
   type DeskPart,
   type DeskPassage,
+  type DeskPlan,
   type DeskScore,
   type DeskSessionView,
   type DeskView,
@@ -75,6 +76,18 @@ export {
   type LessonInput,
   type LessonView,
 } from './lessons.js';
+export {
+  planSchema,
+  recordPlanSchema,
+  taskTickSchema,
+  type KeptPlan,
+  type OwnTask,
+  type PlanToKeep,
+  type RecordPlan,
+  type TaskTick,
+  type TaskView,
+} from './plans.js';
+export type { PlanPost, PlanView } from './plan-page.js';
 export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
 export {
   studentChangeSchema,

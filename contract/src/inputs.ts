@@ -2,6 +2,7 @@ import type { InferType, Schema } from 'yup';
 import { deskEntrySchema, studentLinkSchema } from './desk.js';
 import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { draftSchema } from './drafts.js';
+import { planSchema, taskTickSchema } from './plans.js';
 import { lessonQuerySchema, lessonSchema } from './lessons.js';
 import { pagePictureSchema, pageQuerySchema } from './pages.js';
 import {
@@ -110,6 +111,9 @@ export const ROUTE_INPUTS = {
   revokeStudentLink: {},
   readLesson: { query: lessonQuerySchema },
   keepLesson: { body: lessonSchema },
+  readPlan: {},
+  keepPlan: { body: planSchema },
+  tickTask: { body: taskTickSchema },
   clearSurprise: {},
   seeNote: {},
   readDeskSession: {},
@@ -121,6 +125,7 @@ export const ROUTE_INPUTS = {
   createDeskReps: { body: repListSchema },
   retractDeskRep: {},
   createSurprise: { body: surpriseSchema },
+  tickDeskTask: { body: taskTickSchema },
   createDeskNote: { body: deskNoteSchema },
 } as const satisfies Readonly<Record<RouteName, RouteInput>>;
 

@@ -2,6 +2,7 @@ import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { Witness } from '@vivid-cue/core/readiness';
 import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { idField, textField } from './fields.js';
+import { recordPlanSchema } from './plans.js';
 import { lessonSchema } from './lessons.js';
 import {
   partChoiceSchema,
@@ -138,6 +139,7 @@ export const recordSchema = object({
     .optional(),
   /** What the student flagged and wrote; records of before the desk have none. */
   surprises: array(recordSurpriseSchema.required()).max(20_000).optional(),
+  plan: recordPlanSchema.nullable().optional(),
   lessons: array(lessonSchema.required()).max(5000).optional(),
   notes: array(recordNoteSchema.required()).max(20_000).optional(),
   calendarLinks: array(object({ id: idField.required(), createdAt: instant }).exact())

@@ -104,6 +104,9 @@ export const ROUTES = {
   revokeStudentLink: { method: 'DELETE', path: '/api/student-links/:studentLinkId', access: 'instructor' },
   readLesson: { method: 'GET', path: '/api/students/:studentId/lesson', access: 'instructor' },
   keepLesson: { method: 'POST', path: '/api/students/:studentId/lessons', access: 'instructor' },
+  readPlan: { method: 'GET', path: '/api/students/:studentId/plan', access: 'instructor' },
+  keepPlan: { method: 'PUT', path: '/api/students/:studentId/plan', access: 'instructor' },
+  tickTask: { method: 'PUT', path: '/api/students/:studentId/tasks', access: 'instructor' },
   clearSurprise: { method: 'POST', path: '/api/surprises/:surpriseId/clearing', access: 'instructor' },
   seeNote: { method: 'POST', path: '/api/student-notes/:noteId/sight', access: 'instructor' },
   readDeskSession: { method: 'GET', path: '/api/desk/session', access: 'open' },
@@ -115,6 +118,7 @@ export const ROUTES = {
   createDeskReps: { method: 'POST', path: '/api/desk/passages/:passageId/rep-list', access: 'student' },
   retractDeskRep: { method: 'POST', path: '/api/desk/reps/:repId/retraction', access: 'student' },
   createSurprise: { method: 'POST', path: '/api/desk/passages/:passageId/surprises', access: 'student' },
+  tickDeskTask: { method: 'PUT', path: '/api/desk/tasks', access: 'student' },
   createDeskNote: { method: 'POST', path: '/api/desk/notes', access: 'student' },
 } as const satisfies Readonly<Record<string, Route>>;
 

@@ -278,7 +278,10 @@ describe('what a person settles about a plan', () => {
     const wishes = {
       ...NO_WISHES,
       skipped: ['2026-12-03'],
-      minutesOf: { '2026-12-04': 12, '2026-12-05': 200 },
+      minutesOf: [
+        { date: '2026-12-04', minutes: 12 },
+        { date: '2026-12-05', minutes: 200 },
+      ],
       assembly: '2026-12-20',
     };
     for (const later of [0, 1, 2]) {

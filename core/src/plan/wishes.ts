@@ -16,7 +16,7 @@ export interface OnDay {
  */
 export interface PlanWishes {
   readonly skipped: readonly CalendarDay[];
-  readonly minutesOf: Readonly<Record<CalendarDay, number>>;
+  readonly minutesOf: readonly { readonly date: CalendarDay; readonly minutes: number }[];
   readonly pinned: readonly OnDay[];
   readonly barred: readonly OnDay[];
   readonly assembly: CalendarDay | null;
@@ -25,7 +25,7 @@ export interface PlanWishes {
 /** Nothing settled. */
 export const NO_WISHES: PlanWishes = Object.freeze({
   skipped: [],
-  minutesOf: {},
+  minutesOf: [],
   pinned: [],
   barred: [],
   assembly: null,
@@ -59,9 +59,7 @@ export function withWishes(input: PlanInput, wishes: PlanWishes, today: number):
     ...input,
     skipped: wishes.skipped.map(from).filter((day) => day >= 0),
     minutesOf: Object.fromEntries(
-      Object.entries(wishes.minutesOf)
-        .map(([date, minutes]) => [from(date), minutes] as const)
-        .filter(([day]) => day >= 0),
+      wishes.minutesOf.map(({ date, minutes }) => [from(date), minutes] as const).filter(([day]) => day >= 0),
     ),
     passages: input.passages.map((passage) => ({
       ...passage,

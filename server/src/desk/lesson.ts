@@ -5,8 +5,9 @@ import type { RepContext, Witness } from '@vivid-cue/core/readiness';
 import { spanQuarters } from '@vivid-cue/core/score';
 import type { DeskPart, DeskPassage, DeskView, LessonInput, LessonView } from '@vivid-cue/contract';
 import { deskPartName, isInPart, sidesOf, targetSeconds } from '@vivid-cue/contract/desk-music';
+import { Problem } from '../http/problem.js';
 import { rowsOf, type Studio } from '../db/studio.js';
-import { lessonsOf } from '../students/lessons.js';
+import { keepLesson, lessonsOf, rungsAtLastLesson } from '../students/lessons.js';
 import { deskOf } from './view.js';
 
 const DAY_MS = 86_400_000;
@@ -37,7 +38,8 @@ export async function lessonView(
   const { desk, page } = await deskOf(studio, studentId, nowMs);
   const lessons = await lessonsOf(studio, studentId, SHOWN_LESSONS);
   const played = await playedLately(studio, studentId, nowMs);
-  const facts = { desk, played, nowMs, last: lessons[0] ?? null };
+  const rungs = await rungsAtLastLesson(studio, studentId);
+  const facts = { desk, played, nowMs, rungs, last: lessons[0] ?? null };
   return {
     student: desk.student,
     items: lessonOf({
@@ -55,11 +57,27 @@ export async function lessonView(
   };
 }
 
+/**
+ * Keeps a lesson, with where each passage stands at its end.
+ * Errors: Problem not-found, id-taken
+ */
+export async function keepLessonHeld(
+  studio: Studio,
+  studentId: string,
+  { lesson, nowMs }: { readonly lesson: LessonInput; readonly nowMs: number },
+): Promise<void> {
+  const { desk } = await deskOf(studio, studentId, nowMs);
+  const rungs = Object.fromEntries(desk.passages.map(({ id, place }) => [id, place.rungIndex]));
+  if (!(await keepLesson(studio, studentId, { ...lesson, rungs })))
+    throw new Problem('id-taken', 'This lesson could not be kept; reload the page and try again.');
+}
+
 interface Facts {
   readonly desk: DeskView;
   readonly played: readonly PlayedRow[];
   readonly nowMs: number;
   readonly last: LessonInput | null;
+  readonly rungs: Readonly<Record<string, number>> | null;
 }
 
 function playedLately(studio: Studio, studentId: string, nowMs: number): Promise<PlayedRow[]> {
@@ -79,7 +97,7 @@ function weekOf(played: readonly PlayedRow[], nowMs: number): LessonView['week']
   return { days: new Set(week.map(({ day }) => day)).size, reps: week.length };
 }
 
-function passageToHear(passage: DeskPassage, { desk, played, nowMs, last }: Facts): PassageToHear {
+function passageToHear(passage: DeskPassage, { desk, played, nowMs, last, rungs }: Facts): PassageToHear {
   const own = played.filter(({ passage_id: id }) => id === passage.id);
   const sinceMs = last === null ? 0 : Date.parse(last.at);
   const reported = own.filter(({ witness, at }) => witness === 'student' && at.getTime() > sinceMs);
@@ -96,7 +114,7 @@ function passageToHear(passage: DeskPassage, { desk, played, nowMs, last }: Fact
     heardDays: heard.length === 0 ? null : Math.floor((nowMs - Math.max(...heard)) / DAY_MS),
     flagged: desk.surprises.filter(({ passageId }) => passageId === passage.id).map(({ measure }) => measure),
     isPromised: last?.asks.some(({ passageId }) => passageId === passage.id) ?? false,
-    rungsSince: 0,
+    rungsSince: passage.place.rungIndex - (rungs?.[passage.id] ?? passage.place.rungIndex),
     weight: Math.max(0, ...desk.parts.filter((part) => isInPart(passage, part)).map(({ weight }) => weight)),
     sidesReady: passage.isSeam
       ? sidesOf(passage, desk.passages).map(

@@ -2,7 +2,7 @@ import type { Request, Response } from 'express';
 import type { DeskSessionView } from '@vivid-cue/contract';
 import { addressOf } from '../http/address.js';
 import { type Deps, type Handlers, studioOf } from '../http/mount.js';
-import { notFound, Problem } from '../http/problem.js';
+import { notFound } from '../http/problem.js';
 import { csrfTokenOf, deskCallerOf } from '../http/session-guard.js';
 import { SESSION_MS } from '../http/session-store.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
@@ -10,9 +10,9 @@ import { sendPicture } from '../pages/send-picture.js';
 import { pagePicture } from '../pages/service.js';
 import { scoreFile } from '../scores/service.js';
 import { clearSurprise, seeNote } from '../students/from-student.js';
-import { keepLesson } from '../students/lessons.js';
 import { findStudent } from '../students/repository.js';
-import { lessonView } from './lesson.js';
+import { keepLessonHeld, lessonView } from './lesson.js';
+import { keepStudentPlan, planView, tickOwnTask } from './plan.js';
 import { addStudentLink, enterByLink, listStudentLinks, revokeStudentLink } from './links.js';
 import { deskView } from './view.js';
 import {
@@ -26,6 +26,9 @@ import {
 } from './writes.js';
 
 type LinkRoutes =
+  | 'readPlan'
+  | 'keepPlan'
+  | 'tickTask'
   | 'readLesson'
   | 'keepLesson'
   | 'listStudentLinks'
@@ -43,6 +46,7 @@ type DeskRoutes =
   | 'createDeskReps'
   | 'retractDeskRep'
   | 'createSurprise'
+  | 'tickDeskTask'
   | 'createDeskNote';
 
 /** Personal links, and what students sent, for the instructor. */
@@ -71,13 +75,26 @@ export const linkHandlers: Handlers<LinkRoutes> = {
     response.json(await lessonView(studioOf(deps, request), studentId, { minutes, nowMs: deps.now() }));
   },
   async keepLesson(deps, request, response) {
+    const studentId = idFrom(request, 'studentId', 'student');
+    const lesson = bodyOf(request, 'keepLesson');
+    await keepLessonHeld(studioOf(deps, request), studentId, { lesson, nowMs: deps.now() });
+    response.status(201).json(lesson);
+  },
+  async readPlan(deps, request, response) {
+    const studentId = idFrom(request, 'studentId', 'student');
+    response.json(await planView(studioOf(deps, request), studentId, deps.now()));
+  },
+  async keepPlan(deps, request, response) {
+    const studentId = idFrom(request, 'studentId', 'student');
+    const plan = bodyOf(request, 'keepPlan');
+    response.json(await keepStudentPlan(studioOf(deps, request), studentId, { plan, nowMs: deps.now() }));
+  },
+  async tickTask(deps, request, response) {
     const studio = studioOf(deps, request);
     const studentId = idFrom(request, 'studentId', 'student');
     if (!(await findStudent(studio, studentId))) throw notFound('student');
-    const lesson = bodyOf(request, 'keepLesson');
-    if (!(await keepLesson(studio, studentId, lesson)))
-      throw new Problem('id-taken', 'This lesson could not be kept; reload the page and try again.');
-    response.status(201).json(lesson);
+    await tickOwnTask({ studio, studentId }, bodyOf(request, 'tickTask'));
+    response.json({});
   },
   async clearSurprise(deps, request, response) {
     const id = idFrom(request, 'surpriseId', 'surprise');
@@ -147,6 +164,10 @@ export const deskHandlers: Handlers<DeskRoutes> = {
     const passageId = idFrom(request, 'passageId', 'passage');
     await flagSurprise(atDesk(deps, request), passageId, bodyOf(request, 'createSurprise'));
     response.status(201).json({});
+  },
+  async tickDeskTask(deps, request, response) {
+    await tickOwnTask(atDesk(deps, request), bodyOf(request, 'tickDeskTask'));
+    response.json({});
   },
   async createDeskNote(deps, request, response) {
     await sendNote(atDesk(deps, request), bodyOf(request, 'createDeskNote'));

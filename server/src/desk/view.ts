@@ -21,6 +21,8 @@ import { partView } from '../published/sheet-part.js';
 import { findScore } from '../scores/repository.js';
 import { studentPage } from '../season/service.js';
 import { lessonsOf } from '../students/lessons.js';
+import { programRows } from '../programs/repository.js';
+import { begunDaysAgo, deskPlan } from './steering.js';
 import { readSettings } from '../studio/settings.js';
 
 /**
@@ -32,9 +34,10 @@ export async function deskView(studio: Studio, studentId: string, nowMs: number)
   return (await deskOf(studio, studentId, nowMs)).desk;
 }
 
-/** A student's desk, with the student's page that it was made from. */
+/** A student's desk, with the student's page and the parts that it was made from. */
 export interface DeskOf {
   readonly desk: DeskView;
+  readonly parts: readonly ProgramPartRow[];
   readonly page: StudentPageView;
 }
 
@@ -60,8 +63,26 @@ export async function deskOf(studio: Studio, studentId: string, nowMs: number): 
     passages: await deskPassages(studio, parts, { nowMs, settings, schools: page.schools }),
     surprises: page.fromStudent.surprises,
     asks: (await lessonsOf(studio, studentId, 1))[0]?.asks ?? [],
+    ...(await planned(studio, page, { parts, settings, nowMs })),
   };
-  return { desk, page };
+  return { desk, page, parts };
+}
+
+/** What the plan says of the days to come, and since when the season runs. */
+async function planned(
+  studio: Studio,
+  { student, programs }: StudentPageView,
+  {
+    parts,
+    settings: { zone },
+    nowMs,
+  }: { readonly parts: readonly ProgramPartRow[]; readonly settings: Settings; readonly nowMs: number },
+): Promise<Pick<DeskView, 'plan' | 'begunDaysAgo'>> {
+  const { id, instrument } = student;
+  return {
+    begunDaysAgo: begunDaysAgo(await programRows(studio, id), nowMs, zone),
+    plan: await deskPlan(studio, id, { instrument, zone, nowMs, programs, parts }),
+  };
 }
 
 function dayOf(settings: Settings, own: StudentSchools): DeskView['day'] {

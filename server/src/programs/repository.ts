@@ -215,6 +215,7 @@ export interface ProgramRow {
   readonly body: string;
   readonly year: string;
   readonly division: string;
+  readonly created_at: Date;
 }
 
 /** Programs of one student, or of all students that are not removed. */
@@ -227,6 +228,6 @@ export async function programRows(studio: Studio, studentId: string | null): Pro
     .whereNull('sh.deleted_at')
     .orderBy('p.created_at')
     .select('p.id', 'p.student_id', 'p.sheet_id', 'p.revision_id', 'sh.body', 'sh.year', 'sh.division')
-    .select('sh.current_revision_id');
+    .select('sh.current_revision_id', 'p.created_at');
   return (await (studentId === null ? query : query.where('p.student_id', studentId))) as ProgramRow[];
 }

@@ -10,6 +10,7 @@ import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/
 import { partView } from '../published/sheet-part.js';
 import { recordedFromStudent } from '../students/from-student.js';
 import { lessonsOf } from '../students/lessons.js';
+import { recordedPlan } from '../students/plans.js';
 import { readSchools } from '../students/repository.js';
 import { scoresOfStudent } from '../scores/unused.js';
 
@@ -44,6 +45,7 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
     ...(await exportedNotes(studio, id)),
     ...(await recordedFromStudent(studio, id)),
     lessons: await lessonsOf(studio, id),
+    plan: await recordedPlan(studio, id),
   };
 }
 

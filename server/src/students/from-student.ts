@@ -9,6 +9,7 @@ import type {
 } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { keepLesson } from './lessons.js';
+import { addPlan } from './plans.js';
 
 interface SurpriseRow {
   readonly id: string;
@@ -182,15 +183,16 @@ async function recordedLines(
   };
 }
 
-/** Reads what a record holds of it back in, lessons too; links are told, not taken. */
+/** Reads what a record holds of it back in, lessons and the plan too; links are told, not taken. */
 export async function addFromStudent(
   studio: Studio,
   {
     surprises = [],
     notes = [],
     lessons = [],
+    plan,
     student,
-  }: Pick<StudentRecord, 'surprises' | 'notes' | 'lessons' | 'student'>,
+  }: Pick<StudentRecord, 'surprises' | 'notes' | 'lessons' | 'plan' | 'student'>,
   now: Date,
 ): Promise<void> {
   for (const { passageId, isOpen, ...surprise } of surprises) {
@@ -198,6 +200,7 @@ export async function addFromStudent(
     if (!isOpen) await clearSurprise(studio, surprise.id, now);
   }
   for (const lesson of lessons) await keepLesson(studio, student.id, lesson);
+  if (plan) await addPlan(studio, student.id, plan);
   for (const { isSeen, ...note } of notes) {
     await insertNote(studio, student.id, note);
     if (isSeen) await seeNote(studio, note.id, now);

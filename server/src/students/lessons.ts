@@ -28,10 +28,16 @@ export async function lessonsOf(studio: Studio, studentId: string, limit = 1000)
 
 /**
  * Keeps a lesson; the same identifier again changes what was noted, as a lesson is written while it is held.
- * Shape:  false where the identifier is another student's
+ * Shape:  `rungs` on which rung each passage stands by its identifier; false where the lesson's identifier is another
+ *         student's
  */
-export async function keepLesson(studio: Studio, studentId: string, lesson: LessonInput): Promise<boolean> {
+export async function keepLesson(
+  studio: Studio,
+  studentId: string,
+  { rungs = null, ...lesson }: LessonInput & { readonly rungs?: Readonly<Record<string, number>> | null },
+): Promise<boolean> {
   const row = {
+    rungs: rungs && JSON.stringify(rungs),
     at: new Date(lesson.at),
     minutes: lesson.minutes,
     notes: lesson.notes,
@@ -46,4 +52,19 @@ export async function keepLesson(studio: Studio, studentId: string, lesson: Less
     if ((error as { code?: string }).code === 'ER_DUP_ENTRY') return false;
     throw error;
   }
+}
+
+/** On which rung each passage stood at the end of the last lesson. Shape: null where there was none, or it is not known */
+export async function rungsAtLastLesson(
+  studio: Studio,
+  studentId: string,
+): Promise<Readonly<Record<string, number>> | null> {
+  const row = (await rowsOf(studio, 'lessons')
+    .where({ student_id: studentId })
+    .orderBy([
+      { column: 'at', order: 'desc' },
+      { column: 'id', order: 'desc' },
+    ])
+    .first('rungs')) as { readonly rungs: string | null } | undefined;
+  return row?.rungs == null ? null : (JSON.parse(row.rungs) as Record<string, number>);
 }

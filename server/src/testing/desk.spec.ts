@@ -3,6 +3,7 @@ import type {
   DeskView,
   LessonView,
   PassageView,
+  PlanView,
   ProblemDetails,
   StudentPageView,
   StudentRecord,
@@ -13,6 +14,7 @@ import {
   expectStatus,
   NOON_MS,
   noteInput,
+  planInput,
   repInput,
   reported,
   startServer,
@@ -196,10 +198,79 @@ describe('the desk', () => {
     expect(asks.map(({ passageId: id, text }) => [id, text])).toEqual([
       [passageId, 'with the click on the offbeat'],
     ]);
+    // The third clean at first sight is two rungs up: the lesson after one that asked for nothing says what moved.
+    const at = new Date(NOON_MS).toISOString();
+    await expectStatus(
+      201,
+      browser.call('keepLesson', { studentId }, lessonInput(passageId, { at, asks: [] })),
+    );
+    await expectStatus(204, browser.call('clearSurprise', { surpriseId: world.surpriseId }));
+    const reps = [repInput({ at: new Date(NOON_MS + 60_000).toISOString() })];
+    server.clock.nowMs += 10 * 60_000;
+    await expectStatus(201, desk.call('createDeskReps', { passageId }, { reps }));
+    expect((await lessonOf()).items[0]?.reason).toContain('rungs up');
+  });
+
+  it('keeps a plan with what was settled, brings it to the desk while it is fresh, and never over a newer one', async () => {
+    const { browser, desk, studentId, passageId } = world;
+    const first = (await expectStatus(200, browser.call('readPlan', { studentId }))).body as PlanView;
+    expect([
+      first.kept.version,
+      first.kept.madeAt,
+      first.posts.map(({ what, date }) => [what, date]),
+    ]).toEqual([0, null, [['audition', '2027-04-10']]]);
+    expect(first.played.map(({ date, passageId: id, reps }) => [date, id, reps])).toEqual([
+      ['2027-03-10', passageId, 2],
+    ]);
+    const plan = planInput(passageId);
+    const kept = (await expectStatus(200, browser.call('keepPlan', { studentId }, plan))).body as PlanView;
+    expect([kept.kept.version, kept.kept.days.length]).toEqual([1, 2]);
+    const late = await browser.call('keepPlan', { studentId }, plan);
+    expect([late.status, (late.body as ProblemDetails).code]).toEqual([409, 'version-stale']);
+    const told = async (): Promise<DeskView['plan']> =>
+      ((await expectStatus(200, desk.call('readDesk'))).body as DeskView).plan;
+    const fresh = await told();
+    expect(fresh.days.map(({ date }) => date)).toEqual(['2027-03-10', '2027-03-11']);
+    expect(fresh.wishes.skipped).toEqual(['2027-03-13']);
+    // A day later what is past stays as it was planned; from then on the new plan holds.
+    server.clock.nowMs += DAY_MS;
+    const again = planInput(passageId, { version: 1, from: '2027-03-11', days: [] });
+    const after = (await expectStatus(200, browser.call('keepPlan', { studentId }, again))).body as PlanView;
+    expect(after.kept.days.map(({ date }) => date)).toEqual(['2027-03-10']);
+    server.clock.nowMs += 8 * DAY_MS;
+    expect((await told()).days).toEqual([]);
+  });
+
+  it('has tasks that either of the two ticks off, the studio’s own too, and none of another student', async () => {
+    const { browser, desk, studentId, programId, passageId } = world;
+    const plan = planInput(passageId);
+    const [own] = plan['ownTasks'] as { readonly id: string }[];
+    await expectStatus(200, browser.call('keepPlan', { studentId }, plan));
+    const tick = { subjectId: programId, kind: 'listen', doneOn: '2027-03-10' };
+    for (const _ of [1, 2]) await expectStatus(200, desk.call('tickDeskTask', {}, tick));
+    await expectStatus(
+      200,
+      browser.call('tickTask', { studentId }, { ...tick, subjectId: own?.id, kind: 'own' }),
+    );
+    const tasks = async (): Promise<readonly (readonly [string, string | null])[]> =>
+      ((await browser.call('readPlan', { studentId })).body as PlanView).tasks.map(
+        ({ kind, doneOn }) => [kind, doneOn] as const,
+      );
+    expect(
+      (await tasks())
+        .filter(([, doneOn]) => doneOn !== null)
+        .map(([kind]) => kind)
+        .sort(),
+    ).toEqual(['listen', 'own']);
+    expect((await tasks()).map(([kind]) => kind)).toContain('equipment');
+    await expectStatus(200, desk.call('tickDeskTask', {}, { ...tick, doneOn: null }));
+    expect((await tasks()).filter(([, doneOn]) => doneOn !== null).length).toBe(1);
+    expect((await desk.call('tickDeskTask', {}, { ...tick, subjectId: newId() })).status).toBe(404);
   });
 
   it('keeps all of it in the record, which is read in again', async () => {
-    const { browser, studentId } = world;
+    const { browser, studentId, passageId } = world;
+    await expectStatus(200, browser.call('keepPlan', { studentId }, planInput(passageId)));
     const record = (await expectStatus(200, browser.call('exportStudent', { studentId })))
       .body as StudentRecord;
     expect([record.surprises?.length, record.notes?.length, record.studentLinks?.length]).toEqual([1, 1, 1]);
@@ -217,5 +288,8 @@ describe('the desk', () => {
     expect(read.body).toEqual(jasmine.objectContaining({ passages: 1, reps: 2, differing: [] }));
     const page = (await elsewhere.call('readStudent', { studentId: id })).body as StudentPageView;
     expect(page.fromStudent.surprises.map(({ text }) => text)).toEqual(['the C natural']);
+    const { kept, desk } = (await elsewhere.call('readPlan', { studentId: id })).body as PlanView;
+    expect(kept.wishes.pinned.map(({ passageId: own }) => own)).toEqual([desk.passages[0]?.id ?? '']);
+    expect(kept.days.map(({ date }) => date)).toEqual(['2027-03-10', '2027-03-11']);
   });
 });

@@ -14,6 +14,7 @@ import {
   noteInput,
   surpriseInput,
   lessonInput,
+  planInput,
 } from './world.js';
 
 const CHOICE = {
@@ -125,6 +126,9 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     createReps: { reps: [repInput()] },
     createStudentLink: { id: newId() },
     keepLesson: lessonInput(world.passageId),
+    keepPlan: planInput(world.passageId),
+    tickTask: { subjectId: world.programId, kind: 'listen', doneOn: '2027-03-10' },
+    tickDeskTask: { subjectId: world.programId, kind: 'listen', doneOn: '2027-03-10' },
     enterDesk: { linkId: world.studentLinkId, code: world.code },
     createDeskReps: { reps: [repInput()] },
     createSurprise: surpriseInput(),

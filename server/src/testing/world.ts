@@ -348,6 +348,26 @@ export function lessonInput(passageId: string, change: object = {}): Readonly<Re
   return { id: newId(), at: '2027-03-10T11:00:00.000Z', minutes: 30, notes: 'Sound first.', asks, ...change };
 }
 
+/** A plan of two days from the specs' today on. */
+export function planInput(passageId: string, change: object = {}): Readonly<Record<string, unknown>> {
+  const wishes = {
+    skipped: ['2027-03-13'],
+    minutesOf: [{ date: '2027-03-14', minutes: 20 }],
+    pinned: [{ passageId, date: '2027-03-11' }],
+    barred: [{ passageId, date: '2027-03-10' }],
+    assembly: '2027-03-20',
+  };
+  const day = (date: string): object => ({
+    ...{ date, minutes: 12, isRest: false, runs: [] },
+    blocks: [{ passageId, minutes: 12, bpm: 66 }],
+  });
+  return {
+    ...{ version: 0, wishes, ownTasks: [{ id: newId(), text: 'Ring the accompanist', date: '2027-03-12' }] },
+    ...{ from: '2027-03-10', days: [day('2027-03-10'), day('2027-03-11')] },
+    ...change,
+  };
+}
+
 /** A line to the instructor. */
 export function noteInput(change: object = {}): Readonly<Record<string, unknown>> {
   return {

@@ -29,6 +29,7 @@ import { pages } from './27-pages.js';
 import { climb } from './28-climb.js';
 import { desk } from './29-desk.js';
 import { lessons } from './30-lessons.js';
+import { plans } from './31-plans.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -61,6 +62,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['28-climb', climb],
   ['29-desk', desk],
   ['30-lessons', lessons],
+  ['31-plans', plans],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

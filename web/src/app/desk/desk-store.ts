@@ -11,6 +11,7 @@ import { dayNumber } from '@vivid-cue/contract/zones';
 import { DeskApi } from '../data/desk-api';
 import { DeskOutbox } from '../data/desk-outbox';
 import { instantAfter } from '../data/next-instant';
+import { planInputOf } from '../data/plan-wish';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { readStored } from '../data/stored-json';
@@ -18,7 +19,6 @@ import { SessionStore } from '../data/session-store';
 import { withWaitingReps } from '../data/waiting-passage';
 import { dayListOf, type DayList } from './day-items';
 import { keepDeskOffline } from './keep-offline';
-import { planInputOf } from './plan-wish';
 import { PracticeTime } from './practice-time';
 
 /** What the desk shows: it opens, asks for its code, says that the link is gone, or is open. */

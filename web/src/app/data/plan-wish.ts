@@ -1,5 +1,5 @@
 import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
-import type { PassageToPlan, PlanInput } from '@vivid-cue/core/plan';
+import { withWishes, type PassageToPlan, type PlanInput, type PlanWishes } from '@vivid-cue/core/plan';
 import { spanQuarters } from '@vivid-cue/core/score';
 import { learningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from '@vivid-cue/contract';
@@ -14,15 +14,15 @@ const DAY_MS = 86_400_000;
 
 /**
  * What a student's plan is made from.
- * Shape:  passages that belong to a part; a passage of several programs is due with the first and weighs for all
+ * Shape:  passages that belong to a part; a passage of several programs is due with the first and weighs for all; what was settled is in it
  * Units:  days from today in the studio's zone, minutes, seconds
  */
-export function planInputOf(view: DeskView, nowMs: number): PlanInput {
+export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = view.plan.wishes): PlanInput {
   const { zone } = view.studio;
   const today = dayNumber(nowMs, zone);
   const parts = view.parts.filter((part) => daysTo(part) > 0);
   const rate = learningRate(view.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
-  return {
+  const input: PlanInput = {
     weekday: new Date(today * DAY_MS).getUTCDay(),
     minutes: view.day.minutes,
     cap: view.day.cap,
@@ -37,8 +37,10 @@ export function planInputOf(view: DeskView, nowMs: number): PlanInput {
       deadline: daysTo(part),
     })),
     assembly: null,
+    begunDaysAgo: view.begunDaysAgo,
     rate: rate.mean,
   };
+  return withWishes(input, wishes, today);
 }
 
 function daysTo({ nextDate }: DeskPart): number {

@@ -1,0 +1,82 @@
+import { groupBy } from '@vivid-cue/core/base';
+import { dateOfDay } from '@vivid-cue/core/plan';
+import {
+  dayNumber,
+  dueMoment,
+  type DeskPlan,
+  type PlanPost,
+  type ProgramView,
+  type TaskView,
+} from '@vivid-cue/contract';
+import type { Studio } from '../db/studio.js';
+import type { ProgramPartRow } from '../practice/part-row.js';
+import { programRows, type ProgramRow } from '../programs/repository.js';
+import { deadlinesOf } from '../published/repository.js';
+import { keptPlan, taskTicks } from '../students/plans.js';
+import { tasksOfStudent } from './tasks.js';
+
+const DAY_MS = 86_400_000;
+/** A kept plan steers the desk so long; after that the desk plans by what has happened since (our own). Units: days */
+const STEERING_DAYS = 7;
+/** Days ahead that a desk without a connection may need. */
+const DESK_DAYS = 14;
+
+/** What a desk is told of the plan: what was settled, the kept days while they are fresh, and the tasks. */
+export async function deskPlan(
+  studio: Studio,
+  studentId: string,
+  facts: {
+    readonly instrument: string;
+    readonly zone: string;
+    readonly nowMs: number;
+    readonly programs: readonly ProgramView[];
+    readonly parts: readonly ProgramPartRow[];
+  },
+): Promise<DeskPlan> {
+  const today = dayNumber(facts.nowMs, facts.zone);
+  const kept = await keptPlan(studio, studentId, dateOfDay(today));
+  const isFresh = kept.madeAt !== null && facts.nowMs - Date.parse(kept.madeAt) < STEERING_DAYS * DAY_MS;
+  return {
+    wishes: kept.wishes,
+    days: isFresh ? kept.days.slice(0, DESK_DAYS) : [],
+    tasks: await ownTasks(studio, studentId, { ...facts, ownTasks: kept.ownTasks }),
+  };
+}
+
+async function ownTasks(
+  studio: Studio,
+  studentId: string,
+  facts: Omit<Parameters<typeof tasksOfStudent>[0], 'kinds' | 'ticks'>,
+): Promise<TaskView[]> {
+  const programs = await programRows(studio, studentId);
+  const dates = groupBy(await datesOf(studio, programs), ({ programId }) => programId);
+  return tasksOfStudent({
+    ...facts,
+    kinds: new Map([...dates].map(([id, list]) => [id, list.map(({ what }) => what)])),
+    ticks: await taskTicks(studio, studentId),
+  });
+}
+
+/** Every date of a student's programs. */
+export async function datesOf(
+  studio: Studio,
+  programs: readonly ProgramRow[],
+): Promise<(Omit<PlanPost, 'sheetTitle'> & { readonly programId: string; readonly body: string })[]> {
+  const deadlines = await deadlinesOf(
+    studio,
+    programs.map(({ revision_id: id }) => id),
+  );
+  const byRevision = groupBy(deadlines, ({ revision_id: id }) => id);
+  return programs.flatMap(({ id, body, revision_id: revision }) =>
+    (byRevision.get(revision) ?? []).flatMap((deadline) => {
+      const moment = dueMoment(deadline);
+      return moment ? [{ programId: id, body, what: deadline.kind, date: moment.date }] : [];
+    }),
+  );
+}
+
+/** How many days ago a student's season began: with the first sheet that was given. */
+export function begunDaysAgo(programs: readonly ProgramRow[], nowMs: number, zone: string): number {
+  const begun = programs.map(({ created_at: at }) => dayNumber(at.getTime(), zone));
+  return begun.length === 0 ? 0 : Math.max(0, dayNumber(nowMs, zone) - Math.min(...begun));
+}

@@ -1,0 +1,60 @@
+import { groupBy } from '@vivid-cue/core/base';
+import { dateOfDay, dayOfDate, tasksOf, type TasksFor } from '@vivid-cue/core/plan';
+import { instrumentProfile, type Family } from '@vivid-cue/core/reading';
+import { dayNumber, type OwnTask, type ProgramView, type TaskTick, type TaskView } from '@vivid-cue/contract';
+import type { ProgramPartRow } from '../practice/part-row.js';
+import { partView } from '../published/sheet-part.js';
+
+const FAMILIES: Readonly<Record<Family, TasksFor['family']>> = {
+  woodwind: 'winds',
+  brass: 'brass',
+  strings: 'strings',
+  mallets: 'percussion',
+  drums: 'percussion',
+  keys: 'other',
+  voice: 'other',
+};
+
+/** What a student's tasks are made from. Units: milliseconds since 1970 */
+export interface TaskFacts {
+  readonly instrument: string;
+  readonly zone: string;
+  readonly nowMs: number;
+  readonly programs: readonly ProgramView[];
+  readonly parts: readonly ProgramPartRow[];
+  /** Kinds of the dates of each program. */
+  readonly kinds: ReadonlyMap<string, readonly string[]>;
+  readonly ownTasks: readonly OwnTask[];
+  readonly ticks: readonly TaskTick[];
+}
+
+/**
+ * What is to be done beside practising, with its day: what belongs to each program, and what the instructor added.
+ * Shape:  soonest first; what is not done and was due is due today
+ */
+export function tasksOfStudent(facts: TaskFacts): TaskView[] {
+  const today = dayNumber(facts.nowMs, facts.zone);
+  const done = new Map(facts.ticks.map(({ subjectId, kind, doneOn }) => [`${subjectId} ${kind}`, doneOn]));
+  const parts = groupBy(facts.parts, ({ program_id: id }) => id);
+  const family = FAMILIES[instrumentProfile(facts.instrument).family];
+  const ofPrograms = facts.programs.flatMap(({ id, sheetTitle, nextDate }): TaskView[] => {
+    if (!nextDate) return [];
+    const asked = (parts.get(id) ?? []).map(partView);
+    const tasks = tasksOf({
+      family,
+      isRecorded: facts.kinds.get(id)?.includes('recording') ?? false,
+      hasAccompaniment: asked.some(({ accompaniment }) => accompaniment === 'required'),
+      deadline: nextDate.daysLeft,
+    });
+    return tasks.map(({ kind, text, day }) => ({
+      ...{ subjectId: id, kind, text, sheetTitle, date: dateOfDay(today + day) },
+      doneOn: done.get(`${id} ${kind}`) ?? null,
+    }));
+  });
+  const own = facts.ownTasks.map(({ id, text, date }): TaskView => ({
+    ...{ subjectId: id, kind: 'own', text, sheetTitle: '' },
+    date: dateOfDay(Math.max(today, dayOfDate(date))),
+    doneOn: done.get(`${id} own`) ?? null,
+  }));
+  return [...ofPrograms, ...own].sort((a, b) => a.date.localeCompare(b.date));
+}
