@@ -55,6 +55,7 @@ const pages = [
   'settings',
   'desk',
   'lesson',
+  'plan',
   'frame',
 ];
 const roomOrder = ['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'];

@@ -6,6 +6,7 @@ import type { ScoreDigest, Span } from '@vivid-cue/core/score';
 import { idField } from './fields.js';
 import type { SurpriseView } from './from-student.js';
 import type { PassageView } from './programs.js';
+import type { ProgramDate } from './playing-dates.js';
 import type { TaskView } from './plans.js';
 import type { CueView } from './score-marks.js';
 import type { NextDate } from './students.js';
@@ -93,9 +94,13 @@ export interface DeskView {
 
 /** What the desk is told of the plan. Shape: `days` from today on, none where the plan is older than a week */
 export interface DeskPlan {
+  /** When the plan was kept; null where none was. */
+  readonly madeAt: string | null;
   readonly wishes: PlanWishes;
   readonly days: readonly KeptDay[];
   readonly tasks: readonly TaskView[];
+  /** Every date of the student's programs. */
+  readonly dates: readonly ProgramDate[];
 }
 
 /** Something that was asked for until the next lesson. */

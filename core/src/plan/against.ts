@@ -1,4 +1,5 @@
 import type { Bpm } from '../music/index.js';
+import type { PlannedRun } from './plan.js';
 import { dayOfDate, type CalendarDay } from './wishes.js';
 
 /** What was planned for a day and kept. Units: minutes, beats of the passage's unit a minute */
@@ -7,11 +8,7 @@ export interface KeptDay {
   readonly minutes: number;
   readonly isRest: boolean;
   readonly blocks: readonly { readonly passageId: string; readonly minutes: number; readonly bpm: Bpm }[];
-  readonly runs: readonly {
-    readonly kind: string;
-    readonly partIds: readonly string[];
-    readonly minutes: number;
-  }[];
+  readonly runs: readonly PlannedRun[];
 }
 
 /** What was played of a passage on a day. Shape: `cleanBpm` null where nothing was clean. Units: minutes as reckoned from the reps */

@@ -30,7 +30,7 @@ export function frameOf(input: PlanInput): Frame {
   const last = Math.max(
     0,
     ...input.parts.map(({ deadline }) => deadline),
-    ...input.passages.map((one) => one.deadline),
+    ...input.passages.map(({ deadline, until = deadline }) => until),
   );
   const assembly = input.assembly ?? assemblyDay(input);
   const days = Array.from({ length: last }, (_, day) => {
@@ -57,7 +57,8 @@ function assemblyDay({ parts, passages, begunDaysAgo }: PlanInput): number | nul
   if (parts.length === 0) return null;
   const first = Math.min(...parts.map(({ deadline }) => deadline));
   const school = Math.max(1, ...passages.map(({ school: one }) => CLIMB_SCHOOLS[one].assembly));
-  const more = Math.max(0, parts.length - PLAN.partsWithoutMore) * PLAN.assemblyDaysPerPart;
+  const count = new Set(parts.map(({ id }) => id)).size;
+  const more = Math.max(0, count - PLAN.partsWithoutMore) * PLAN.assemblyDaysPerPart;
   const before = (PLAN.assemblyDays + more) * school;
   // Measured from the beginning of the season, so that it stays where it is however often the plan is made again.
   const earliest = (first + begunDaysAgo) * PLAN.earliestAssembly - begunDaysAgo;
@@ -69,7 +70,10 @@ function withRuns(
   { parts, passages, cap }: PlanInput,
   assembly: number | null,
 ): FrameDay[] {
-  const open = (day: number): readonly PartToPlan[] => parts.filter(({ deadline }) => deadline > day);
+  const open = (day: number): readonly PartToPlan[] => {
+    const ahead = parts.filter(({ deadline }) => deadline > day);
+    return [...new Map(ahead.map((part) => [part.id, part])).values()];
+  };
   const wanted = new Map<number, PlannedRun['kind']>();
   const mark = (day: number, kind: PlannedRun['kind']): void => {
     const free = nearest(days, day);

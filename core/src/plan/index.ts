@@ -1,7 +1,7 @@
 export { against, againstText, type Against, type KeptDay, type PlayedDay } from './against.js';
 export { allot, type Claim } from './allot.js';
 export { lessonOf, type LessonItem, type LessonWish, type PartToHear, type PassageToHear } from './lesson.js';
-export { makePlan } from './make-plan.js';
+export { breaksOf, makePlan } from './make-plan.js';
 export { PLAN } from './plan.data.js';
 export type {
   BlockReason,

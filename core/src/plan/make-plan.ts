@@ -1,7 +1,15 @@
 import { allot, type Claim } from './allot.js';
 import { Course } from './course.js';
 import { frameOf, type FrameDay } from './frame.js';
-import type { BlockReason, PassageCourse, Plan, PlanInput, PlannedBlock, PlannedDay } from './plan.js';
+import type {
+  BlockReason,
+  PassageCourse,
+  PassageToPlan,
+  Plan,
+  PlanInput,
+  PlannedBlock,
+  PlannedDay,
+} from './plan.js';
 import { PLAN } from './plan.data.js';
 
 /**
@@ -14,14 +22,20 @@ export function makePlan(input: PlanInput, watch: (day: number, of: number) => v
   const frame = frameOf(input);
   const courses = input.passages.map((passage) => new Course(passage, input.rate));
   const ready = new Map<string, number>();
+  const onTheDay = new Map<string, Standing>();
   const days = frame.days.map((frameDay, day) => {
     if (day > 0) for (const course of courses) course.sleep();
     const planned = planDay(frameDay, courses, frame.assembly);
     noteReady(courses, day, ready);
+    for (const course of courses)
+      if (day < course.passage.deadline)
+        onTheDay.set(course.passage.id, { chance: course.chance(), share: course.share() });
     watch(day + 1, frame.days.length);
     return planned;
   });
-  const told = courses.map((course) => courseOf(course, ready, days));
+  const told = courses.map((course) =>
+    courseOf(course, { ready, days, standing: onTheDay.get(course.passage.id) }),
+  );
   const holds = told.every(({ readyDay }) => readyDay !== null);
   return {
     days,
@@ -31,6 +45,11 @@ export function makePlan(input: PlanInput, watch: (day: number, of: number) => v
     tightest: tightestOf(told, input),
     minutes: days.reduce((sum, { minutes }) => sum + minutes, 0),
   };
+}
+
+/** A passage is practised until the last date that asks for it. */
+function lastDay({ deadline, until = deadline }: PassageToPlan): number {
+  return Math.max(deadline, until);
 }
 
 /** Passages are ready from the day on which they are reliable at their target and stay so. */
@@ -43,13 +62,23 @@ function noteReady(courses: readonly Course[], day: number, ready: Map<string, n
   }
 }
 
+/** How a passage stands on the eve of its deadline. */
+type Standing = Pick<PassageCourse, 'chance' | 'share'>;
+
 /** A tempo within one percent of the target is the target: a metronome has whole numbers. */
 const SHARE_TOLERANCE = 0.01;
 
 function courseOf(
   course: Course,
-  ready: ReadonlyMap<string, number>,
-  days: readonly PlannedDay[],
+  {
+    ready,
+    days,
+    standing = { chance: course.chance(), share: course.share() },
+  }: {
+    readonly ready: ReadonlyMap<string, number>;
+    readonly days: readonly PlannedDay[];
+    readonly standing: Standing | undefined;
+  },
 ): PassageCourse {
   const { id } = course.passage;
   return {
@@ -59,8 +88,7 @@ function courseOf(
       .flatMap(({ blocks }) => blocks)
       .filter(({ passageId }) => passageId === id)
       .reduce((sum, { minutes }) => sum + minutes, 0),
-    chance: course.chance(),
-    share: course.share(),
+    ...standing,
   };
 }
 
@@ -77,7 +105,7 @@ function planDay(frame: FrameDay, courses: readonly Course[], assembly: number |
   const { day, isRest, isLight, runs } = frame;
   const empty = { day, isRest, isLight, runs: isRest ? [] : runs, breakAfter: [] };
   if (isRest || frame.minutes <= 0) return { ...empty, minutes: 0, blocks: [] };
-  const open = courses.filter(({ passage }) => passage.deadline > day && !passage.barred.includes(day));
+  const open = courses.filter(({ passage }) => lastDay(passage) > day && !passage.barred.includes(day));
   let left = frame.minutes - runs.reduce((sum, { minutes }) => sum + minutes, 0);
   const given = new Map<string, { minutes: number; reason: BlockReason }>();
   const give = (id: string, minutes: number, reason: BlockReason): void => {
@@ -186,8 +214,8 @@ function mixed(blocks: readonly PlannedBlock[], partOf: (passageId: string) => s
   return order;
 }
 
-/** Blocks after which a break is due. */
-function breaksOf(blocks: readonly PlannedBlock[]): number[] {
+/** Blocks after which a break is due. Shape: their places, from 0 */
+export function breaksOf(blocks: readonly Pick<PlannedBlock, 'minutes'>[]): number[] {
   const after: number[] = [];
   let since = 0;
   blocks.forEach(({ minutes }, n) => {

@@ -186,6 +186,22 @@ describe('plan', () => {
     expect(ids).toEqual(['a']);
   });
 
+  it('keeps a passage alive until the last date that asks for it, and tells how it stands on the first', () => {
+    const parts = [12, 40].map((deadline) => ({
+      id: `p${deadline}`,
+      name: '',
+      seconds: asSeconds(60),
+      deadline,
+    }));
+    const alone = makePlan(inputOf([passage('a', 0.9, { deadline: 12 })], { parts }));
+    const kept = makePlan(inputOf([passage('a', 0.9, { deadline: 12, until: 40 })], { parts }));
+    const daysOf = ({ days }: typeof kept): number[] =>
+      days.filter(({ blocks }) => blocks.length > 0).map(({ day }) => day);
+    expect(Math.max(...daysOf(alone))).toBeLessThan(12);
+    expect(Math.max(...daysOf(kept))).toBeGreaterThan(30);
+    expect(kept.courses[0]?.chance).toBe(alone.courses[0]?.chance);
+  });
+
   it('says when it cannot hold, and each way out does hold when it is gone', () => {
     const heavy = inputOf(
       Array.from({ length: 14 }, (_, n) => passage(`p${n}`, null, { deadline: 14, seconds: asSeconds(12) })),

@@ -19,6 +19,8 @@ export interface PassageToPlan {
   readonly seconds: Seconds;
   readonly weight: number;
   readonly deadline: number;
+  /** The last day for which it is needed, where a later date asks for it again; its deadline or later. */
+  readonly until?: number;
   readonly targetBpm: Bpm;
   readonly unit: BeatUnit;
   readonly rungBpms: readonly Bpm[];
@@ -30,7 +32,7 @@ export interface PassageToPlan {
   readonly barred: readonly number[];
 }
 
-/** A part that is put together and run. Units: seconds of a run at its target; days from today. */
+/** A part that is put together and run; one with several dates stands once for each. Units: seconds of a run at its target; days from today. */
 export interface PartToPlan {
   readonly id: string;
   readonly name: string;

@@ -1,13 +1,6 @@
 import { groupBy } from '@vivid-cue/core/base';
 import { dateOfDay } from '@vivid-cue/core/plan';
-import {
-  dayNumber,
-  dueMoment,
-  type DeskPlan,
-  type PlanPost,
-  type ProgramView,
-  type TaskView,
-} from '@vivid-cue/contract';
+import { dayNumber, dueMoment, type DeskPlan, type PlanPost, type ProgramView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
@@ -35,26 +28,20 @@ export async function deskPlan(
 ): Promise<DeskPlan> {
   const today = dayNumber(facts.nowMs, facts.zone);
   const kept = await keptPlan(studio, studentId, dateOfDay(today));
+  const dates = await datesOf(studio, await programRows(studio, studentId));
   const isFresh = kept.madeAt !== null && facts.nowMs - Date.parse(kept.madeAt) < STEERING_DAYS * DAY_MS;
   return {
+    madeAt: kept.madeAt,
     wishes: kept.wishes,
     days: isFresh ? kept.days.slice(0, DESK_DAYS) : [],
-    tasks: await ownTasks(studio, studentId, { ...facts, ownTasks: kept.ownTasks }),
+    tasks: tasksOfStudent({
+      ...facts,
+      dates,
+      ownTasks: kept.ownTasks,
+      ticks: await taskTicks(studio, studentId),
+    }),
+    dates: dates.map(({ programId, what, date }) => ({ programId, what, date })),
   };
-}
-
-async function ownTasks(
-  studio: Studio,
-  studentId: string,
-  facts: Omit<Parameters<typeof tasksOfStudent>[0], 'kinds' | 'ticks'>,
-): Promise<TaskView[]> {
-  const programs = await programRows(studio, studentId);
-  const dates = groupBy(await datesOf(studio, programs), ({ programId }) => programId);
-  return tasksOfStudent({
-    ...facts,
-    kinds: new Map([...dates].map(([id, list]) => [id, list.map(({ what }) => what)])),
-    ticks: await taskTicks(studio, studentId),
-  });
 }
 
 /** Every date of a student's programs. */

@@ -2,6 +2,7 @@ import { groupBy } from '@vivid-cue/core/base';
 import { dateOfDay, dayOfDate, tasksOf, type TasksFor } from '@vivid-cue/core/plan';
 import { instrumentProfile, type Family } from '@vivid-cue/core/reading';
 import { dayNumber, type OwnTask, type ProgramView, type TaskTick, type TaskView } from '@vivid-cue/contract';
+import { playingDays, type ProgramDate } from '@vivid-cue/contract/playing-dates';
 import type { ProgramPartRow } from '../practice/part-row.js';
 import { partView } from '../published/sheet-part.js';
 
@@ -22,8 +23,7 @@ export interface TaskFacts {
   readonly nowMs: number;
   readonly programs: readonly ProgramView[];
   readonly parts: readonly ProgramPartRow[];
-  /** Kinds of the dates of each program. */
-  readonly kinds: ReadonlyMap<string, readonly string[]>;
+  readonly dates: readonly ProgramDate[];
   readonly ownTasks: readonly OwnTask[];
   readonly ticks: readonly TaskTick[];
 }
@@ -38,13 +38,14 @@ export function tasksOfStudent(facts: TaskFacts): TaskView[] {
   const parts = groupBy(facts.parts, ({ program_id: id }) => id);
   const family = FAMILIES[instrumentProfile(facts.instrument).family];
   const ofPrograms = facts.programs.flatMap(({ id, sheetTitle, nextDate }): TaskView[] => {
-    if (!nextDate) return [];
+    const [deadline = nextDate?.daysLeft] = playingDays(facts.dates, id, today);
+    if (deadline === undefined) return [];
     const asked = (parts.get(id) ?? []).map(partView);
     const tasks = tasksOf({
       family,
-      isRecorded: facts.kinds.get(id)?.includes('recording') ?? false,
+      isRecorded: facts.dates.some(({ programId, what }) => programId === id && what === 'recording'),
       hasAccompaniment: asked.some(({ accompaniment }) => accompaniment === 'required'),
-      deadline: nextDate.daysLeft,
+      deadline,
     });
     return tasks.map(({ kind, text, day }) => ({
       ...{ subjectId: id, kind, text, sheetTitle, date: dateOfDay(today + day) },

@@ -41,6 +41,11 @@ export const routes: Routes = [
         loadComponent: () => import('./lesson/lesson-page').then((m) => m.LessonPage),
       },
       {
+        path: 'students/:studentId/climb',
+        title: 'Climb · Vivid Cue',
+        loadComponent: () => import('./plan/plan-page').then((m) => m.PlanPage),
+      },
+      {
         path: 'sheets',
         title: 'Sheets · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-list').then((m) => m.SheetList),

@@ -10,6 +10,7 @@ import type {
   PassageView,
   RepInput,
   SurpriseInput,
+  TaskTick,
 } from '@vivid-cue/contract';
 import { pathOf } from '@vivid-cue/contract/routes';
 
@@ -52,6 +53,10 @@ export class DeskApi {
 
   flag(passageId: string, surprise: SurpriseInput): Observable<unknown> {
     return this.http.post(pathOf('createSurprise', { passageId }), surprise);
+  }
+
+  tick(tick: TaskTick): Observable<unknown> {
+    return this.http.put(pathOf('tickDeskTask'), tick);
   }
 
   note(note: DeskNoteInput): Observable<unknown> {

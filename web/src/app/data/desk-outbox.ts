@@ -1,7 +1,14 @@
 import { inject, Injectable, signal } from '@angular/core';
 import Dexie, { type Table } from 'dexie';
 import { map, type Observable } from 'rxjs';
-import type { DeskNoteInput, DeskView, PassageView, RepInput, SurpriseInput } from '@vivid-cue/contract';
+import type {
+  DeskNoteInput,
+  DeskView,
+  PassageView,
+  RepInput,
+  SurpriseInput,
+  TaskTick,
+} from '@vivid-cue/contract';
 import { MOST_REPS } from '@vivid-cue/contract/rep-limits';
 import { DeskApi } from './desk-api';
 import { Outbox, type Waiting } from './outbox';
@@ -16,7 +23,8 @@ export type DeskDeed =
       readonly passageId: string;
       readonly surprise: SurpriseInput;
     }
-  | { readonly kind: 'note'; readonly id: string; readonly note: DeskNoteInput };
+  | { readonly kind: 'note'; readonly id: string; readonly note: DeskNoteInput }
+  | { readonly kind: 'task'; readonly id: string; readonly tick: TaskTick };
 
 /** A deed that waits for its answer. */
 export interface WaitingDeed extends Waiting {
@@ -110,6 +118,8 @@ export class DeskOutbox extends Outbox<WaitingDeed, PassageView | null> {
         return this.api.takeBack(deed.repId);
       case 'surprise':
         return this.api.flag(deed.passageId, deed.surprise).pipe(map(() => null));
+      case 'task':
+        return this.api.tick(deed.tick).pipe(map(() => null));
       case 'note':
         return this.api.note(deed.note).pipe(map(() => null));
     }

@@ -4,6 +4,7 @@ import { spanQuarters } from '@vivid-cue/core/score';
 import { learningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from '@vivid-cue/contract';
 import { deskPartName, isInPart, sidesOf, targetSeconds } from '@vivid-cue/contract/desk-music';
+import { playingDays } from '@vivid-cue/contract/playing-dates';
 import { dayNumber } from '@vivid-cue/contract/zones';
 
 /** Without a date, practice is planned for so many days. */
@@ -14,13 +15,17 @@ const DAY_MS = 86_400_000;
 
 /**
  * What a student's plan is made from.
- * Shape:  passages that belong to a part; a passage of several programs is due with the first and weighs for all; what was settled is in it
+ * Shape:  passages that belong to a part; a passage of several programs is due with the first and weighs for all; a part
+ *         stands once for each day on which it is played; what was settled is in it
  * Units:  days from today in the studio's zone, minutes, seconds
  */
 export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = view.plan.wishes): PlanInput {
   const { zone } = view.studio;
   const today = dayNumber(nowMs, zone);
-  const parts = view.parts.filter((part) => daysTo(part) > 0);
+  const parts = view.parts.flatMap((part): PartWithDays[] => {
+    const days = daysOf(part, view, today);
+    return days.length > 0 ? [{ ...part, days }] : [];
+  });
   const rate = learningRate(view.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
   const input: PlanInput = {
     weekday: new Date(today * DAY_MS).getUTCDay(),
@@ -30,12 +35,14 @@ export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = 
     skipped: [],
     minutesOf: {},
     passages: view.passages.flatMap((passage) => passageToPlan(passage, { view, parts, today })),
-    parts: parts.map((part) => ({
-      id: part.id,
-      name: deskPartName(part),
-      seconds: secondsOfPart(part, view),
-      deadline: daysTo(part),
-    })),
+    parts: parts.flatMap((part) =>
+      part.days.map((deadline) => ({
+        id: part.id,
+        name: deskPartName(part),
+        seconds: secondsOfPart(part, view),
+        deadline,
+      })),
+    ),
     assembly: null,
     begunDaysAgo: view.begunDaysAgo,
     rate: rate.mean,
@@ -43,8 +50,16 @@ export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = 
   return withWishes(input, wishes, today);
 }
 
-function daysTo({ nextDate }: DeskPart): number {
-  return nextDate?.daysLeft ?? DAYS_WITHOUT_A_DATE;
+/** A part with the days on which it is played. Shape: from tomorrow on, rising, at least one */
+interface PartWithDays extends DeskPart {
+  readonly days: readonly number[];
+}
+
+/** A program whose dates are all past is practised no more; one without any for some weeks. */
+function daysOf({ programId }: DeskPart, { plan: { dates } }: DeskView, today: number): readonly number[] {
+  const ahead = playingDays(dates, programId, today);
+  const isOver = playingDays(dates, programId, 0).length > 0;
+  return ahead.length > 0 || isOver ? ahead : [DAYS_WITHOUT_A_DATE];
 }
 
 function passageToPlan(
@@ -53,7 +68,7 @@ function passageToPlan(
     view,
     parts,
     today,
-  }: { readonly view: DeskView; readonly parts: readonly DeskPart[]; readonly today: number },
+  }: { readonly view: DeskView; readonly parts: readonly PartWithDays[]; readonly today: number },
 ): PassageToPlan[] {
   const own = parts.filter((part) => isInPart(passage, part));
   const [first] = own;
@@ -69,7 +84,8 @@ function passageToPlan(
       idleDays: record.lastDay === null ? null : Math.max(0, today - record.lastDay),
       seconds: targetSeconds(passage, view),
       weight: own.reduce((sum, { weight }) => sum + weight, 0),
-      deadline: Math.min(...own.map(daysTo)),
+      deadline: Math.min(...own.flatMap(({ days }) => days)),
+      until: Math.max(...own.flatMap(({ days }) => days)),
       targetBpm: passage.target.bpm,
       unit: passage.target.beatUnit,
       rungBpms: passage.rungs.map(({ bpm }) => bpm),

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { Plan, PlanInput } from '@vivid-cue/core/plan';
+import type { Plan, PlanInput, WayOut, WaysOutOptions } from '@vivid-cue/core/plan';
 import type { PlanAnswer, PlanQuestion } from '../workers/plan.worker';
 import { AskedWorker } from './asked-worker';
 
@@ -11,7 +11,12 @@ export class Planner {
     'The planner could not be loaded; reload the page.',
   );
 
-  async plan(input: PlanInput): Promise<Plan> {
-    return (await this.worker.ask({ input })).plan;
+  async plan(input: PlanInput, watch?: (progress: number) => void): Promise<Plan> {
+    return (await this.worker.ask({ input, ways: null }, watch)).plan;
+  }
+
+  /** What would make a plan hold that does not. */
+  async waysOut(input: PlanInput, options: WaysOutOptions): Promise<readonly WayOut[]> {
+    return (await this.worker.ask({ input, ways: options })).ways;
   }
 }

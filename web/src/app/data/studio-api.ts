@@ -24,6 +24,9 @@ import type {
   StudentChange,
   LessonInput,
   LessonView,
+  PlanToKeep,
+  PlanView,
+  TaskTick,
   PassageView,
   StudentLinkView,
   StudentInput,
@@ -235,6 +238,18 @@ export class StudioApi {
   }
 
   /** What to hear in a lesson of so many minutes. */
+  plan(studentId: string): Observable<PlanView> {
+    return this.http.get<PlanView>(pathOf('readPlan', { studentId }));
+  }
+
+  keepPlan(studentId: string, plan: PlanToKeep): Observable<PlanView> {
+    return this.http.put<PlanView>(pathOf('keepPlan', { studentId }), plan);
+  }
+
+  tickTask(studentId: string, tick: TaskTick): Observable<unknown> {
+    return this.http.put(pathOf('tickTask', { studentId }), tick);
+  }
+
   lesson(studentId: string, minutes: number): Observable<LessonView> {
     return this.http.get<LessonView>(pathOf('readLesson', { studentId }), { params: { minutes } });
   }

@@ -1,5 +1,5 @@
 import { BREAKS } from '@vivid-cue/core/care';
-import type { Plan, PlannedDay } from '@vivid-cue/core/plan';
+import { breaksOf, type KeptDay, type Plan, type PlannedDay } from '@vivid-cue/core/plan';
 
 /** Something to do today. Shape: `key` names it within its day; minutes of a break are not practice */
 export type DayItem =
@@ -18,8 +18,8 @@ export interface DayList {
   readonly day: number;
   readonly items: readonly DayItem[];
   readonly isRest: boolean;
-  /** Days to the day when all is put together; null where there is none. */
-  readonly assembly: number | null;
+  /** The plan that it was made from; another one makes another list. */
+  readonly madeAt?: string | null;
 }
 
 /**
@@ -28,21 +28,42 @@ export interface DayList {
  */
 export function dayListOf(plan: Plan, day: number): DayList {
   const [today] = plan.days;
-  if (!today || today.isRest) return { day, items: [], isRest: true, assembly: plan.assembly };
-  const items = today.blocks.flatMap((block, n): DayItem[] => [
-    { kind: 'passage', key: block.passageId, passageId: block.passageId, minutes: block.minutes },
-    ...(today.breakAfter.includes(n)
+  if (!today || today.isRest) return { day, items: [], isRest: true };
+  return listOf(today, day);
+}
+
+/** The list of a day as it was planned and kept. */
+export function keptListOf(kept: KeptDay, day: number): DayList {
+  if (kept.isRest) return { day, items: [], isRest: true };
+  return listOf({ ...kept, breakAfter: breaksOf(kept.blocks) }, day);
+}
+
+function listOf(
+  {
+    blocks,
+    runs,
+    breakAfter,
+  }: {
+    readonly blocks: readonly { readonly passageId: string; readonly minutes: number }[];
+    readonly runs: KeptDay['runs'];
+    readonly breakAfter: readonly number[];
+  },
+  day: number,
+): DayList {
+  const items = blocks.flatMap(({ passageId, minutes }, n): DayItem[] => [
+    { kind: 'passage', key: passageId, passageId, minutes },
+    ...(breakAfter.includes(n)
       ? [{ kind: 'break' as const, key: `break-${n}`, minutes: BREAKS.minutes }]
       : []),
   ]);
-  const runs = today.runs.map(({ kind, partIds, minutes }): DayItem => ({
+  const whole = runs.map(({ kind, partIds, minutes }): DayItem => ({
     kind: 'run',
     key: `run-${kind}`,
     what: kind,
     partIds,
     minutes,
   }));
-  return { day, items: [...items, ...runs], isRest: false, assembly: plan.assembly };
+  return { day, items: [...items, ...whole], isRest: false };
 }
 
 /** Minutes of practice in a list. */

@@ -4,8 +4,16 @@ import { firstValueFrom } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { heldPlace } from '@vivid-cue/core/climb';
 import { convertBpm, type Bpm } from '@vivid-cue/core/music';
+import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
 import type { RepContext } from '@vivid-cue/core/readiness';
-import type { DeskPassage, DeskView, PassageView, SurpriseView } from '@vivid-cue/contract';
+import type {
+  DeskPassage,
+  DeskView,
+  PassageView,
+  SurpriseView,
+  TaskTick,
+  TaskView,
+} from '@vivid-cue/contract';
 import { plainCode } from '@vivid-cue/contract/desk-code';
 import { dayNumber } from '@vivid-cue/contract/zones';
 import { DeskApi } from '../data/desk-api';
@@ -17,7 +25,7 @@ import { troubleOf } from '../data/problem';
 import { readStored } from '../data/stored-json';
 import { SessionStore } from '../data/session-store';
 import { withWaitingReps } from '../data/waiting-passage';
-import { dayListOf, type DayList } from './day-items';
+import { dayListOf, keptListOf, type DayList } from './day-items';
 import { keepDeskOffline } from './keep-offline';
 import { PracticeTime } from './practice-time';
 
@@ -164,6 +172,7 @@ export class DeskStore {
     const ids = new Set(view.passages.map(({ id }) => id));
     const isStanding =
       stored?.day === day &&
+      stored.madeAt === view.plan.madeAt &&
       stored.items.length > 0 &&
       stored.items.every((item) => item.kind !== 'passage' || ids.has(item.passageId));
     if (isStanding) {
@@ -171,9 +180,38 @@ export class DeskStore {
       return;
     }
     await keepDeskOffline();
-    const list = dayListOf(await this.planner.plan(planInputOf(view, nowMs)), day);
+    const list = { ...(await this.listFor(view, nowMs, day)), madeAt: view.plan.madeAt };
     localStorage.setItem(key, JSON.stringify(list));
     this.list.set(list);
+  }
+
+  /** What the kept plan says of the day while it is fresh; otherwise what a plan from here on would say. */
+  private async listFor(view: DeskView, nowMs: number, day: number): Promise<DayList> {
+    const ids = new Set(view.passages.map(({ id }) => id));
+    const kept = view.plan.days.find(({ date }) => dayOfDate(date) === day);
+    const isWhole = kept?.blocks.every(({ passageId }) => ids.has(passageId)) ?? false;
+    if (kept && isWhole) return keptListOf(kept, day);
+    return dayListOf(await this.planner.plan(planInputOf(view, nowMs)), day);
+  }
+
+  /** Ticks something that is no passage; it shows at once and is sent when it can be. */
+  tickTask({ subjectId, kind }: TaskView, isDone: boolean): void {
+    const day = dayNumber(Date.now(), this.view()?.studio.zone ?? 'UTC');
+    const tick: TaskTick = { subjectId, kind, doneOn: isDone ? dateOfDay(day) : null };
+    void this.outbox.add({ kind: 'task', id: newId(), tick });
+    this.view.update(
+      (view) =>
+        view && {
+          ...view,
+          plan: {
+            ...view.plan,
+            tasks: view.plan.tasks.map((one) =>
+              one.subjectId === subjectId && one.kind === kind ? { ...one, doneOn: tick.doneOn } : one,
+            ),
+          },
+        },
+    );
+    void this.keep();
   }
 
   /** Logs a rep; it counts at once and is sent when it can be. */

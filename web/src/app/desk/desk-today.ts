@@ -1,12 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { CARE } from '@vivid-cue/core/care';
 import { tempoText } from '@vivid-cue/core/music';
+import { dayOfDate } from '@vivid-cue/core/plan';
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
 import { RungGlyph } from '../ui/rung-glyph';
 import { minutesOf, RUN_WORDS, type DayItem } from './day-items';
 import { DeskStore, type WorkedPassage } from './desk-store';
+import type { TaskView } from '@vivid-cue/contract';
 import { deskPartName } from '@vivid-cue/contract/desk-music';
+import { dayNumber } from '@vivid-cue/contract/zones';
 import { PracticeTime } from './practice-time';
+
+/** Tasks of so many days ahead are shown. */
+const TASK_DAYS = 7;
 
 /** A line of today's list. */
 interface Line {
@@ -64,6 +70,25 @@ export class DeskToday {
       .filter(({ readiness, isSeam }) => !isSeam && !isReady(readiness.state))
       .sort((a, b) => rank(b) - rank(a)),
   );
+
+  /** What else is due this week, or was ticked today. */
+  protected readonly tasks = computed(() => {
+    const view = this.view();
+    if (!view) return [];
+    const today = dayNumber(Date.now(), view.studio.zone);
+    return view.plan.tasks.filter(({ date, doneOn }) =>
+      doneOn === null ? dayOfDate(date) - today < TASK_DAYS : dayOfDate(doneOn) === today,
+    );
+  });
+
+  protected whenText({ date }: TaskView): string {
+    const days = dayOfDate(date) - dayNumber(Date.now(), this.view()?.studio.zone ?? 'UTC');
+    return days <= 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${days} days`;
+  }
+
+  protected tickTask(task: TaskView, event: Event): void {
+    this.store.tickTask(task, (event.target as HTMLInputElement).checked);
+  }
 
   private lineOf(item: DayItem, passages: ReadonlyMap<string, WorkedPassage>): Line {
     if (item.kind === 'break')

@@ -54,13 +54,14 @@ export class Frame {
     const url = this.url();
     const { studentId, programId, programPartId } = this.place;
     const [student, program, partId] = [studentId(), programId(), programPartId()];
+    const isClimb = url.endsWith('/climb');
     return [
       { name: 'Season', link: ['/season'], isHere: url.startsWith('/season'), hint: 'All students' },
       { name: 'Sheet', link: ['/sheets'], isHere: url.startsWith('/sheets'), hint: 'What is asked' },
       {
         name: 'Program',
         link: program !== null ? ['/programs', program] : student === null ? null : ['/students', student],
-        isHere: url.startsWith('/students') || url.startsWith('/programs'),
+        isHere: (url.startsWith('/students') || url.startsWith('/programs')) && !isClimb,
         hint: 'Open a student first',
       },
       {
@@ -68,6 +69,12 @@ export class Frame {
         link: partId === null ? null : ['/score', partId],
         isHere: url.startsWith('/score'),
         hint: 'Open a score first',
+      },
+      {
+        name: 'Climb',
+        link: student === null ? null : ['/students', student, 'climb'],
+        isHere: isClimb,
+        hint: 'Open a student first',
       },
     ];
   });

@@ -38,6 +38,14 @@ const GROUPS = [
     ],
   },
   {
+    title: 'Climb',
+    keys: [
+      ['← →', 'the day before, the day after'],
+      ['S', 'skip that day, or practise after all'],
+      ['U', 'undo'],
+    ],
+  },
+  {
     title: 'Page',
     keys: [
       ['← → ↑ ↓', 'next box, next line'],

@@ -1,0 +1,96 @@
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, furnishStudio, test } from './studio';
+
+/** Drags by hand: the library begins a drag only after the pointer has moved a little. */
+async function dragTo(page: Page, from: string, to: string): Promise<void> {
+  const [start, end] = [await page.locator(from).first().boundingBox(), await page.locator(to).boundingBox()];
+  if (!start || !end) throw new Error('nothing to drag');
+  await page.mouse.move(start.x + 20, start.y + start.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(start.x + 34, start.y + start.height / 2 + 8, { steps: 4 });
+  await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2, { steps: 8 });
+  await page.mouse.up();
+}
+
+test('a plan is shown, dragged, pinned, skipped and taken back; the desk follows it and ticks its tasks', async ({
+  page,
+  server,
+  browser,
+}) => {
+  const { studentUrl } = await furnishStudio(page, server.url, { spans: ['9–12', '17–20', '21–24'] });
+  await page.goto(studentUrl);
+  await page.getByRole('button', { name: 'Make a personal link' }).click();
+  const address = (await page.locator('.address').innerText()).trim();
+  const code = (await page.locator('.code').innerText()).trim();
+  await page.getByRole('main').getByRole('link', { name: 'Climb' }).click();
+  await expect(page.getByRole('heading', { name: 'Ilse Vantongeren, the climb' })).toBeVisible();
+  await expect(page.locator('.sentence')).toContainText(/^It (holds|does not hold)/u);
+  // A first plan is kept at once.
+  await expect(page.getByText(/the desk follows it/u)).toBeVisible();
+  await expect(page.locator('vc-staircase .row')).toHaveCount(3);
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: 'Calendar' }).click();
+  const days = page.locator('vc-plan-calendar .day');
+  await expect(page.locator('.day.is-today .chip').first()).toBeVisible();
+  const todayAt = await days.evaluateAll((all) => all.findIndex((day) => day.classList.contains('is-today')));
+  const [today, later] = [days.nth(todayAt), days.nth(todayAt + 2)];
+  const before = await today.locator('.chip').count();
+  await page.evaluate(
+    ([a, b]) => {
+      const all = document.querySelectorAll('vc-plan-calendar .day');
+      all[a ?? 0]?.setAttribute('data-from', '');
+      all[b ?? 0]?.setAttribute('data-to', '');
+    },
+    [todayAt, todayAt + 2],
+  );
+  const dragged = ((await today.locator('.chip').first().textContent()) ?? '').replace(/^\s*\d+/u, '').trim();
+  await dragTo(page, '[data-from] .chip', '[data-to]');
+  await expect(later.locator('.chip.is-pinned', { hasText: dragged })).toBeVisible();
+  await expect(today.locator('.chip')).toHaveCount(before - 1);
+  await expectAccessible(page);
+  // What was dragged stays after a reload, and goes back by one key.
+  await page.reload();
+  await expect(later.locator('.chip.is-pinned', { hasText: dragged })).toBeVisible();
+
+  // The same by key: skip a day, practise it after all.
+  const panel = page.locator('vc-plan-day');
+  await expect(panel.getByRole('heading', { name: /^Today/u })).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('s');
+  await expect(panel.getByText('Skipped: no practice on this day.')).toBeVisible();
+  await expect(days.nth(todayAt + 1).locator('.chip')).toHaveCount(0);
+  await page.keyboard.press('u');
+  await expect(panel.getByText('Skipped: no practice on this day.')).toBeHidden();
+  await panel.getByLabel('Minutes on this day').fill('9');
+  await panel.getByLabel('Minutes on this day').blur();
+  await expect(days.nth(todayAt + 1).locator('.head')).toContainText('9′');
+  await page.getByLabel(/What if a day had/u).fill('5');
+  await page.getByLabel(/What if a day had/u).blur();
+  await expect(page.locator('.tried')).toContainText(/^It (holds|does not hold)/u);
+
+  await page.getByRole('button', { name: 'Table' }).click();
+  await expect(page.getByRole('row', { name: /mm\. 17–20/u })).toBeVisible();
+  const tasks = page.locator('vc-plan-tasks');
+  await tasks.getByLabel('Something else').fill('Ring the accompanist');
+  await tasks.getByRole('button', { name: 'Add' }).click();
+  await expect(tasks.getByText('Ring the accompanist')).toBeVisible();
+  await tasks.getByRole('checkbox', { name: /Forms and fee/u }).check();
+  await expect(tasks.locator('.is-done')).toHaveCount(1);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByRole('button', { name: 'Calendar' }).click();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await expectAccessible(page);
+
+  const context = await browser.newContext();
+  const desk = await context.newPage();
+  await desk.goto(`${address}#${code}`);
+  await expect(desk.getByRole('heading', { name: 'Beside playing' })).toBeVisible();
+  await expect(desk.locator('.list li').first()).toBeVisible();
+  await expect(desk.locator('.list li', { hasText: dragged })).toHaveCount(0);
+  await desk.getByRole('checkbox', { name: /Listen to the whole work/u }).check();
+  await expect(desk.getByText(/to send/u)).toBeHidden();
+  await page.reload();
+  await expect(page.locator('vc-plan-tasks .is-done')).toHaveCount(2);
+  await context.close();
+});

@@ -1,0 +1,31 @@
+import type { CalendarDay } from '@vivid-cue/core/plan';
+
+function written(date: CalendarDay, options: Intl.DateTimeFormatOptions): string {
+  return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' }).format(
+    new Date(`${date}T12:00:00Z`),
+  );
+}
+
+/** A day of this season. Shape: "28 Nov" */
+export function shortDate(date: CalendarDay): string {
+  return written(date, { day: 'numeric', month: 'short' });
+}
+
+/** Shape: "Saturday, 28 November" */
+export function longDate(date: CalendarDay): string {
+  return written(date, { weekday: 'long', day: 'numeric', month: 'long' });
+}
+
+/** Shape: "Sat" */
+export function weekdayWord(date: CalendarDay): string {
+  return written(date, { weekday: 'short' });
+}
+
+/** How a whole that is played is called, shortly. */
+export const RUN_NAMES: Readonly<Record<string, string>> = {
+  'first-run': 'first run',
+  run: 'run',
+  assembly: 'all together',
+  mock: 'as on the day',
+  take: 'take',
+};

@@ -1,0 +1,54 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { v7 as newId } from 'uuid';
+import type { TaskView } from '@vivid-cue/contract';
+import { shortDate } from './day-words';
+import { PlanStore } from './plan-store';
+
+/** What is no passage and must be done all the same: ticked off with its day. */
+@Component({
+  selector: 'vc-plan-tasks',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './plan-tasks.html',
+  styleUrl: './plan-tasks.css',
+})
+export class PlanTasks {
+  protected readonly store = inject(PlanStore);
+  protected readonly text = signal('');
+  protected readonly date = linkedSignal(() => this.store.day());
+  protected readonly tasks = computed(() => {
+    const tasks = this.store.view()?.tasks ?? [];
+    return [
+      ...tasks.filter(({ doneOn }) => doneOn === null),
+      ...tasks.filter(({ doneOn }) => doneOn !== null),
+    ];
+  });
+
+  protected dayText({ date, doneOn }: TaskView): string {
+    if (doneOn !== null) return `done ${shortDate(doneOn)}`;
+    return date === this.store.todayDate() ? 'today' : shortDate(date);
+  }
+
+  protected isDue({ date, doneOn }: TaskView): boolean {
+    return doneOn === null && date <= this.store.todayDate();
+  }
+
+  protected tick(task: TaskView, event: Event): void {
+    void this.store.tick(task, (event.target as HTMLInputElement).checked);
+  }
+
+  protected add(event: Event): void {
+    event.preventDefault();
+    const [text, date] = [this.text().trim(), this.date()];
+    if (text === '') return;
+    this.text.set('');
+    void this.store.changeTasks((tasks) => [...tasks, { id: newId(), text, date }]);
+  }
+
+  protected drop({ subjectId }: TaskView): void {
+    void this.store.changeTasks((tasks) => tasks.filter(({ id }) => id !== subjectId));
+  }
+
+  protected valueOf(event: Event): string {
+    return (event.target as HTMLInputElement).value;
+  }
+}
