@@ -41,6 +41,7 @@ const serverOrder = [
   'sheets',
   'season',
   'desk',
+  'forecasts',
   'calendar',
   'jobs',
 ];

@@ -47,6 +47,7 @@ export const ROUTE_INPUTS = {
   removeStudio: { body: studioRemovalSchema },
   restoreStudio: { body: signInSchema },
   readSeason: {},
+  readForecasts: {},
   createStudents: { body: studentListSchema },
   createStudent: { body: studentInputSchema },
   readStudent: {},

@@ -24,6 +24,7 @@ export const ROUTES = {
   removeStudio: { method: 'POST', path: '/api/account/removal', access: 'instructor' },
   restoreStudio: { method: 'POST', path: '/api/account/restoration', access: 'open' },
   readSeason: { method: 'GET', path: '/api/season', access: 'instructor' },
+  readForecasts: { method: 'GET', path: '/api/season/forecasts', access: 'instructor' },
   createStudents: { method: 'POST', path: '/api/students/batch', access: 'instructor' },
   createStudent: { method: 'POST', path: '/api/students', access: 'instructor' },
   readStudent: { method: 'GET', path: '/api/students/:studentId', access: 'instructor' },

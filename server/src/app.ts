@@ -19,6 +19,7 @@ import { deskGuard } from './desk/guard.js';
 import { deskHandlers, linkHandlers } from './desk/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
+import { forecastHandlers } from './forecasts/routes.js';
 import { pageHandlers } from './pages/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
@@ -42,6 +43,7 @@ export interface AppParts {
 const HANDLERS: Handlers<RouteName> = {
   ...sessionHandlers,
   ...seasonHandlers,
+  ...forecastHandlers,
   ...studentHandlers,
   ...recordHandlers,
   ...sheetHandlers,

@@ -6,6 +6,7 @@ import { calibrationError, KINDS } from './testing/studies.js';
 import {
   addRep,
   beliefAt,
+  beliefReliableAt,
   forecast,
   learningRate,
   optimismOf,
@@ -13,6 +14,7 @@ import {
   PRIOR,
   RATE_PRIOR,
   SimulatedPlayer,
+  tempoFan,
   UNOPENED_RECORD,
   witnessPairs,
   type PassageRecord,
@@ -172,6 +174,21 @@ describe('forecast', () => {
     expect(ahead(10).at(-1)?.chance).toBeGreaterThan((ahead(0).at(-1)?.chance ?? 1) + 0.2);
     // 1,000 paths of a chance near a tenth: its mean is known within 0.01 (binomial).
     expect(Math.abs((ahead(10)[0]?.chance ?? 0) - (ahead(0)[0]?.chance ?? 1))).toBeLessThan(0.03);
+  });
+
+  it('fans out the reliable tempo from where it is today, higher with practice and lower without', () => {
+    const fan = (reps: number): ReturnType<typeof tempoFan> =>
+      tempoFan(
+        { belief: beliefReliableAt(0.7), practiceDays: 3, reps: Array.from({ length: 14 }, () => reps) },
+        { days: 14, rate: RATE_PRIOR, seed: 3 },
+      );
+    const [practised, left] = [fan(10), fan(0)];
+    // The belief is reliable at 0.7 as a whole; its middle skill is a little above, for what is uncertain costs.
+    expect(practised[0]?.middle).toBeGreaterThan(0.68);
+    expect(practised[0]?.middle).toBeLessThan(0.78);
+    expect(practised.at(-1)?.middle).toBeGreaterThan((practised[0]?.middle ?? 1) + 0.05);
+    expect(left.at(-1)?.middle).toBeLessThan(left[0]?.middle ?? 0);
+    expect(practised.every(({ low, middle, high }) => low <= middle && middle <= high)).toBeTrue();
   });
 
   it('keeps what nobody tracks as a cost on every day: e to the minus hazard', () => {

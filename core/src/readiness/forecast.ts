@@ -64,7 +64,16 @@ export function forecast(options: ForecastOptions): ForecastDay[] {
   const unready = Array.from({ length: days + 1 }, () => new Uint8Array(paths));
   for (let path = 0; path < paths; path += 1) {
     const rate = Math.max(0.1, options.rate.mean + normal() * options.rate.sd);
-    for (const passage of passages) playOn(passage, { random, normal, rate, days, path, hazards, unready });
+    for (const passage of passages)
+      playOn(passage, { random, normal, rate, days }, (day, { theta }) => {
+        const of = hazards[day];
+        // −ln of the chance of clean at the target, where a run's context costs the same for all.
+        if (of)
+          of[path] =
+            (of[path] ?? 0) + passage.voice * (LAPSE_HAZARD + Math.log(1 + Math.exp(RUN_COST - theta)));
+        const missing = unready[day];
+        if (missing && theta < RELIABLE_THETA) missing[path] = 1;
+      });
   }
   return hazards.map((of, day) => {
     const chances = Float64Array.from(of, (hazard) => Math.exp(-hazard - options.restHazard)).sort();
@@ -80,18 +89,56 @@ export function forecast(options: ForecastOptions): ForecastDay[] {
   });
 }
 
+/** One day of a passage's fan. Shape: day 0 is today; the middle 80 % of the paths between low and high. Units: shares of the target */
+export interface FanDay {
+  readonly day: number;
+  readonly low: number;
+  readonly middle: number;
+  readonly high: number;
+}
+
+/**
+ * At which share of its target a passage will be reliable alone on each day, on simulated paths of what is planned.
+ * Shape:  days + 1 entries, today first; shares at most 1.2
+ * Units:  shares of the target tempo
+ */
+export function tempoFan(
+  passage: Omit<PassageAhead, 'voice'>,
+  { days, rate, seed, paths = FORECAST_PATHS }: Pick<ForecastOptions, 'days' | 'rate' | 'seed' | 'paths'>,
+): FanDay[] {
+  const random = seededRandom(seed);
+  const normal = normalDraws(random);
+  const shares = Array.from({ length: days + 1 }, () => new Float64Array(paths));
+  for (let path = 0; path < paths; path += 1) {
+    const own = Math.max(0.1, rate.mean + normal() * rate.sd);
+    playOn({ ...passage, voice: 1 }, { random, normal, rate: own, days }, (day, { theta, steepness }) => {
+      const of = shares[day];
+      if (of) of[path] = Math.min(MOST_SHARE, Math.exp((theta - RELIABLE_THETA) / steepness));
+    });
+  }
+  return shares.map((of, day) => {
+    const sorted = of.sort();
+    const at = (share: number): number => sorted[Math.min(paths - 1, Math.floor(share * paths))] ?? 0;
+    return { day, low: at(0.1), middle: at(0.5), high: at(0.9) };
+  });
+}
+
+/** Faster than this nobody asks. */
+const MOST_SHARE = 1.2;
+
 interface Path {
   readonly random: Random;
   readonly normal: () => number;
   readonly rate: number;
   readonly days: number;
-  readonly path: number;
-  readonly hazards: readonly Float64Array[];
-  readonly unready: readonly Uint8Array[];
 }
 
 /** One passage on one path: a skill is drawn from what is believed, then days of practice and rest go by. */
-function playOn(passage: PassageAhead, { random, normal, rate, days, path, hazards, unready }: Path): void {
+function playOn(
+  passage: PassageAhead,
+  { random, normal, rate, days }: Path,
+  see: (day: number, skill: { readonly theta: number; readonly steepness: number }) => void,
+): void {
   const one = drawn(passage.belief, { random, normal });
   let theta = one.theta;
   let { practiceDays } = passage;
@@ -107,12 +154,7 @@ function playOn(passage: PassageAhead, { random, normal, rate, days, path, hazar
       }
       theta += normal() * Math.sqrt(MODEL.dayVariance + reps * one.variance);
     }
-    const of = hazards[day];
-    // −ln of the chance of clean at the target, where a run's context costs the same for all.
-    if (of)
-      of[path] = (of[path] ?? 0) + passage.voice * (LAPSE_HAZARD + Math.log(1 + Math.exp(RUN_COST - theta)));
-    const missing = unready[day];
-    if (missing && theta < RELIABLE_THETA) missing[path] = 1;
+    see(day, { theta, steepness: one.steepness });
   }
 }
 
@@ -130,6 +172,7 @@ function nightOf(practiceDays: number): number {
 
 interface Drawn {
   readonly theta: number;
+  readonly steepness: number;
   readonly prior: number;
   readonly gain: number;
   readonly variance: number;
@@ -140,6 +183,7 @@ function drawn(belief: Belief, { random, normal }: Pick<Path, 'random' | 'normal
   const one = belief.find(({ weight }) => (left -= weight) < 0) ?? belief.at(-1);
   const steepness = one?.steepness ?? 10;
   return {
+    steepness,
     theta: (one?.mean ?? 0) + normal() * (one?.sd ?? 1),
     prior: steepness * Math.log(MODEL.priorShare),
     gain: MODEL.gainPerRep * (steepness / 12) ** MODEL.gainGrowth,

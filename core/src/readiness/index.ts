@@ -29,9 +29,11 @@ export {
 } from './passage-record.js';
 export {
   partReadinessAt,
+  partVoicesAt,
   type MeasureToJudge,
   type PartReadiness,
   type PartToJudge,
+  type PassageVoice,
   type TrackedPassage,
 } from './part-readiness.js';
 export {
@@ -57,11 +59,13 @@ export {
 export { MODEL, STATE_KNEES } from './model.data.js';
 export {
   forecast,
+  tempoFan,
   FORECAST_PATHS,
   learningRate,
   practisedBy,
   RATE_PRIOR,
   type ForecastDay,
+  type FanDay,
   type ForecastOptions,
   type LearnedPassage,
   type LearningRate,

@@ -118,6 +118,44 @@ export function partReadinessAt(part: PartToJudge, nowMs: number): PartReadiness
   };
 }
 
+/** A passage as it goes into a part's forecast. Shape: `voice` how much of its hazard stands in the part's, 0 to 1 */
+export interface PassageVoice {
+  readonly id: string;
+  readonly voice: number;
+  readonly belief: Belief;
+  readonly practiceDays: number;
+}
+
+/**
+ * What a part's forecast is made from: each passage with its voice, whether played or not, and the hazard of what lies
+ * in none of them.
+ * Shape:  played passages speak as in partReadinessAt; where none was played, those that lie there share the measure
+ * Units:  milliseconds since 1970; −ln of a chance
+ */
+export function partVoicesAt(
+  part: PartToJudge,
+  nowMs: number,
+): { readonly voices: readonly PassageVoice[]; readonly restHazard: number } {
+  const demands = part.measures.map(({ demand }) => Math.max(DEMAND_FLOOR, demand));
+  const judged = part.passages.map((passage) => judge(passage, demands, nowMs));
+  const measures = indexesOf(part.runs).map((index) => {
+    const measure = judgeMeasure(index, demands[index] ?? 1, judged);
+    if (measure.speakers.length > 0) return measure;
+    const over = judged.filter(({ passage }) => !passage.isSeam && inSpan(passage, index));
+    return { ...measure, speakers: over.map((one) => ({ ...one, weight: 1 })) };
+  });
+  const untracked = measures.filter(({ speakers }) => speakers.length === 0).length;
+  return {
+    voices: judged.map((one) => ({
+      id: one.passage.id,
+      voice: voiceOf(one, measures),
+      belief: one.belief,
+      practiceDays: one.passage.record.practiceDays,
+    })),
+    restHazard: UNOPENED_HAZARD * Math.min(1, untracked / MEASURES_OF_A_PASSAGE),
+  };
+}
+
 function judge(passage: TrackedPassage, demands: readonly number[], nowMs: number): Judged {
   const { record } = passage;
   const belief = beliefAt(record, nowMs);
@@ -239,7 +277,8 @@ function voiceOf(one: Judged, measures: readonly JudgedMeasure[]): number {
   for (const { index, demand, speakers } of measures) {
     if (!inSpan(one.passage, index)) continue;
     const total = speakers.reduce((weights, { weight }) => weights + weight, 0);
-    voice += ((total === 0 ? 1 : one.weight / total) * demand) / one.demand;
+    const own = speakers.find(({ passage }) => passage.id === one.passage.id)?.weight ?? 0;
+    voice += ((total === 0 ? 1 : own / total) * demand) / one.demand;
   }
   return voice;
 }

@@ -9,6 +9,7 @@ import {
   halfLifeDays,
   logistic,
   partReadinessAt,
+  partVoicesAt,
   PRIOR,
   readinessAt,
   recordAt,
@@ -227,6 +228,29 @@ describe('a part', () => {
     expect(judge(halves).chance).toBeCloseTo(0.81, 5);
     expect(judge([...halves, ['whole', 0, 8, heldAt(0.81)]]).chance).toBeCloseTo(0.81, 5);
     expect(judge(halves).expectedSlips).toBeCloseTo(-Math.log(0.81), 5);
+  });
+
+  it('gives each passage the voice with which its hazard stands in the part: their sum is the part’s own', () => {
+    const part = {
+      runs: [{ fromIndex: 0, endIndex: 8 }],
+      measures: Array.from({ length: 16 }, () => ({ seconds: 2, demand: 1 })),
+      passages: [
+        { id: 'a', fromIndex: 0, endIndex: 6, isSeam: false, seconds: 12, record: heldAt(0.9) },
+        { id: 'b', fromIndex: 4, endIndex: 8, isSeam: false, seconds: 8, record: heldAt(0.8) },
+        { id: 'inside', fromIndex: 1, endIndex: 3, isSeam: false, seconds: 4, record: UNOPENED_RECORD },
+      ],
+    };
+    const { voices, restHazard } = partVoicesAt(part, NOW);
+    const hazard = voices.reduce(
+      (sum, { voice, belief }) => sum - voice * Math.log(chanceOfClean(belief, 1, 'run')),
+      restHazard,
+    );
+    expect(Math.exp(-hazard)).toBeCloseTo(partReadinessAt(part, NOW).chance ?? 0, 9);
+    expect(voices.find(({ id }) => id === 'inside')?.voice).toBe(0);
+    // Where nobody has played, those who lie there share the measures: whole passages side by side count whole.
+    const unplayed = part.passages.slice(0, 2).map((one) => ({ ...one, record: UNOPENED_RECORD }));
+    const [a, b] = partVoicesAt({ ...part, passages: unplayed }, NOW).voices;
+    expect([a?.voice, b?.voice]).toEqual([5 / 6, 3 / 4]);
   });
 
   it('hears what is known better: a passage played in runs outweighs one that was guessed alone', () => {

@@ -6,6 +6,7 @@ import {
   reliableShareAt,
   type PartMover,
   type PartReadiness,
+  type PartToJudge,
   type ReadinessState,
   type TrackedPassage,
 } from '@vivid-cue/core/readiness';
@@ -68,6 +69,28 @@ export function judgePart(context: PartFacts): ProgramPartView {
   return { ...head, ...judgeRuns(context, music, { runs, target }) };
 }
 
+/** A part as its readiness needs it. Shape: null where it has no score, no tempo, or the score does not hold it */
+export function partToJudge({
+  part,
+  music,
+  passages,
+}: Omit<PartFacts, 'facts' | 'nowMs'>): PartToJudge | null {
+  const target = effectiveTarget(part);
+  const asked = music?.asked(part);
+  if (!music || !target || asked?.ok !== true) return null;
+  const runs = asked.value;
+  const bpm = quarterBpm(target.bpm, target.beatUnit);
+  const own = insideOf(passages, runs).map((row) => tracked(row, music.measures, bpm));
+  return { runs, measures: music.at(bpm), passages: own };
+}
+
+/** Passages that lie in some of the runs. */
+function insideOf(passages: readonly PassageRow[], runs: readonly Span[]): PassageRow[] {
+  return passages.filter((row) =>
+    runs.some(({ fromIndex, endIndex }) => row.from_index < endIndex && row.end_index > fromIndex),
+  );
+}
+
 function judgeRuns(
   { part, passages, facts, nowMs }: PartFacts,
   music: ScoreMusic,
@@ -76,9 +99,7 @@ function judgeRuns(
   ProgramPartView,
   'state' | 'chance' | 'expectedSlips' | 'ribbon' | 'sentence' | 'passages' | 'lastRepAt'
 > {
-  const inside = passages.filter((row) =>
-    runs.some(({ fromIndex, endIndex }) => row.from_index < endIndex && row.end_index > fromIndex),
-  );
+  const inside = insideOf(passages, runs);
   const bpm = quarterBpm(target.bpm, target.beatUnit);
   const own = inside.map((row) => tracked(row, music.measures, bpm));
   const judged = partReadinessAt({ runs, measures: music.at(bpm), passages: own }, nowMs);

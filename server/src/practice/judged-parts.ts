@@ -2,10 +2,11 @@ import type { ProgramPartView } from '@vivid-cue/contract';
 import { groupBy } from '@vivid-cue/core/base';
 import { rowsOf, type Studio } from '../db/studio.js';
 import type { StudioFacts } from '../studio/facts.js';
-import { judgePart } from './judge.js';
+import { partVoicesAt, type PassageVoice } from '@vivid-cue/core/readiness';
+import { judgePart, partToJudge } from './judge.js';
 import { practiceKey, practicePairs, type Practice, type ProgramPartRow } from './part-row.js';
-import { passageRows } from './passage-row.js';
-import { scoreMusic } from './score-music.js';
+import { passageRows, type PassageRow } from './passage-row.js';
+import { scoreMusic, type ScoreMusic } from './score-music.js';
 
 /** What is forgotten in so short a time shows in no number. Units: milliseconds (our own) */
 const HOLDS_MS = 600_000;
@@ -53,6 +54,32 @@ function remember(id: string, judgement: { readonly basis: string; readonly view
   if (remembered.size > MOST_REMEMBERED && oldest !== undefined) remembered.delete(oldest);
 }
 
+/** What the forecast of a part is made from. Units: −ln of a chance */
+export interface PartAhead {
+  readonly programId: string;
+  readonly voices: readonly PassageVoice[];
+  readonly restHazard: number;
+}
+
+/**
+ * What the forecasts of some parts are made from.
+ * Shape:  parts that have music, a tempo and passages
+ * Units:  milliseconds since 1970
+ */
+export async function partVoices(
+  studio: Studio,
+  parts: readonly ProgramPartRow[],
+  nowMs: number,
+): Promise<PartAhead[]> {
+  const { passages, music } = await musicAndPassages(studio, parts);
+  return parts.flatMap((part) => {
+    const own = passages.get(practiceKey(part)) ?? [];
+    const judged = partToJudge({ part, music: music.get(part.score_id ?? '') ?? null, passages: own });
+    if (part.is_taken !== 1 || judged === null || judged.passages.length === 0) return [];
+    return [{ programId: part.program_id, ...partVoicesAt(judged, nowMs) }];
+  });
+}
+
 /** A judge with the passages and scores of some parts at hand. */
 async function judgeFor(
   studio: Studio,
@@ -60,11 +87,7 @@ async function judgeFor(
 ): Promise<
   (part: ProgramPartRow, at: { readonly facts: StudioFacts; readonly nowMs: number }) => ProgramPartView
 > {
-  const passages = groupBy(await passageRows(studio, parts), practiceKey);
-  const rows = (await rowsOf(studio, 'scores')
-    .whereIn('id', scoreIds(parts))
-    .select('id', 'measure_map')) as { id: string; measure_map: string }[];
-  const music = new Map(rows.map((row) => [row.id, scoreMusic(row.measure_map)]));
+  const { passages, music } = await musicAndPassages(studio, parts);
   return (part, { facts, nowMs }) =>
     judgePart({
       part,
@@ -73,6 +96,21 @@ async function judgeFor(
       facts,
       nowMs,
     });
+}
+
+/** The passages of some parts' practices, and the music of their scores. */
+async function musicAndPassages(
+  studio: Studio,
+  parts: readonly ProgramPartRow[],
+): Promise<{
+  readonly passages: ReadonlyMap<string, readonly PassageRow[]>;
+  readonly music: ReadonlyMap<string, ScoreMusic | null>;
+}> {
+  const passages = groupBy(await passageRows(studio, parts), practiceKey);
+  const rows = (await rowsOf(studio, 'scores')
+    .whereIn('id', scoreIds(parts))
+    .select('id', 'measure_map')) as { id: string; measure_map: string }[];
+  return { passages, music: new Map(rows.map((row) => [row.id, scoreMusic(row.measure_map)])) };
 }
 
 /**

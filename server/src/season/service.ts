@@ -14,7 +14,8 @@ import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { deadlinesOf, listSheetRows, type DeadlineRow } from '../published/repository.js';
-import { fromStudent } from '../students/from-student.js';
+import { fromStudent, NOTHING_SENT, sentCounts, type SentCounts } from '../students/from-student.js';
+import { formsIn } from '../students/plans.js';
 import { readSchools, findStudent, listStudents } from '../students/repository.js';
 import { judgedParts } from '../practice/judged-parts.js';
 import { studentReports } from '../practice/reports.js';
@@ -59,6 +60,7 @@ async function wholeSeason(studio: Studio, nowMs: number): Promise<SeasonView> {
     ),
   );
   const views = await programViews(studio, chosen, { facts, dates, nowMs });
+  const [sent, forms] = await Promise.all([sentCounts(studio), formsIn(studio)]);
   const rows = students.map((student): SeasonRow => {
     const own = byStudent.get(student.id) ?? [];
     const program = views.find(({ id }) => own.some((candidate) => candidate.id === id)) ?? null;
@@ -66,7 +68,11 @@ async function wholeSeason(studio: Studio, nowMs: number): Promise<SeasonView> {
       student,
       program,
       morePrograms: Math.max(0, own.length - 1),
-      need: needOf(program, nowMs, facts.vocabulary),
+      need: needOf(program, {
+        ...{ nowMs, vocabulary: facts.vocabulary },
+        sent: sent.get(student.id) ?? NOTHING_SENT,
+        areFormsIn: forms.has(program?.id ?? ''),
+      }),
     };
   });
   return {
@@ -81,29 +87,43 @@ function isSooner(a: NextDate | null | undefined, b: NextDate | null | undefined
 }
 
 /**
- * What only the instructor can do now: a date that is near, something that is not set up, practice that stands still, a
- * revision to look at.
+ * What only the instructor can do now. The rule, as the page states it: a measure that a student flagged or a line that
+ * nobody has read; a form or a recording that is due within a week and not ticked; a student without a sheet, or music,
+ * passages or practice that are missing four weeks before the day; a revision that the program does not stand on.
  * Shape:  the most pressing in a few words; null where practising is all that is needed
  */
-function needOf(program: ProgramView | null, nowMs: number, vocabulary: Vocabulary): string | null {
+function needOf(program: ProgramView | null, facts: NeedFacts): string | null {
+  const { surprises, notes } = facts.sent;
+  if (surprises > 0) return surprises === 1 ? 'flagged a measure' : `flagged ${surprises} measures`;
+  if (notes > 0) return 'wrote to you';
   if (!program) return 'needs a sheet';
-  const needs = [pressingNeed(program, nowMs, vocabulary), program.isBehind ? 'sheet revised' : null];
-  return needs.filter((need) => need !== null).join(' · ') || null;
+  return pressingNeed(program, facts) ?? (program.isBehind ? 'sheet revised' : null);
 }
 
-function pressingNeed(program: ProgramView, nowMs: number, vocabulary: Vocabulary): string | null {
-  const { nextDate, parts } = program;
-  if (nextDate && nextDate.daysLeft <= NEEDS_DATE_DAYS && FORMALITIES.has(nextDate.what))
-    return `${nextDate.what} ${inDays(nextDate.daysLeft)}`;
+/** What else a need depends on. Units: milliseconds since 1970 */
+interface NeedFacts {
+  readonly sent: SentCounts;
+  readonly areFormsIn: boolean;
+  readonly nowMs: number;
+  readonly vocabulary: Vocabulary;
+}
+
+function pressingNeed(
+  { nextDate, parts }: ProgramView,
+  { areFormsIn, nowMs, vocabulary }: NeedFacts,
+): string | null {
+  if (!nextDate) return null;
+  const { what, daysLeft: days } = nextDate;
+  if (!areFormsIn && days <= NEEDS_DATE_DAYS && FORMALITIES.has(what)) return `${what} ${inDays(days)}`;
+  if (days > NEEDS_PRACTICE_DAYS) return null;
   const missing = parts.find(({ hasScore }) => !hasScore);
   if (missing) return `${missing.label} needs its score`;
   const uncut = parts.find(({ passages }) => passages === 0);
   if (uncut) return inVocabulary(`${uncut.label} needs passages`, vocabulary);
   const last = Math.max(0, ...parts.map(({ lastRepAt }) => (lastRepAt === null ? 0 : Date.parse(lastRepAt))));
   const idleDays = Math.floor((nowMs - last) / DAY_MS);
-  if (nextDate && nextDate.daysLeft <= NEEDS_PRACTICE_DAYS && idleDays >= NEEDS_IDLE_DAYS)
-    return last === 0 ? 'nothing played yet' : `nothing played for ${idleDays} days`;
-  return null;
+  if (idleDays < NEEDS_IDLE_DAYS) return null;
+  return last === 0 ? 'nothing played yet' : `nothing played for ${idleDays} days`;
 }
 
 function inDays(days: number): string {

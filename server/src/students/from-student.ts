@@ -80,6 +80,42 @@ export async function fromStudent(studio: Studio, studentId: string): Promise<Fr
   return { surprises: await openSurprises(studio, studentId), notes: notes.map(noteView) };
 }
 
+/** How much of a student nobody has looked at. */
+export interface SentCounts {
+  readonly surprises: number;
+  readonly notes: number;
+}
+
+/** Nothing. */
+export const NOTHING_SENT: SentCounts = Object.freeze({ surprises: 0, notes: 0 });
+
+/** How much nobody has looked at, of each student who sent something. */
+export async function sentCounts(studio: Studio): Promise<ReadonlyMap<string, SentCounts>> {
+  const surprises = (await rowsOf(studio, 'surprises as x')
+    .join('passages as p', 'p.id', 'x.passage_id')
+    .whereNull('p.deleted_at')
+    .whereNull('x.cleared_at')
+    .groupBy('p.student_id')
+    .select({ id: 'p.student_id' })
+    .count({ count: 'x.id' })) as unknown as CountRow[];
+  const notes = (await rowsOf(studio, 'student_notes')
+    .whereNull('seen_at')
+    .groupBy('student_id')
+    .select({ id: 'student_id' })
+    .count({ count: 'id' })) as unknown as CountRow[];
+  const counts = new Map(
+    surprises.map(({ id, count }): [string, SentCounts] => [id, { surprises: Number(count), notes: 0 }]),
+  );
+  for (const { id, count } of notes)
+    counts.set(id, { ...(counts.get(id) ?? NOTHING_SENT), notes: Number(count) });
+  return counts;
+}
+
+interface CountRow {
+  readonly id: string;
+  readonly count: number;
+}
+
 function noteView(row: NoteRow): DeskNoteView {
   return {
     id: row.id,

@@ -80,6 +80,14 @@ export async function taskTicks(studio: Studio, studentId: string): Promise<Task
     .select({ subjectId: 'subject_id', kind: 'kind', doneOn: 'done_on' })) as unknown as TaskTick[];
 }
 
+/** Programs whose forms are ticked as in. */
+export async function formsIn(studio: Studio): Promise<ReadonlySet<string>> {
+  const rows = (await rowsOf(studio, 'task_ticks').where({ kind: 'forms' }).select('subject_id')) as {
+    readonly subject_id: string;
+  }[];
+  return new Set(rows.map(({ subject_id: id }) => id));
+}
+
 /** Ticks a task, or takes the tick back; the same again changes nothing. */
 export async function tickTask(
   studio: Studio,

@@ -32,6 +32,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'changePassword',
     'removeStudio',
     'readSeason',
+    'readForecasts',
     'createStudent',
     'createStudents',
     'importRecord',

@@ -30,6 +30,7 @@ import { climb } from './28-climb.js';
 import { desk } from './29-desk.js';
 import { lessons } from './30-lessons.js';
 import { plans } from './31-plans.js';
+import { forecasts } from './32-forecasts.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -63,6 +64,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['29-desk', desk],
   ['30-lessons', lessons],
   ['31-plans', plans],
+  ['32-forecasts', forecasts],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

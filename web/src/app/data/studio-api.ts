@@ -38,6 +38,7 @@ import type {
   DraftAnswer,
   DraftView,
 } from '@vivid-cue/contract';
+import type { ForecastsView } from '@vivid-cue/contract/forecasts';
 import { pathOf } from '@vivid-cue/contract/routes';
 
 /** Season, students, sheets and programs of the studio: one method a route. */
@@ -47,6 +48,11 @@ export class StudioApi {
 
   season(): Observable<SeasonView> {
     return this.http.get<SeasonView>(pathOf('readSeason'));
+  }
+
+  /** How the season is likely to go, as far as it is reckoned. */
+  forecasts(): Observable<ForecastsView> {
+    return this.http.get<ForecastsView>(pathOf('readForecasts'));
   }
 
   addStudent(input: StudentInput): Observable<StudentView> {

@@ -19,7 +19,7 @@ import { dayNumber } from '@vivid-cue/contract/zones';
 import { DeskApi } from '../data/desk-api';
 import { DeskOutbox } from '../data/desk-outbox';
 import { instantAfter } from '../data/next-instant';
-import { planInputOf } from '../data/plan-wish';
+import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { readStored } from '../data/stored-json';

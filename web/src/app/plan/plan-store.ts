@@ -19,7 +19,7 @@ import {
 import type { DeskPassage, OwnTask, PlanToKeep, PlanView, TaskView } from '@vivid-cue/contract';
 import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
 import { dayNumber } from '@vivid-cue/contract/zones';
-import { planInputOf } from '../data/plan-wish';
+import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';

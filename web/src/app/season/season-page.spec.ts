@@ -1,5 +1,6 @@
 import { signal } from '@angular/core';
 import { of, throwError, type Observable } from 'rxjs';
+import type { ForecastsView } from '@vivid-cue/contract/forecasts';
 import type { ProgramView, SeasonRow, SeasonView, StudentInput, StudentList } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import { StudioApi } from '../data/studio-api';
@@ -31,6 +32,7 @@ const row = (name: string, change: Partial<SeasonRow> = {}): SeasonRow => ({
 describe('SeasonPage', () => {
   let page: Shown<SeasonPage>;
   let season: SeasonView;
+  let forecasts: ForecastsView;
   let fails: unknown;
   let added: (StudentInput | StudentList)[];
 
@@ -39,6 +41,8 @@ describe('SeasonPage', () => {
     const answer = <T>(value: T): Observable<T> => (fails ? throwError(() => fails) : of(value));
     const api = {
       season: () => answer(season),
+      forecasts: () => of(forecasts),
+      sheets: () => of([]),
       timeline: () => of({ entries: [], students: [] }),
       addStudent: (input: StudentInput) => {
         added.push(input);
@@ -59,6 +63,7 @@ describe('SeasonPage', () => {
 
   beforeEach(() => {
     fails = null;
+    forecasts = { forecasts: [], isWorking: false };
     season = { rows: [], bodies: 0, sheets: 0 };
   });
 
@@ -75,6 +80,40 @@ describe('SeasonPage', () => {
     expect(rows[0]).toContain('Etude 2 needs its score');
     expect(rows[1]).toContain('62');
     expect(rows[1]).toContain('1 of 2 parts tracked');
+  });
+
+  it('shows how it is likely to stand on the day, groups at will and finds by name or instrument', async () => {
+    const one = { date: '2027-02-06', daysLeft: 12, chance: 0.81, low: 0.6, high: 0.9, ready: 0.7 };
+    forecasts = { forecasts: [{ programId: 'p', ...one }], isWorking: false };
+    season = {
+      rows: [
+        row('Ilse', { need: 'wrote to you' }),
+        row('Zoë', { program: program({ id: 'q' }) }),
+        row('Oru'),
+      ],
+      bodies: 1,
+      sheets: 1,
+    };
+    await open();
+    const ahead = [...page.host.querySelectorAll<HTMLElement>('.ahead')];
+    expect(ahead.map(({ textContent, title }) => [textContent?.includes('81'), title])).toEqual([
+      [true, 'On the day, if the plan is practised: 60 to 90 %'],
+      [true, 'On the day, if the plan is practised: 60 to 90 %'],
+    ]);
+    const select = page.find('.tools select') as unknown as HTMLSelectElement;
+    select.value = 'need';
+    select.dispatchEvent(new Event('change'));
+    await page.settled();
+    const groups = [...page.host.querySelectorAll('.group')].map((group) => group.textContent?.trim());
+    expect(groups.map((text) => text?.replace(/\s+/gu, ' '))).toEqual(['Need you 1', 'The others 2']);
+    const find = page.find('.tools input') as unknown as HTMLInputElement;
+    find.value = 'zoe';
+    find.dispatchEvent(new Event('input'));
+    await page.settled();
+    expect([...page.host.querySelectorAll('.student')].map(({ textContent }) => textContent)).toEqual([
+      'Zoë',
+    ]);
+    localStorage.removeItem('vivid-cue-season-groups');
   });
 
   it('gives no number where nothing was played, and says what is missing where there is no sheet', async () => {

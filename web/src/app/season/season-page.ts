@@ -1,20 +1,33 @@
 import { capital } from '@vivid-cue/core/base';
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import type { ProgramForecast } from '@vivid-cue/contract/forecasts';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
 import type { SeasonView, RecordReadView, StudentView } from '@vivid-cue/contract';
 import { MessageService } from 'primeng/api';
+import { readStored } from '../data/stored-json';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
-import { daysText, readinessNumber } from '../ui/texts';
+import { daysText, percentText, readinessNumber } from '../ui/texts';
 import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
 import { isTyping } from '../ui/typing';
 import { AddStudent } from './add-student';
+import { GROUPINGS, groupedRows, type Grouping } from './season-groups';
+import { SeasonForecasts } from './season-forecasts';
 import { DateLine } from './date-line';
 import { StudioWords } from '../ui/studio-words';
 
@@ -41,6 +54,7 @@ interface Loaded {
   ],
   templateUrl: './season-page.html',
   styleUrl: './season-page.css',
+  providers: [SeasonForecasts],
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class SeasonPage {
@@ -50,7 +64,9 @@ export class SeasonPage {
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
   private readonly reload$ = new Subject<void>();
+  private readonly ahead = inject(SeasonForecasts);
 
+  private readonly field = viewChild<ElementRef<HTMLInputElement>>('find');
   protected readonly isAdding = signal(false);
   private readonly loaded = toSignal(
     this.reload$.pipe(
@@ -81,10 +97,34 @@ export class SeasonPage {
     const text = countText(count, 'needs', 'need');
     return `${capital(text)} you.`;
   });
+  protected readonly groupings = GROUPINGS;
+  protected readonly grouping = signal<Grouping>(readStored<Grouping>(GROUPING_KEY) ?? 'none');
+  protected readonly sought = signal('');
+  protected readonly groups = computed(() =>
+    groupedRows(this.season()?.rows ?? [], { by: this.grouping(), sought: this.sought() }),
+  );
+  protected readonly isReckoning = this.ahead.isWorking;
+  protected readonly rule =
+    'A measure that was flagged or a line nobody has read; a form or recording due within a week; no sheet, or music, passages or practice missing four weeks before the day; a revised sheet. Looking at it, ticking it off or doing it ends it.';
   protected readonly daysText = daysText;
   protected readonly readinessOf = readinessNumber;
   protected readonly legend =
-    'Percent: chance of a clean run of the tracked parts today; under 5 %, the slips to expect. Ribbon: every measure as wide as it lasts, from sand (unopened) to teal (holding).';
+    'Clean run: the chance of a clean run of the tracked parts today, and after the arrow on the day, if the plan is practised; under 5 %, the slips to expect. Ribbon: every measure as wide as it lasts, from sand (unopened) to teal (holding).';
+
+  /** How a program is likely to stand on its day. Shape: null until it is reckoned */
+  protected aheadOf(programId: string): AheadText | null {
+    const forecast = this.ahead.of(programId);
+    return forecast && aheadText(forecast);
+  }
+
+  protected groupBy(event: Event): void {
+    this.grouping.set((event.target as HTMLSelectElement).value as Grouping);
+    localStorage.setItem(GROUPING_KEY, JSON.stringify(this.grouping()));
+  }
+
+  protected seek(event: Event): void {
+    this.sought.set((event.target as HTMLInputElement).value);
+  }
 
   protected reload(): void {
     this.reload$.next();
@@ -120,11 +160,30 @@ export class SeasonPage {
 
   protected onKey(event: KeyboardEvent): void {
     if (isTyping(event)) return;
-    if (event.key === 'n') this.isAdding.set(true);
+    if (event.key === '/') this.field()?.nativeElement.focus();
+    else if (event.key === 'n') this.isAdding.set(true);
     else if (event.key === 's') void this.router.navigate(['/sheets/new']);
     else return;
     event.preventDefault();
   }
+}
+
+const GROUPING_KEY = 'vivid-cue-season-groups';
+
+/** A forecast as the page says it. */
+interface AheadText {
+  readonly number: string;
+  readonly unit: string;
+  readonly range: string;
+}
+
+function aheadText({ chance, low, high }: ProgramForecast): AheadText {
+  const said = readinessNumber({ chance, expectedSlips: -Math.log(Math.max(chance, 1e-9)) });
+  return {
+    number: said?.number ?? '',
+    unit: said?.unit ?? '',
+    range: `${percentText(low)} to ${percentText(high)} %`,
+  };
 }
 
 const NUMBERS = [

@@ -2,10 +2,10 @@ import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { withWishes, type PassageToPlan, type PlanInput, type PlanWishes } from '@vivid-cue/core/plan';
 import { spanQuarters } from '@vivid-cue/core/score';
 import { learningRate } from '@vivid-cue/core/readiness';
-import type { DeskPart, DeskPassage, DeskView } from '@vivid-cue/contract';
-import { deskPartName, isInPart, sidesOf, targetSeconds } from '@vivid-cue/contract/desk-music';
-import { playingDays } from '@vivid-cue/contract/playing-dates';
-import { dayNumber } from '@vivid-cue/contract/zones';
+import type { DeskPart, DeskPassage, DeskView } from './desk.js';
+import { deskPartName, isInPart, sidesOf, targetSeconds } from './desk-music.js';
+import { playingDays } from './playing-dates.js';
+import { dayNumber } from './zones.js';
 
 /** Without a date, practice is planned for so many days. */
 const DAYS_WITHOUT_A_DATE = 42;
