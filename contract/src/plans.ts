@@ -101,7 +101,13 @@ export const recordPlanSchema = object({
 }).exact();
 
 /** A plan to keep, as a type. */
-export type PlanToKeep = InferType<typeof planSchema>;
+export interface PlanToKeep {
+  readonly version: number;
+  readonly wishes: PlanWishes;
+  readonly ownTasks: readonly OwnTask[];
+  readonly from: string;
+  readonly days: readonly KeptDay[];
+}
 /** A task's tick, as a type. */
 export type TaskTick = InferType<typeof taskTickSchema>;
 /** A task of the instructor's own, as a type. */

@@ -12,9 +12,17 @@ import {
   writePaper,
   type PaperPage,
 } from '@vivid-cue/core/paper';
+import { makePlan, NO_WISHES, type KeptDay } from '@vivid-cue/core/plan';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
-import { sheetFromStructure, sheetStructure, storedPart, type PassageView } from '@vivid-cue/contract';
+import {
+  sheetFromStructure,
+  sheetStructure,
+  storedPart,
+  type DeskView,
+  type PassageView,
+} from '@vivid-cue/contract';
+import { planInputOf } from '@vivid-cue/contract/plan-input';
 import {
   addCue,
   addPassage,
@@ -25,6 +33,13 @@ import {
   addSheet,
   addStudent,
   chooseForPart,
+  deskView,
+  insertNote,
+  insertSurprise,
+  keepLesson,
+  keepPlan,
+  movePrograms,
+  tickTask,
   keepPage,
   logRep,
   openStudio,
@@ -75,15 +90,21 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
   await seedSettings(studio, nowMs);
   const sheets = new Map<string, string>();
   for (const { file } of SHEETS) sheets.set(file, await seedSheet(studio, file, { beginMs, nowMs }));
+  const seeded: { readonly story: StudentStory; readonly ids: SeededStudent }[] = [];
   for (const story of STORY) {
     tell(`  ${story.name}, ${story.instrument}`);
-    await seedStudent(studio, story, {
-      time: { random, beginMs, nowMs },
-      sheetId: sheets.get(story.sheet) ?? '',
+    const sheetId = sheets.get(story.sheet) ?? '';
+    seeded.push({
+      story,
+      ids: await seedStudent(studio, story, { time: { random, beginMs, nowMs }, sheetId }),
     });
   }
   for (const { file, erratum } of SHEETS)
     if (erratum !== null) await seedErratum(studio, sheets.get(file) ?? '', { file: erratum, nowMs });
+  for (const { story, ids } of seeded) {
+    if (story.isMoved === true) await movePrograms(studio, sheets.get(story.sheet) ?? '', [ids.programId]);
+    await seedWeek(studio, story, { ids, nowMs });
+  }
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;
 }
@@ -101,6 +122,11 @@ const UNFINISHED_EMAIL = 'unfinished@tern-island.example';
 async function dropUnfinished(db: SeedOptions['db']): Promise<void> {
   const left = db('users').where({ email: UNFINISHED_EMAIL }).select('studio_id');
   await db('studios').whereIn('id', left).delete();
+}
+
+interface SeededStudent {
+  readonly studentId: string;
+  readonly programId: string;
 }
 
 interface SeedTime {
@@ -181,7 +207,7 @@ async function seedStudent(
   studio: Studio,
   story: StudentStory,
   { time, sheetId }: { readonly time: SeedTime; readonly sheetId: string },
-): Promise<void> {
+): Promise<SeededStudent> {
   const { beginMs } = time;
   const studentId = newId();
   await addStudent(
@@ -192,6 +218,12 @@ async function seedStudent(
   const programId = newId();
   await addProgram(studio, { id: programId, studentId, sheetId }, new Date(beginMs));
   const { parts } = await programPage(studio, programId);
+  const labels = new Set(parts.map(({ part }) => part.label));
+  const lost = [...story.answers.map(({ part }) => part), ...story.leftOut].find(
+    (label) => !labels.has(label),
+  );
+  if (lost !== undefined)
+    throw new Error(`The story answers “${lost}”, which the sheet has not: ${[...labels].join(', ')}`);
   for (const { id, part, choice } of parts) {
     if (story.leftOut.includes(part.label))
       await chooseForPart(studio, id, { ...choice, isTaken: false, scoreId: null });
@@ -200,6 +232,65 @@ async function seedStudent(
       await chooseForPart(studio, id, { ...choice, isTaken: true, scoreId: null });
     if (answer) await seedAnswer(studio, id, { answer, time });
   }
+  return { studentId, programId };
+}
+
+/** What the last week brought: a lesson, a plan, what the student flagged and wrote, what was ticked off. */
+async function seedWeek(
+  studio: Studio,
+  story: StudentStory,
+  { ids: { studentId, programId }, nowMs }: { readonly ids: SeededStudent; readonly nowMs: number },
+): Promise<void> {
+  const desk = await deskView(studio, studentId, nowMs);
+  const passageOf = (name: string): string => {
+    const found = desk.passages.find((one) => one.name === name);
+    if (!found)
+      throw new Error(
+        `The story has no passage “${name}”: ${desk.passages.map((one) => one.name).join(', ')}`,
+      );
+    return found.id;
+  };
+  const at = new Date(nowMs - DAY_MS).toISOString();
+  if (story.surprise) {
+    const { passage, at: measureIndex, text } = story.surprise;
+    const bpm = 80;
+    await insertSurprise(studio, passageOf(passage), {
+      ...{ id: newId(), measureIndex: measureIndex - 1, bpm, beatUnit: 'quarter', text, at },
+    });
+  }
+  if (story.note !== undefined)
+    await insertNote(studio, studentId, { id: newId(), passageId: null, text: story.note, at });
+  if (story.areFormsIn === true)
+    await tickTask(studio, studentId, { subjectId: programId, kind: 'forms', doneOn: isoDay(nowMs, -3) });
+  if (story.lesson) {
+    const { notes, ask, passage } = story.lesson;
+    await keepLesson(studio, studentId, {
+      ...{ id: newId(), at: new Date(nowMs - WEEK_DAYS * DAY_MS).toISOString(), minutes: 30, notes },
+      asks: [{ id: newId(), passageId: passageOf(passage), text: ask }],
+    });
+  }
+  if (story.isPlanned === true) await seedPlan(studio, studentId, { desk, nowMs });
+}
+
+const WEEK_DAYS = 7;
+
+/** A plan of a week ago, made anew today: the days behind show what was planned against what was played. */
+async function seedPlan(
+  studio: Studio,
+  studentId: string,
+  { desk, nowMs }: { readonly desk: DeskView; readonly nowMs: number },
+): Promise<void> {
+  const { days } = makePlan(planInputOf(desk, nowMs));
+  const from = (shift: number): KeptDay[] =>
+    days.map(({ day, minutes, isRest, blocks, runs }) => ({
+      ...{ date: isoDay(nowMs, day + shift), minutes, isRest, runs: [...runs] },
+      blocks: blocks.map(({ passageId, minutes: own, bpm }) => ({ passageId, minutes: own, bpm })),
+    }));
+  for (const [version, shift] of [-WEEK_DAYS, 0].entries())
+    await keepPlan(studio, studentId, {
+      ...{ version, wishes: NO_WISHES, ownTasks: [], from: isoDay(nowMs, shift), days: from(shift) },
+      now: new Date(nowMs + shift * DAY_MS),
+    });
 }
 
 async function seedAnswer(

@@ -58,6 +58,18 @@ export interface StudentStory {
   readonly answers: readonly AnswerStory[];
   /** Parts that are not played: the other side of a choice. */
   readonly leftOut: readonly string[];
+  /** Whether the program stands on the revision that came yesterday. */
+  readonly isMoved?: boolean;
+  /** Whether forms and fee are in. */
+  readonly areFormsIn?: boolean;
+  /** A measure of a passage that surprised the student, yesterday. */
+  readonly surprise?: { readonly passage: string; readonly at: number; readonly text: string };
+  /** A line that the student wrote. */
+  readonly note?: string;
+  /** The lesson of a week ago. */
+  readonly lesson?: { readonly notes: string; readonly ask: string; readonly passage: string };
+  /** Whether a plan was made a week ago. */
+  readonly isPlanned?: boolean;
 }
 
 /** Sheets in `demo/sheets`, with the notice that amends one of them. */
@@ -181,6 +193,13 @@ export const STORY: readonly StudentStory[] = [
       }),
     ],
     leftOut: [],
+    isPlanned: true,
+    areFormsIn: true,
+    lesson: {
+      notes: 'Sound first, then speed. The high sixteenths are in the air, not in the fingers.',
+      ask: 'three clean at the rung, on two days',
+      passage: 'sixteenths, low',
+    },
   },
   {
     name: 'Bram Oyelaran',
@@ -194,9 +213,14 @@ export const STORY: readonly StudentStory[] = [
           passage('sixteenths', '17–24', [8, 3, 8], [-6, 0.03]),
         ],
       }),
-      scale('Major scale', 'Eb major', { octaves: 2 }),
+      scale('Major scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [9, 2, 6], [-2, 0.05])] }),
+      scale('Chromatic scale', 'Bb chromatic', {
+        octaves: 2,
+        passages: [passage('', '1–7', [6, 2, 6], [-4, 0.04])],
+      }),
     ],
     leftOut: [],
+    isMoved: true,
   },
   {
     name: 'Piet Okonjo-Lund',
@@ -210,7 +234,7 @@ export const STORY: readonly StudentStory[] = [
           passage('minor', '18–21', [4, 2, 7], [-6, 0.02]),
         ],
       }),
-      scale('Scale', 'Bb major', { octaves: 2 }),
+      scale('Scale', 'Bb major', { octaves: 2, passages: [passage('', '1–4', [6, 2, 6], [-2, 0.05])] }),
       told('Excerpt B', '1–96 2/2; K41 L57 M73; 3 flats; 49–56 triplets; 61–64 sixteenths', {
         ownBpm: 144,
         passages: [
@@ -250,14 +274,16 @@ export const STORY: readonly StudentStory[] = [
         passages: [passage('', '1–4', [26, 1, 10], [0, 0.055], 'run')],
       }),
     ],
-    leftOut: ['2'],
+    leftOut: ['Item 2'],
+    isPlanned: true,
+    areFormsIn: true,
   },
   {
     name: 'Noor Haldane',
     instrument: 'violin',
     sheet: 'saint-oriel',
     answers: [
-      played('2', 'lee-shore', {
+      played('Item 2', 'lee-shore', {
         passages: [
           passage('the tune', '1–4', [15, 1, 10], [-2, 0.05]),
           passage('string crossings', '5–8', [10, 1, 9], [-5, 0.035]),
@@ -268,6 +294,8 @@ export const STORY: readonly StudentStory[] = [
       scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [12, 2, 8], [-2, 0.05])] }),
     ],
     leftOut: ['Study'],
+    areFormsIn: true,
+    surprise: { passage: 'string crossings', at: 6, text: 'the A string answers late' },
   },
   {
     name: 'Mirela Stavanger',
@@ -285,6 +313,7 @@ export const STORY: readonly StudentStory[] = [
       scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [10, 2, 6], [-2, 0.05])] }),
     ],
     leftOut: ['P2'],
+    areFormsIn: false,
   },
   {
     name: 'Tobias Vane',
@@ -300,5 +329,6 @@ export const STORY: readonly StudentStory[] = [
       }),
     ],
     leftOut: ['Etude B'],
+    areFormsIn: true,
   },
 ];

@@ -1,14 +1,10 @@
+export { shortDay as shortDate } from '../ui/texts';
 import type { CalendarDay } from '@vivid-cue/core/plan';
 
 function written(date: CalendarDay, options: Intl.DateTimeFormatOptions): string {
   return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' }).format(
     new Date(`${date}T12:00:00Z`),
   );
-}
-
-/** A day of this season. Shape: "28 Nov" */
-export function shortDate(date: CalendarDay): string {
-  return written(date, { day: 'numeric', month: 'short' });
 }
 
 /** Shape: "Saturday, 28 November" */

@@ -278,13 +278,13 @@ export class PlanStore {
   private async keep(wishes: PlanWishes, ownTasks?: readonly OwnTask[]): Promise<void> {
     const view = this.view();
     if (!view) return;
-    const toKeep = {
+    const toKeep: PlanToKeep = {
       version: view.kept.version,
       wishes,
       ownTasks: ownTasks ?? view.kept.ownTasks,
       from: this.todayDate(),
       days: this.live(),
-    } as PlanToKeep;
+    };
     this.view.set(
       await firstValueFrom(
         this.api.keepPlan(view.desk.student.id, toKeep).pipe(takeUntilDestroyed(this.destroyRef)),

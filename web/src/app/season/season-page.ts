@@ -14,13 +14,13 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { catchError, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
-import type { SeasonView, RecordReadView, StudentView } from '@vivid-cue/contract';
+import type { ProgramView, SeasonView, RecordReadView, StudentView } from '@vivid-cue/contract';
 import { MessageService } from 'primeng/api';
 import { readStored } from '../data/stored-json';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
-import { daysText, percentText, readinessNumber } from '../ui/texts';
+import { daysText, percentText, readinessNumber, shortDay } from '../ui/texts';
 import { MiniRibbon } from '../ui/mini-ribbon';
 import { ProblemNote } from '../ui/problem-note';
 import { RungGlyph } from '../ui/rung-glyph';
@@ -111,9 +111,9 @@ export class SeasonPage {
   protected readonly legend =
     'Clean run: the chance of a clean run of the tracked parts today, and after the arrow on the day, if the plan is practised; under 5 %, the slips to expect. Ribbon: every measure as wide as it lasts, from sand (unopened) to teal (holding).';
 
-  /** How a program is likely to stand on its day. Shape: null until it is reckoned */
-  protected aheadOf(programId: string): AheadText | null {
-    const forecast = this.ahead.of(programId);
+  /** How a program is likely to stand on its day. Shape: null until it is reckoned, and where today has no number */
+  protected aheadOf({ id, chance }: ProgramView): AheadText | null {
+    const forecast = chance === null ? null : this.ahead.of(id);
     return forecast && aheadText(forecast);
   }
 
@@ -175,13 +175,15 @@ interface AheadText {
   readonly number: string;
   readonly unit: string;
   readonly range: string;
+  readonly day: string;
 }
 
-function aheadText({ chance, low, high }: ProgramForecast): AheadText {
+function aheadText({ chance, low, high, date }: ProgramForecast): AheadText {
   const said = readinessNumber({ chance, expectedSlips: -Math.log(Math.max(chance, 1e-9)) });
   return {
     number: said?.number ?? '',
-    unit: said?.unit ?? '',
+    unit: said?.unit === '%' ? '%' : 'slips',
+    day: shortDay(date),
     range: `${percentText(low)} to ${percentText(high)} %`,
   };
 }

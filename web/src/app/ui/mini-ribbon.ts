@@ -32,7 +32,7 @@ import type { RibbonCell } from '@vivid-cue/contract';
     svg {
       display: block;
       width: 100%;
-      height: 14px;
+      height: var(--bar, 14px);
     }
     .unopened {
       fill: var(--state-unopened);

@@ -70,6 +70,13 @@ export function dayText(date: string): string {
   }).format(new Date(`${date}T12:00:00Z`));
 }
 
+/** A calendar day of this season. Shape: "16 Jan" */
+export function shortDay(date: string): string {
+  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
+    new Date(`${date}T12:00:00Z`),
+  );
+}
+
 /** An instant as its day and time on this device: "Nov 28, 7:40 PM". Units: milliseconds since 1970 */
 export function momentText(at: number): string {
   return new Intl.DateTimeFormat('en', {
