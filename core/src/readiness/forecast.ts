@@ -99,7 +99,7 @@ export interface FanDay {
 
 /**
  * At which share of its target a passage will be reliable alone on each day, on simulated paths of what is planned.
- * Shape:  days + 1 entries, today first; shares at most 1.2
+ * Shape:  days + 1 entries, today first; shares at most 1
  * Units:  shares of the target tempo
  */
 export function tempoFan(
@@ -123,8 +123,8 @@ export function tempoFan(
   });
 }
 
-/** Faster than this nobody asks. */
-const MOST_SHARE = 1.2;
+/** Beyond the target nothing is asked, and nobody has heard it. */
+const MOST_SHARE = 1;
 
 interface Path {
   readonly random: Random;

@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Plan, PlanInput, WayOut, WaysOutOptions } from '@vivid-cue/core/plan';
+import type { FanDay, LearningRate } from '@vivid-cue/core/readiness';
 import type { PlanAnswer, PlanQuestion } from '../workers/plan.worker';
 import { AskedWorker } from './asked-worker';
 
@@ -12,11 +13,16 @@ export class Planner {
   );
 
   async plan(input: PlanInput, watch?: (progress: number) => void): Promise<Plan> {
-    return (await this.worker.ask({ input, ways: null }, watch)).plan;
+    return (await this.worker.ask({ input, ways: null, fanOf: null }, watch)).plan;
   }
 
   /** What would make a plan hold that does not. */
   async waysOut(input: PlanInput, options: WaysOutOptions): Promise<readonly WayOut[]> {
-    return (await this.worker.ask({ input, ways: options })).ways;
+    return (await this.worker.ask({ input, ways: options, fanOf: null })).ways;
+  }
+
+  /** Where a passage's reliable tempo is likely to go, as the plan has it practised. */
+  async fan(input: PlanInput, passageId: string, rate: LearningRate): Promise<readonly FanDay[]> {
+    return (await this.worker.ask({ input, ways: null, fanOf: { passageId, rate } })).fan;
   }
 }

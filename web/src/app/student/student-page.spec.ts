@@ -1,5 +1,5 @@
 import { signal } from '@angular/core';
-import { of, throwError, type Observable } from 'rxjs';
+import { EMPTY, of, throwError, type Observable } from 'rxjs';
 import {
   AS_THE_STUDIO,
   type ProgramInput,
@@ -69,6 +69,7 @@ describe('StudentPage', () => {
       return fails ? throwError(() => fails) : of(value());
     };
     const api = {
+      plan: () => EMPTY,
       student: () => of(now),
       sheets: () =>
         of([

@@ -19,11 +19,20 @@ import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
 import { catchError, combineLatest, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import type { NextDate, ProgramView, SheetLine, StudentPageView, StudentSchools } from '@vivid-cue/contract';
+import type {
+  NextDate,
+  PlanView,
+  ProgramView,
+  SheetLine,
+  StudentPageView,
+  StudentSchools,
+} from '@vivid-cue/contract';
+import { isInPart } from '@vivid-cue/contract/desk-music';
 import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { DeskCard } from './desk-card';
+import { HistoryCard } from './history-card';
 import { SchoolsFields } from './schools-fields';
 import { ScoreAhead } from '../data/score-ahead';
 import { StudioApi } from '../data/studio-api';
@@ -44,6 +53,7 @@ interface Loaded {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     DeskCard,
+    HistoryCard,
     SchoolsFields,
     Button,
     ButtonDirective,
@@ -90,6 +100,15 @@ export class StudentPage {
     { initialValue: { page: null, failure: null } },
   );
   protected readonly page = computed(() => this.loaded().page);
+  /** The plan comes after the page: it is more to read, and the page can be used without it. */
+  protected readonly plan = toSignal(
+    toObservable(this.page).pipe(
+      switchMap((page) =>
+        page ? this.api.plan(page.student.id).pipe(catchError(() => of(null))) : of<PlanView | null>(null),
+      ),
+    ),
+    { initialValue: null },
+  );
   protected readonly loadFailure = computed(() => this.loaded().failure);
   private readonly allSheets = toSignal(this.api.sheets().pipe(catchError(() => of<SheetLine[]>([]))), {
     initialValue: [],
@@ -117,6 +136,27 @@ export class StudentPage {
       const programs = this.page()?.programs ?? [];
       if (!programs.some(({ id }) => id === place.programId())) place.programId.set(programs[0]?.id ?? null);
     });
+  }
+
+  /** The passages of a part that have the most minutes in the seven days from today. Shape: null where none has */
+  protected thisWeek(partId: string): string | null {
+    const planned = this.plan();
+    const part = planned?.desk.parts.find(({ id }) => id === partId);
+    if (!planned || !part) return null;
+    const today = planned.desk.at.slice(0, 10);
+    const days = planned.kept.days.filter(({ date }) => date >= today).slice(0, 7);
+    const minutesOf = (id: string): number =>
+      days
+        .flatMap(({ blocks }) => blocks)
+        .reduce((sum, block) => sum + (block.passageId === id ? block.minutes : 0), 0);
+    const names = planned.desk.passages
+      .filter((passage) => isInPart(passage, part))
+      .map(({ id, name }) => ({ name, minutes: minutesOf(id) }))
+      .filter(({ minutes }) => minutes > 0)
+      .sort((a, b) => b.minutes - a.minutes)
+      .slice(0, 3)
+      .map(({ name, minutes }) => `${name} (${Math.round(minutes)}′)`);
+    return names.length === 0 ? null : names.join(', ');
   }
 
   protected dateText({ date, time, zone }: NextDate): string {

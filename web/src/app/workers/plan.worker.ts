@@ -6,13 +6,16 @@ import {
   type WayOut,
   type WaysOutOptions,
 } from '@vivid-cue/core/plan';
+import { SECONDS_BEFORE_A_REP } from '@vivid-cue/core/climb';
+import { afterDays, tempoFan, type FanDay, type LearningRate } from '@vivid-cue/core/readiness';
 import type { Underway } from '../data/asked-worker';
 
-/** What the planner is asked. Shape: `ways` where ways out are looked for as well */
+/** What the planner is asked. Shape: `ways` where ways out are looked for as well; `fanOf` a passage whose tempo is fanned out */
 export interface PlanQuestion {
   readonly id: number;
   readonly input: PlanInput;
   readonly ways: WaysOutOptions | null;
+  readonly fanOf: { readonly passageId: string; readonly rate: LearningRate } | null;
 }
 
 /** What it answers. */
@@ -20,11 +23,37 @@ export interface PlanAnswer {
   readonly id: number;
   readonly plan: Plan;
   readonly ways: readonly WayOut[];
+  readonly fan: readonly FanDay[];
 }
 
-addEventListener('message', ({ data: { id, input, ways } }: MessageEvent<PlanQuestion>) => {
+/** Every fan draws the same numbers: it moves with what was played, not by chance. */
+const SEED = 20_261_129;
+
+function fanned(
+  plan: Plan,
+  input: PlanInput,
+  { passageId, rate }: NonNullable<PlanQuestion['fanOf']>,
+): readonly FanDay[] {
+  const passage = input.passages.find(({ id }) => id === passageId);
+  if (!passage) return [];
+  const days = Math.max(1, Math.min(plan.days.length, passage.deadline));
+  const reps = plan.days.map(({ blocks }) => {
+    const minutes = blocks.find((block) => block.passageId === passageId)?.minutes ?? 0;
+    return Math.round((minutes * 60) / (passage.seconds + SECONDS_BEFORE_A_REP));
+  });
+  const { practiceDays } = passage;
+  // The record is as of the last rep: the days since then have gone by.
+  const belief = afterDays(passage.belief, passage.idleDays ?? 0, practiceDays);
+  return tempoFan({ belief, practiceDays, reps }, { days, rate, seed: SEED });
+}
+
+addEventListener('message', ({ data: { id, input, ways, fanOf } }: MessageEvent<PlanQuestion>) => {
   const plan = makePlan(input, (day, of) => {
     if (day % 7 === 0) postMessage({ id, progress: day / of } satisfies Underway);
   });
-  postMessage({ id, plan, ways: ways ? waysOut(input, plan, ways) : [] } satisfies PlanAnswer);
+  postMessage({
+    ...{ id, plan },
+    ways: ways ? waysOut(input, plan, ways) : [],
+    fan: fanOf ? fanned(plan, input, fanOf) : [],
+  } satisfies PlanAnswer);
 });
