@@ -45,7 +45,7 @@ const serverOrder = [
   'calendar',
   'jobs',
 ];
-const webOrder = ['theme', 'data', 'ui', 'drill'];
+const webOrder = ['theme', 'data', 'ui', 'report', 'drill'];
 const pages = [
   'session',
   'season',

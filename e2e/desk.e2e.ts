@@ -73,6 +73,21 @@ test('a student practises by a personal link: list, passage, click, reps, a surp
   await desk.getByRole('button', { name: 'Hear it' }).click();
   await expect(desk.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await expectAccessible(desk);
+  await desk.getByRole('button', { name: 'Stop', exact: true }).click();
+  await desk.getByRole('button', { name: 'Click', exact: true }).click();
+  await desk.getByRole('button', { name: 'Hear it' }).click();
+  const sheet = desk.waitForEvent('download');
+  await desk.getByRole('button', { name: 'Save as PDF' }).click();
+  expect((await sheet).suggestedFilename()).toBe('dotted.pdf');
+  // A test from anywhere has a result, and each place of it is a rep.
+  await desk.getByRole('button', { name: /^\d+′ ?Start anywhere/u }).click();
+  const places = desk.locator('.turns li');
+  await places
+    .first()
+    .getByRole('button', { name: /clean$/u })
+    .click();
+  await places.last().getByRole('button', { name: /slip$/u }).click();
+  await expect(desk.getByText(/^1 of 2 places clean\. Not yet from \d/u)).toBeVisible();
   await desk.getByRole('button', { name: 'Drills' }).click();
 
   await desk.getByRole('button', { name: 'That surprised me' }).click();

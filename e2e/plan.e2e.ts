@@ -1,4 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { expect, expectAccessible, furnishStudio, test } from './studio';
 
 /** Drags by hand: the library begins a drag only after the pointer has moved a little. */
@@ -10,6 +12,20 @@ async function dragTo(page: Page, from: string, to: string): Promise<void> {
   await page.mouse.move(start.x + 34, start.y + start.height / 2 + 8, { steps: 4 });
   await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2, { steps: 8 });
   await page.mouse.up();
+}
+
+/** The text of a PDF that the student's menu makes, as another program reads it. */
+async function pdfText(page: Page, name: string): Promise<string> {
+  const coming = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'More for this student' }).click();
+  await page.getByRole('menuitem', { name }).click();
+  const bytes = await readFile(await (await coming).path());
+  const document = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+  const { items } = await (await document.getPage(1)).getTextContent();
+  return items
+    .map((item) => ('str' in item ? item.str : ''))
+    .join(' ')
+    .replaceAll(/\s+/gu, ' ');
 }
 
 test('a plan is shown, dragged, pinned, skipped and taken back; the desk follows it and ticks its tasks', async ({
@@ -92,5 +108,19 @@ test('a plan is shown, dragged, pinned, skipped and taken back; the desk follows
   await expect(desk.getByText(/to send/u)).toBeHidden();
   await page.reload();
   await expect(page.locator('vc-plan-tasks .is-done')).toHaveCount(2);
+  // What is to be read on paper holds what the screen holds.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(studentUrl);
+  await expect(page.getByText(/^This week: /u)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'History' })).toBeVisible();
+  await page.getByText('All of it as tables').click();
+  await expect(page.getByRole('table', { name: 'What was planned and played' })).toBeVisible();
+  await expectAccessible(page);
+  const cues = await pdfText(page, 'Cue sheet for the stand (PDF)');
+  expect(cues).toContain('Ilse Vantongeren');
+  expect(cues).toContain('58 67 77 86 95 103 110 116');
+  const progress = await pdfText(page, 'Progress page (PDF)');
+  expect(progress).toContain('Nothing was logged in the last four weeks.');
+  expect(progress).toContain('mm. 21–24');
   await context.close();
 });

@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { DrillKind, SoundedDrillNote } from '@vivid-cue/core/drills';
+import type { ClickSettings } from '@vivid-cue/core/climb';
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import { AskedWorker } from './asked-worker';
@@ -34,6 +35,8 @@ export interface ShownDrill {
   readonly musicXml: string | null;
   readonly measures: number;
   readonly sound: readonly SoundedDrillNote[];
+  /** Its measures as a click takes them. */
+  readonly bars: ClickSettings['measures'];
 }
 
 /** What the worker answers. */

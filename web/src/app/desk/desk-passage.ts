@@ -186,6 +186,13 @@ export class DeskPassageView {
     this.said.set(this.saying(isClean, { before, now }));
   }
 
+  /** A place of the start-anywhere test counts as a rep alone, at the tempo that it was played at. */
+  protected tested({ isClean, bpm }: { readonly isClean: boolean; readonly bpm: Bpm }): void {
+    const passage = this.passage();
+    this.time.touch(passage.id, Date.now());
+    this.store.log(passage, { bpm, isClean, context: 'alone' });
+  }
+
   private saying(
     isClean: boolean,
     { before, now }: { readonly before: number; readonly now: WorkedPassage },

@@ -7,13 +7,18 @@ import {
   inject,
   input,
   linkedSignal,
+  output,
   signal,
+  untracked,
   viewChild,
   type ElementRef,
 } from '@angular/core';
+import type { ClickSettings } from '@vivid-cue/core/climb';
 import { quarterBpm, tempoText, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
 import { Driller, type DrillWish, type ShownDrill } from '../data/driller';
 import { Engraver } from '../data/engraver';
+import { PdfMaker } from '../data/pdf-maker';
+import { rasterOf } from './raster';
 import { NotePlayer } from '../ui/note-player';
 import { StudioWords } from '../ui/studio-words';
 import { pictureOf } from '../ui/svg-picture';
@@ -22,6 +27,9 @@ import { pictureOf } from '../ui/svg-picture';
 function measuresALine(widthPx: number): number {
   return widthPx < 460 ? 1 : widthPx < 760 ? 2 : 4;
 }
+
+/** Paper has room for so many. */
+const MEASURES_A_PRINTED_LINE = 3;
 
 /** A score that is made here has one part. */
 const PART_ID = 'P1';
@@ -37,14 +45,18 @@ const PART_ID = 'P1';
 export class DrillList {
   private readonly driller = inject(Driller);
   private readonly engraver = inject(Engraver);
+  private readonly pdf = inject(PdfMaker);
   protected readonly player = inject(NotePlayer);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
 
   readonly wish = input.required<Omit<DrillWish, 'tempo' | 'seed'>>();
   readonly bpm = input.required<Bpm>();
   readonly unit = input.required<BeatUnit>();
+  /** A place of the start-anywhere test was played: a rep like any other. Units: beats of the unit a minute */
+  readonly tested = output<{ readonly isClean: boolean; readonly bpm: Bpm }>();
 
   protected readonly drills = signal<readonly ShownDrill[] | null>(null);
+  protected readonly isClicked = signal(false);
   protected readonly failure = signal('');
   private readonly wishKey = computed(() => {
     const { span, partId, flagged } = this.wish();
@@ -67,7 +79,8 @@ export class DrillList {
   constructor() {
     effect(() => {
       this.wishKey();
-      void this.make();
+      // A rep that is logged meanwhile, or another tempo, leaves the drills and their places as they are.
+      untracked(() => void this.make());
     });
     effect(() => {
       const [drill, stage] = [this.open(), this.stage()];
@@ -96,14 +109,8 @@ export class DrillList {
       stage.replaceChildren();
       return;
     }
-    const part = { musicXml, partId: PART_ID, numbers: null };
-    const lines: SVGElement[] = [];
-    const count = measuresALine(stage.clientWidth);
-    for (let fromIndex = 0; fromIndex < measures; fromIndex += count) {
-      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + count) };
-      lines.push(pictureOf(await this.engraver.excerpt(part, span)));
-      if (own !== this.drawing) return;
-    }
+    const lines = await this.linesOf({ musicXml, measures }, measuresALine(stage.clientWidth));
+    if (own !== this.drawing) return;
     for (const line of lines) {
       const [, , width = 1, height = 1] = (line.getAttribute('viewBox') ?? '').split(' ').map(Number);
       const scale = Math.min(1.5, stage.clientWidth / width);
@@ -113,23 +120,83 @@ export class DrillList {
     stage.replaceChildren(...lines);
   }
 
+  /** A drill engraved line by line. */
+  private async linesOf(
+    { musicXml, measures }: { readonly musicXml: string; readonly measures: number },
+    count: number,
+  ): Promise<SVGElement[]> {
+    const part = { musicXml, partId: PART_ID, numbers: null };
+    const lines: SVGElement[] = [];
+    for (let fromIndex = 0; fromIndex < measures; fromIndex += count) {
+      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + count) };
+      lines.push(pictureOf(await this.engraver.excerpt(part, span)));
+    }
+    return lines;
+  }
+
   protected turn(at: number): void {
     this.openAt.set(this.openAt() === at ? null : at);
   }
 
-  protected hear({ sound }: ShownDrill): void {
-    if (this.player.isOn()) this.player.stop();
-    else this.player.play(sound, quarterBpm(this.tempo(), this.unit()));
+  protected hear({ sound, bars }: ShownDrill): void {
+    if (this.player.isOn()) {
+      this.player.stop();
+      return;
+    }
+    const tempo = quarterBpm(this.tempo(), this.unit());
+    const click: ClickSettings = {
+      ...{ measures: bars, quarterBpm: tempo, pattern: 'beats', countIn: 1 },
+      ...{ silentAfter: null, isAlternating: false },
+    };
+    this.player.play(sound, tempo, this.isClicked() ? click : null);
   }
 
   protected step(by: number): void {
     this.tempo.update((bpm) => Math.max(20, Math.min(300, bpm + by)));
   }
 
+  /** How each place of the start-anywhere test went; told once a place. */
+  protected readonly results = linkedSignal<unknown, readonly (boolean | undefined)[]>({
+    source: () => [this.openAt(), this.drills()],
+    computation: () => [],
+  });
+
+  protected tell(place: number, isClean: boolean): void {
+    if (this.results()[place] !== undefined) return;
+    this.results.update((list) => {
+      const next = [...list];
+      next[place] = isClean;
+      return next;
+    });
+    this.tested.emit({ isClean, bpm: this.tempo() });
+  }
+
+  protected resultText({ turns }: ShownDrill): string {
+    const told = turns.map((_, n) => this.results()[n]);
+    const clean = told.filter((one) => one === true).length;
+    const slipped = turns.filter((_, n) => told[n] === false);
+    const open = told.filter((one) => one === undefined).length;
+    if (open === turns.length) return 'Start cold at each place, in this order, and say how it went.';
+    const where = slipped.length === 0 ? '' : ` Not yet from ${slipped.join(', ')}.`;
+    return `${clean} of ${turns.length - open} places clean.${where}${open > 0 ? ` ${open} to go.` : ''}`;
+  }
+
   /** Other places to start at. */
   protected again(): void {
     this.seed += 1;
     void this.make();
+  }
+
+  protected async savePdf({ title, why, how, turns, musicXml, measures }: ShownDrill): Promise<void> {
+    if (musicXml === null) return;
+    try {
+      const lines = await this.linesOf({ musicXml, measures }, MEASURES_A_PRINTED_LINE);
+      const pictures = await Promise.all(lines.map(rasterOf));
+      const { drillSheet } = await import('../report/report-docs');
+      await this.pdf.save(drillSheet({ title, why, how, turns, tempo: this.tempoText(), pictures }), title);
+    } catch (error) {
+      this.failure.set(error instanceof Error ? error.message : 'The PDF could not be made; try again.');
+    }
   }
 
   protected save({ title, musicXml }: ShownDrill): void {

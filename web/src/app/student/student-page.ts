@@ -17,9 +17,20 @@ import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
-import { catchError, combineLatest, map, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
+import {
+  catchError,
+  combineLatest,
+  firstValueFrom,
+  map,
+  of,
+  startWith,
+  Subject,
+  switchMap,
+  type Observable,
+} from 'rxjs';
 import { v7 as newId } from 'uuid';
 import type {
+  LessonInput,
   NextDate,
   PlanView,
   ProgramView,
@@ -27,8 +38,12 @@ import type {
   StudentPageView,
   StudentSchools,
 } from '@vivid-cue/contract';
+import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { isInPart } from '@vivid-cue/contract/desk-music';
 import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
+import { PdfMaker } from '../data/pdf-maker';
+import { Planner } from '../data/planner';
+import { SessionStore } from '../data/session-store';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { DeskCard } from './desk-card';
@@ -74,6 +89,9 @@ export class StudentPage {
   private readonly api = inject(StudioApi);
   private readonly router = inject(Router);
   private readonly notice = inject(UndoNotice);
+  private readonly session = inject(SessionStore);
+  private readonly planner = inject(Planner);
+  private readonly pdf = inject(PdfMaker);
   private readonly destroyRef = inject(DestroyRef);
   protected readonly reload$ = new Subject<void>();
   private programId = newId();
@@ -121,6 +139,12 @@ export class StudentPage {
   });
   protected readonly menuItems: MenuItem[] = [
     { label: 'Change name, instrument, schools', icon: 'pi pi-pencil', command: () => this.startRenaming() },
+    {
+      label: 'Cue sheet for the stand (PDF)',
+      icon: 'pi pi-file-pdf',
+      command: () => void this.report('cues'),
+    },
+    { label: 'Progress page (PDF)', icon: 'pi pi-file-pdf', command: () => void this.report('progress') },
     { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData() },
     { label: 'Remove from the studio', icon: 'pi pi-minus-circle', command: () => this.remove() },
     { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
@@ -237,6 +261,30 @@ export class StudentPage {
         },
         error: (error: unknown) => this.failure.set(troubleOf(error).message),
       });
+  }
+
+  /** Makes a page for the stand, or for family and lesson. */
+  private async report(kind: 'cues' | 'progress'): Promise<void> {
+    const page = this.page();
+    if (!page) return;
+    try {
+      const vocabulary = this.session.vocabulary();
+      const { cueSheet, progressPage } = await import('../report/report-docs');
+      const view = this.plan() ?? (await firstValueFrom(this.api.plan(page.student.id)));
+      const input = planInputOf(view.desk, Date.parse(view.desk.at));
+      const lesson = async (): Promise<LessonInput | null> =>
+        (await firstValueFrom(this.api.lesson(page.student.id, 30))).lessons[0] ?? null;
+      const doc =
+        kind === 'cues'
+          ? cueSheet({ view, plan: await this.planner.plan(input), vocabulary })
+          : progressPage({ page, view, vocabulary, lesson: await lesson() });
+      await this.pdf.save(doc, `${page.student.name} ${kind === 'cues' ? 'cue sheet' : 'progress'}`);
+      this.failure.set(null);
+    } catch (error) {
+      this.failure.set(
+        error instanceof Error && error.name === 'Error' ? error.message : troubleOf(error).message,
+      );
+    }
   }
 
   private exportData(): void {

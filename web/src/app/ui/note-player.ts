@@ -1,4 +1,11 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import {
+  CLICK_SOUNDS,
+  clickSeconds,
+  clickTimes,
+  type Click,
+  type ClickSettings,
+} from '@vivid-cue/core/climb';
 import { hertzOf, type QuarterBpm } from '@vivid-cue/core/music';
 
 /** A note to sound. Units: MIDI number of the sounding pitch, null for a stroke; quarters from the beginning */
@@ -15,6 +22,13 @@ const SOUNDING_SHARE = 0.92;
 const SOFT = 0.22;
 /** A stroke without pitch. Units: hertz, seconds */
 const STROKE = { hertz: 300, seconds: 0.05 };
+const CLICK_SECONDS = 0.03;
+
+/** What is clicked before the first note. Units: seconds */
+function secondsBefore(click: ClickSettings): number {
+  const played = click.measures.reduce((sum, { quarters }) => sum + quarters, 0);
+  return clickSeconds(click) - (played * 60) / click.quarterBpm;
+}
 
 /** Sounds a row of notes at any tempo. */
 @Injectable({ providedIn: 'root' })
@@ -32,17 +46,23 @@ export class NotePlayer {
     });
   }
 
-  play(notes: readonly NoteToSound[], tempo: QuarterBpm): void {
+  /** Sounds notes; with a click, its count-in goes before them. */
+  play(notes: readonly NoteToSound[], tempo: QuarterBpm, click: ClickSettings | null = null): void {
     this.stop();
     this.context ??= new AudioContext();
     const context = this.context;
     void context.resume();
     const perQuarter = 60 / tempo;
-    const from = context.currentTime + LEAD_SECONDS;
+    const begin = context.currentTime + LEAD_SECONDS;
+    const from = begin + (click ? secondsBefore(click) : 0);
+    for (const one of click ? clickTimes(click) : []) this.clicked(context, one, begin);
     for (const note of notes) this.sound(context, note, { from, perQuarter });
     const last = Math.max(0, ...notes.map(({ start, length }) => start + length));
     this.isOn.set(true);
-    this.end = setTimeout(() => this.isOn.set(false), (last * perQuarter + LEAD_SECONDS) * 1000);
+    this.end = setTimeout(
+      () => this.isOn.set(false),
+      (last * perQuarter + from - context.currentTime) * 1000,
+    );
   }
 
   stop(): void {
@@ -50,6 +70,19 @@ export class NotePlayer {
     this.voices = [];
     if (this.end !== null) clearTimeout(this.end);
     this.isOn.set(false);
+  }
+
+  private clicked(context: AudioContext, { at, level }: Click, begin: number): void {
+    const { hertz, gain: loud } = CLICK_SOUNDS[level] ?? { hertz: 1320, gain: 0.6 };
+    const tone = context.createOscillator();
+    const gain = context.createGain();
+    tone.frequency.value = hertz;
+    gain.gain.setValueAtTime(loud, begin + at);
+    gain.gain.exponentialRampToValueAtTime(0.001, begin + at + CLICK_SECONDS);
+    tone.connect(gain).connect(context.destination);
+    tone.start(begin + at);
+    tone.stop(begin + at + CLICK_SECONDS);
+    this.voices.push(tone);
   }
 
   private sound(

@@ -1,5 +1,5 @@
 import { drillScore, drillsOf, drillSound, type Drill } from '@vivid-cue/core/drills';
-import { quarterBpm } from '@vivid-cue/core/music';
+import { toNumber, quarterBpm } from '@vivid-cue/core/music';
 import { readMusicFile } from '@vivid-cue/core/paper';
 import { readMusic } from '@vivid-cue/core/reading';
 import { hasKnownNotes, printedSpan, type Score, type Span } from '@vivid-cue/core/score';
@@ -26,6 +26,10 @@ function shown(drill: Drill, score: Score, { span, tempo }: DrillQuestion): Show
     musicXml: drillScore(drill, score, { work: '', tempo, from: span }),
     measures: drill.measures.length,
     sound: drillSound(drill, score),
+    bars: drill.measures.map(({ meter, notes }) => ({
+      meter,
+      quarters: notes.reduce((sum, { length }) => sum + toNumber(length), 0),
+    })),
   };
 }
 

@@ -1,0 +1,31 @@
+import { Injectable } from '@angular/core';
+import type { PdfAnswer, PdfDoc, PdfQuestion } from '../workers/pdf.worker';
+import { AskedWorker } from './asked-worker';
+
+/** Makes PDF files in a web worker, so that the page never waits. */
+@Injectable({ providedIn: 'root' })
+export class PdfMaker {
+  private readonly worker = new AskedWorker<PdfQuestion, PdfAnswer>(
+    () => new Worker(new URL('../workers/pdf.worker', import.meta.url), { type: 'module' }),
+    NOT_MADE,
+  );
+
+  /** Errors: rejects with a sentence */
+  async make(doc: PdfDoc): Promise<Blob> {
+    const { bytes } = await this.worker.ask({ doc });
+    if (!bytes) throw new Error(NOT_MADE);
+    return new Blob([bytes], { type: 'application/pdf' });
+  }
+
+  /** Makes a file and hands it to the person. */
+  async save(doc: PdfDoc, title: string): Promise<void> {
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(await this.make(doc));
+    link.download = `${title.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.pdf`;
+    link.click();
+    // The browser reads it after this turn.
+    setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+  }
+}
+
+const NOT_MADE = 'The PDF could not be made; reload the page and try again.';
