@@ -1,5 +1,5 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
-import { expect, expectAccessible, furnishStudio, test } from './studio';
+import { expect, expectAccessible, furnishStudio, scriptBytes, test } from './studio';
 
 /** A studio with a student whose etude has two passages, and the student's link with its code; the student's page is open. */
 async function studioWithLink(page: Page, url: string): Promise<{ address: string; code: string }> {
@@ -27,11 +27,16 @@ test('a student practises by a personal link: list, passage, click, reps, a surp
   const { address, code } = await studioWithLink(page, server.url);
   await expectAccessible(page);
   const { context, desk } = await device(browser);
+  const weight = scriptBytes(desk);
   await desk.goto(`${address}#${code}`);
   await expect(desk.getByRole('heading', { name: 'Today' })).toBeVisible();
   // The code does not stay in sight.
   expect(desk.url()).toBe(address);
   await expect(desk.locator('.list li').first()).toBeVisible();
+  // A phone on a slow line has its list soon: the engraving engine comes with the first passage.
+  const bytes = await weight();
+  expect(bytes).toBeGreaterThan(50_000);
+  expect(bytes).toBeLessThan(256_000);
   await expectAccessible(desk);
 
   await desk

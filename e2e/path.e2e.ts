@@ -1,4 +1,3 @@
-import type { Request } from '@playwright/test';
 import {
   addStudent,
   enterSheet,
@@ -8,6 +7,7 @@ import {
   makePassage,
   openPassages,
   openStudio,
+  scriptBytes,
   test,
   uploadScore,
 } from './studio';
@@ -127,16 +127,14 @@ test('the first page carries under 350 kB of compressed script, and the engravin
   page,
   server,
 }) => {
-  const scripts: Request[] = [];
+  const weight = scriptBytes(page);
   const engine: string[] = [];
   page.on('requestfinished', (request) => {
     if (request.url().includes('/verovio/')) engine.push(request.url());
-    if (/\.js$/u.test(new URL(request.url()).pathname)) scripts.push(request);
   });
   await openStudio(page, server.url);
   await expect(page.getByText('No students yet')).toBeVisible();
-  const sizes = await Promise.all(scripts.map((request) => request.sizes()));
-  const total = sizes.reduce((sum, { responseBodySize }) => sum + responseBodySize, 0);
+  const total = await weight();
   expect(total).toBeGreaterThan(50_000);
   expect(total).toBeLessThan(350_000);
   expect(engine).toEqual([]);

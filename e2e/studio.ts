@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Page, type Request } from '@playwright/test';
 import { v7 as newId } from 'uuid';
 import { blankPart } from '@vivid-cue/core/sheet';
 import { pathOf, ROUTES, type RouteName, type StudentPageView } from '@vivid-cue/contract';
@@ -65,6 +65,18 @@ export async function expectAccessible(page: Page): Promise<void> {
         `${id}: ${nodes.map(({ target, html }) => `${target.join(' ')} ${html.slice(0, 120)}`).join(', ')}`,
     ),
   ).toEqual([]);
+}
+
+/** Counts what scripts weigh that a page loads from here on. Units: bytes as they come over the wire */
+export function scriptBytes(page: Page): () => Promise<number> {
+  const scripts: Request[] = [];
+  page.on('requestfinished', (request) => {
+    if (/\.js$/u.test(new URL(request.url()).pathname)) scripts.push(request);
+  });
+  return async () => {
+    const sizes = await Promise.all(scripts.map((request) => request.sizes()));
+    return sizes.reduce((sum, { responseBodySize }) => sum + responseBodySize, 0);
+  };
 }
 
 /** An account nobody has yet. */

@@ -126,6 +126,7 @@ class Person {
       deadlines: [],
       parts: [part],
     });
+    this.studentId = studentId;
     await this.call('POST', '/api/programs', { id: newId(), studentId, sheetId });
     const page = await this.call('GET', `/api/students/${studentId}`);
     this.partId = page.body.programs[0].parts[0].id;
@@ -157,6 +158,32 @@ class Person {
       context: 'alone',
       isClean: true,
     });
+  }
+}
+
+/** A student at the desk, who came by a personal link and reports what was played. */
+class Student extends Person {
+  static async of(instructor) {
+    const student = new Student();
+    student.passageId = instructor.passageId;
+    const linkId = newId();
+    const link = await instructor.call('POST', `/api/students/${instructor.studentId}/links`, { id: linkId });
+    await student.refresh();
+    const entered = await student.call('POST', '/api/desk/session', { linkId, code: link.body.code });
+    if (entered.status !== 200) throw new Error(JSON.stringify(entered.body));
+    student.csrf = entered.body.csrfToken;
+    return student;
+  }
+  rep(id) {
+    const rep = {
+      id,
+      at: new Date().toISOString(),
+      bpm: 60,
+      beatUnit: 'quarter',
+      context: 'alone',
+      isClean: true,
+    };
+    return this.call('POST', `/api/desk/passages/${this.passageId}/rep-list`, { reps: [rep] });
   }
 }
 
@@ -205,9 +232,12 @@ async function stored() {
 async function kills() {
   const people = Array.from({ length: WRITERS }, () => new Person());
   for (const person of people) await person.path();
+  // Half of those who write are students at their desks.
+  const writing = [];
+  for (const [n, person] of people.entries()) writing.push(n % 2 === 0 ? person : await Student.of(person));
   let isOn = true;
   const acknowledged = [];
-  const writers = people.map((person) => write(person, () => isOn, acknowledged));
+  const writers = writing.map((person) => write(person, () => isOn, acknowledged));
   for (let round = 0; round < ROUNDS; round += 1) {
     await rest(250 + Math.random() * 400);
     if (round % 4 === 3) {
