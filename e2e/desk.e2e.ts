@@ -228,6 +228,16 @@ test('a lesson says what to hear and why, counts what was heard, and asks until 
   await page.getByRole('button', { name: 'Clean', exact: true }).click();
   await page.getByRole('button', { name: 'Slip', exact: true }).click();
   await expect(page.getByText('Heard by you: 1 of 2 clean.')).toBeVisible();
+  // The whole is heard once, and what slipped in it is tapped.
+  await page.locator('select[name=passage]').selectOption('Ferry Lines, from beginning to end');
+  await page.getByRole('button', { name: '11', exact: true }).click();
+  await page.getByRole('button', { name: '1 slipped: keep the run' }).click();
+  await expect(page.getByText('Kept: 1 slipped.')).toBeVisible();
+  await expectAccessible(page);
+  await page
+    .locator('.hear')
+    .getByRole('button', { name: /mm\. 9–12/u })
+    .click();
   await page.getByLabel('What is asked until next time').fill('three clean on two days');
   await page.getByRole('button', { name: 'Ask of mm. 9–12' }).click();
   await page.getByLabel('Notes').fill('Sound first, then speed.');

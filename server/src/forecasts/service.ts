@@ -1,18 +1,18 @@
 import { groupBy } from '@vivid-cue/core/base';
-import { dateOfDay, type PlanInput } from '@vivid-cue/core/plan';
+import { dateOfDay } from '@vivid-cue/core/plan';
 import { learningRate, type PassageVoice } from '@vivid-cue/core/readiness';
 import { dayNumber } from '@vivid-cue/contract';
 import type { ForecastsView, ProgramForecast } from '@vivid-cue/contract/forecasts';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
-import { playingDays } from '@vivid-cue/contract/playing-dates';
+import { playingDays, type ProgramDate } from '@vivid-cue/contract/playing-dates';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { sha256 } from '../db/sha256.js';
 import { deskOf } from '../desk/view.js';
 import { datesOf } from '../desk/steering.js';
-import { partVoices } from '../practice/judged-parts.js';
+import { partVoices, type PartAhead } from '../practice/judged-parts.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { studioFacts } from '../studio/facts.js';
-import type { ProgramAhead } from './forecast-worker.js';
+import type { ForecastAnswer, ProgramAhead } from './forecast-worker.js';
 import { lookAheadBeside } from './thread.js';
 
 /** What a forecast stands on without its program. */
@@ -73,47 +73,60 @@ async function reckonAll(
     }
 }
 
-async function reckon(
-  studio: Studio,
-  studentId: string,
-  {
-    own,
-    bases,
-    nowMs,
-  }: {
-    readonly own: readonly ProgramRow[];
-    readonly bases: ReadonlyMap<string, string>;
-    readonly nowMs: number;
-  },
-): Promise<void> {
+async function reckon(studio: Studio, studentId: string, { own, bases, nowMs }: Missing): Promise<void> {
   const { desk, parts } = await deskOf(studio, studentId, nowMs);
   const today = dayNumber(nowMs, desk.studio.zone);
-  const input: PlanInput = planInputOf(desk, nowMs);
   const voices = await partVoices(studio, parts, nowMs);
-  const programs = own.flatMap(({ id }): ProgramAhead[] => {
-    const [day] = playingDays(desk.plan.dates, id, today);
-    const heard = voices.filter(({ programId }) => programId === id);
-    if (day === undefined || heard.length === 0) return [];
-    return [
-      {
-        ...{ id, day },
-        voices: joined(heard.flatMap((part) => part.voices)),
-        restHazard: heard.reduce((sum, { restHazard }) => sum + restHazard, 0),
-      },
-    ];
-  });
+  const programs = own.flatMap(({ id }) => programAhead(id, { voices, dates: desk.plan.dates, today }));
   const rate = learningRate(desk.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
+  const input = planInputOf(desk, nowMs);
   const answers = programs.length === 0 ? [] : await lookAheadBeside({ input, rate, programs });
-  const days = new Map(programs.map(({ id, day }) => [id, day]));
   for (const { id } of own) {
-    const { id: _id, ...answer } = answers.find((one) => one.id === id) ?? { id };
-    const day = days.get(id);
-    const whole =
-      'chance' in answer && day !== undefined
-        ? { ...answer, daysLeft: day, date: dateOfDay(today + day) }
-        : null;
-    await store(studio, id, { basis: bases.get(id) ?? '', answer: whole });
+    const found = answers.find((one) => one.id === id);
+    const day = programs.find((one) => one.id === id)?.day;
+    const answer = found && day !== undefined ? toldAnswer(found, day, today) : null;
+    await store(studio, id, { basis: bases.get(id) ?? '', answer });
   }
+}
+
+/** Programs of one student that are to be reckoned. Units: milliseconds since 1970 */
+interface Missing {
+  readonly own: readonly ProgramRow[];
+  readonly bases: ReadonlyMap<string, string>;
+  readonly nowMs: number;
+}
+
+/** A program that is played on a day to come and has passages; nothing where it has neither. */
+function programAhead(
+  id: string,
+  {
+    voices,
+    dates,
+    today,
+  }: {
+    readonly voices: readonly PartAhead[];
+    readonly dates: readonly ProgramDate[];
+    readonly today: number;
+  },
+): ProgramAhead[] {
+  const [day] = playingDays(dates, id, today);
+  const heard = voices.filter(({ programId }) => programId === id);
+  if (day === undefined || heard.length === 0) return [];
+  return [
+    {
+      ...{ id, day },
+      voices: joined(heard.flatMap((part) => part.voices)),
+      restHazard: heard.reduce((sum, { restHazard }) => sum + restHazard, 0),
+    },
+  ];
+}
+
+function toldAnswer(
+  { chance, low, high, ready }: ForecastAnswer[number],
+  day: number,
+  today: number,
+): Answer {
+  return { chance, low, high, ready, daysLeft: day, date: dateOfDay(today + day) };
 }
 
 /** A passage that two parts ask for speaks in both. */

@@ -43,6 +43,7 @@ interface ShownRow {
     <div
       #stage
       class="stage"
+      tabindex="0"
       role="img"
       [attr.aria-label]="label()"
       [hidden]="rows().length > 0 || isTold()"

@@ -1,17 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { convertBpm, tempoText, type Bpm } from '@vivid-cue/core/music';
-import { indexesOf } from '@vivid-cue/core/score';
+import { tempoText } from '@vivid-cue/core/music';
 import type { DeskPart, DeskScore } from '@vivid-cue/contract';
+import { SlipTaps } from '../ui/slip-taps';
 import { StudioWords } from '../ui/studio-words';
 import { DeskStore } from './desk-store';
-import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
+import { deskPartName, isInPart, measuresOfPart, runReps } from '@vivid-cue/contract/desk-music';
 import { PracticeTime } from './practice-time';
 
 /** A run of a part: played through once, then the measures that slipped are tapped. */
 @Component({
   selector: 'vc-desk-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [StudioWords],
+  imports: [SlipTaps, StudioWords],
   template: `
     <h1>{{ name() }}, from beginning to end</h1>
     <p class="soft">
@@ -28,19 +28,7 @@ import { PracticeTime } from './practice-time';
         <span class="soft">{{ share() }} % of the target</span>
       </p>
     }
-    <div class="measures" role="group" [attr.aria-label]="'Measures that slipped' | studioWords">
-      @for (measure of measures(); track measure.index) {
-        <button
-          type="button"
-          class="mono"
-          [attr.aria-pressed]="slips().has(measure.index)"
-          [style.flex-grow]="measure.quarters"
-          (click)="turn(measure.index)"
-        >
-          {{ measure.number }}
-        </button>
-      }
-    </div>
+    <vc-slip-taps [measures]="measures()" [(slips)]="slips" />
     <div class="foot">
       <button type="button" class="keep" (click)="keep()">
         {{ slips().size === 0 ? 'A clean run' : slips().size + ' slipped: keep the run' }}
@@ -70,20 +58,6 @@ import { PracticeTime } from './practice-time';
       margin: 0;
       font-size: 30px;
     }
-    .measures {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px;
-    }
-    .measures button {
-      min-width: 56px;
-      padding: 0 6px;
-    }
-    .measures [aria-pressed='true'] {
-      border: 2px solid var(--stop);
-      background: var(--stop-wash);
-      color: var(--stop);
-    }
     .foot {
       display: flex;
       flex-wrap: wrap;
@@ -112,11 +86,7 @@ export class DeskRun {
   private readonly passages = computed(() =>
     this.store.passages().filter((passage) => isInPart(passage, this.part())),
   );
-  protected readonly measures = computed(() => {
-    const { measures } = this.score().digest;
-    const { runs } = this.part();
-    return runs.length === 0 ? measures : indexesOf(runs).flatMap((index) => measures[index] ?? []);
-  });
+  protected readonly measures = computed(() => measuresOfPart(this.part(), this.score()));
   protected readonly tempo = computed(() => {
     const target = this.passages()[0]?.target;
     return target ? tempoText(Math.round((target.bpm * this.share()) / 100), target.beatUnit) : null;
@@ -126,24 +96,11 @@ export class DeskRun {
     this.share.update((share) => Math.max(40, Math.min(110, share + percent)));
   }
 
-  protected turn(index: number): void {
-    this.slips.update((slips) => {
-      const next = new Set(slips);
-      if (!next.delete(index)) next.add(index);
-      return next;
-    });
-  }
-
   /** Every passage of the part was played once in context: clean where no measure of it slipped. */
   protected keep(): void {
-    const target = this.passages()[0]?.target;
-    for (const passage of this.passages()) {
-      const isClean = indexesOf([passage]).every((index) => !this.slips().has(index));
-      const bpm: Bpm = target
-        ? (convertBpm(target.bpm, target.beatUnit, passage.target.beatUnit) * this.share()) / 100
-        : passage.target.bpm;
-      this.store.log(passage, { bpm: Math.round(bpm * 100) / 100, isClean, context: 'run' });
-    }
+    const run = { slips: this.slips(), share: this.share() / 100 };
+    for (const { passage, bpm, isClean } of runReps(this.passages(), run))
+      this.store.log(passage, { bpm, isClean, context: 'run' });
     this.time.touch(this.itemKey(), Date.now());
     this.time.tick(this.itemKey(), true);
     this.next.emit();

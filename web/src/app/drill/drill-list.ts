@@ -192,7 +192,7 @@ export class DrillList {
     try {
       const lines = await this.linesOf({ musicXml, measures }, MEASURES_A_PRINTED_LINE);
       const pictures = await Promise.all(lines.map(rasterOf));
-      const { drillSheet } = await import('../report/report-docs');
+      const { drillSheet } = await import('../report/drill-sheet');
       await this.pdf.save(drillSheet({ title, why, how, turns, tempo: this.tempoText(), pictures }), title);
     } catch (error) {
       this.failure.set(error instanceof Error ? error.message : 'The PDF could not be made; try again.');

@@ -1,4 +1,4 @@
-import type { EngravedPicture } from '../report/report-docs';
+import type { EngravedPicture } from '../report/drill-sheet';
 
 /** A page has room for so much. Units: points */
 const PAGE_WIDTH = 511;

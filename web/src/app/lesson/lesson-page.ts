@@ -19,7 +19,7 @@ import { v7 as newId } from 'uuid';
 import { measuresText, tempoText, type Bpm } from '@vivid-cue/core/music';
 import type { LessonItem } from '@vivid-cue/core/plan';
 import type { DeskPassage, LessonAsk, LessonInput, LessonView, RepInput } from '@vivid-cue/contract';
-import { deskPartName } from '@vivid-cue/contract/desk-music';
+import { deskPartName, isInPart, measuresOfPart, runReps } from '@vivid-cue/contract/desk-music';
 import { instantAfter } from '../data/next-instant';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
@@ -29,6 +29,7 @@ import { readStored } from '../data/stored-json';
 import { StudioApi } from '../data/studio-api';
 import { withWaitingReps } from '../data/waiting-passage';
 import { ProblemNote } from '../ui/problem-note';
+import { SlipTaps } from '../ui/slip-taps';
 import { StudioWords } from '../ui/studio-words';
 
 /** Lengths of lessons that are chosen by one press. Units: minutes */
@@ -58,7 +59,7 @@ interface HeardLine {
 @Component({
   selector: 'vc-lesson-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ButtonDirective, FormsModule, ProblemNote, RouterLink, StudioWords],
+  imports: [Button, ButtonDirective, FormsModule, ProblemNote, RouterLink, SlipTaps, StudioWords],
   templateUrl: './lesson-page.html',
   styleUrl: './lesson-page.css',
 })
@@ -233,6 +234,42 @@ export class LessonPage {
     };
     this.heard.update((list) => [...list, { passageId: passage.id, isClean, id }]);
     void this.outbox.add(passage.id, rep);
+  }
+
+  /** The part that is heard as a whole now. */
+  protected readonly run = computed(() => {
+    const view = this.view();
+    const part = view?.parts.find(({ id }) => id === this.nowId());
+    const score = view?.scores.find(({ id }) => id === part?.scoreId);
+    return part && score ? { part, name: deskPartName(part), measures: measuresOfPart(part, score) } : null;
+  });
+  protected readonly slips = linkedSignal<unknown, ReadonlySet<number>>({
+    source: this.nowId,
+    computation: () => new Set(),
+  });
+  protected readonly runText = linkedSignal<unknown, string>({
+    source: this.nowId,
+    computation: () => '',
+  });
+
+  /** A run as the instructor heard it: a rep in context of every passage of the part. */
+  protected keepRun(): void {
+    const run = this.run();
+    if (!run) return;
+    const own = this.passages().filter((passage) => isInPart(passage, run.part));
+    let lastAtMs = Math.max(0, ...own.map(({ record }) => record.lastAtMs ?? 0));
+    for (const { passage, bpm, isClean } of runReps(own, { slips: this.slips(), share: 1 })) {
+      const at = instantAfter(
+        lastAtMs,
+        this.outbox.waiting().map(({ rep }) => rep),
+      );
+      lastAtMs = Date.parse(at);
+      const { beatUnit } = passage.target;
+      void this.outbox.add(passage.id, { id: newId(), at, bpm, beatUnit, context: 'run', isClean });
+    }
+    const count = this.slips().size;
+    this.runText.set(count === 0 ? 'Kept: a clean run.' : `Kept: ${count} slipped.`);
+    this.slips.set(new Set());
   }
 
   protected async takeBack(): Promise<void> {

@@ -9,6 +9,7 @@ import {
   PointElement,
   Tooltip,
   type ChartDataset,
+  type ScaleChartOptions,
 } from 'chart.js';
 import { dayOfDate } from '@vivid-cue/core/plan';
 import { shortDay } from '../ui/texts';
@@ -43,96 +44,10 @@ interface Point {
 
 /** Draws a passage's history on a canvas; what is returned takes it away again. */
 export function drawHistory(canvas: HTMLCanvasElement, history: ChartedHistory): () => void {
-  const ink = colors(canvas);
+  const ink = inkOf(canvas);
   const today = dayOfDate(history.today);
-  const at = (date: string): number => dayOfDate(date) - today;
-  const points = (valueOf: (day: HistoryDay) => number | null): Point[] =>
-    history.days.flatMap((day) => {
-      const y = valueOf(day);
-      return y === null ? [] : [{ x: at(day.date), y }];
-    });
-  const first = Math.min(-7, ...history.days.map(({ date }) => at(date)));
-  const last = Math.max(
-    7,
-    ...history.days.map(({ date }) => at(date)),
-    ...history.fan.map(({ date }) => at(date)),
-  );
-  const line = (label: string, data: Point[], more: object): Charted<'line'> => ({
-    ...{ type: 'line' as const, label, data, yAxisID: 'y', pointRadius: 0, borderWidth: 2 },
-    ...more,
-  });
-  const bars = (label: string, valueOf: (day: HistoryDay) => number, color: string): Charted<'bar'> => ({
-    ...{
-      type: 'bar' as const,
-      label,
-      yAxisID: 'reps',
-      backgroundColor: color,
-      barThickness: 6,
-      stack: 'reps',
-    },
-    data: history.days.filter(({ reps }) => reps > 0).map((day) => ({ x: at(day.date), y: valueOf(day) })),
-  });
-  const fan = (valueOf: (point: FanPoint) => number): Point[] =>
-    history.fan.map((point) => ({ x: at(point.date), y: valueOf(point) }));
   const chart = new Chart<'line' | 'bar', Point[]>(canvas, {
-    data: {
-      datasets: [
-        line(
-          'target',
-          [
-            { x: first, y: history.targetBpm },
-            { x: last, y: history.targetBpm },
-          ],
-          {
-            ...{ borderColor: ink.target, borderDash: [2, 5] },
-          },
-        ),
-        line(
-          'likely, high',
-          fan(({ high }) => high),
-          { borderColor: 'transparent', fill: '+1', backgroundColor: ink.fan },
-        ),
-        line(
-          'likely, low',
-          fan(({ low }) => low),
-          { borderColor: 'transparent' },
-        ),
-        line(
-          'reliable at, likely',
-          fan(({ middle }) => middle),
-          { borderColor: ink.clean, borderDash: [6, 4] },
-        ),
-        line(
-          'planned',
-          points(({ plannedBpm }) => plannedBpm),
-          {
-            ...{ borderColor: ink.planned, stepped: 'middle', borderWidth: 1.5, pointRadius: 0 },
-          },
-        ),
-        line(
-          'fastest played',
-          points(({ bpm }) => bpm),
-          {
-            ...{
-              showLine: false,
-              pointRadius: 4,
-              pointStyle: 'circle',
-              borderColor: ink.planned,
-              backgroundColor: ink.sheet,
-            },
-          },
-        ),
-        line(
-          'fastest clean',
-          points(({ cleanBpm }) => cleanBpm),
-          {
-            ...{ borderColor: ink.clean, backgroundColor: ink.clean, pointRadius: 4, borderWidth: 2.5 },
-          },
-        ),
-        bars('clean', ({ clean }) => clean, ink.bar),
-        bars('slips', ({ reps, clean }) => reps - clean, ink.slip),
-      ],
-    },
+    data: { datasets: [...tempoLines(history, ink), ...repBars(history, ink)] },
     options: {
       ...{ animation: false, responsive: true, maintainAspectRatio: false, parsing: false },
       interaction: { mode: 'nearest', axis: 'x', intersect: false },
@@ -141,59 +56,120 @@ export function drawHistory(canvas: HTMLCanvasElement, history: ChartedHistory):
           callbacks: { title: ([item]) => (item ? shortDay(dateAt(today, item.parsed.x ?? 0)) : '') },
         },
       },
-      scales: {
-        x: {
-          ...{ type: 'linear', min: first - 0.5, max: last + 0.5, grid: { color: ink.rule } },
-          ticks: {
-            color: ink.soft,
-            maxTicksLimit: 9,
-            precision: 0,
-            callback: (day) => shortDay(dateAt(today, Number(day))),
-          },
-        },
-        y: {
-          ...{
-            type: 'linear',
-            position: 'left',
-            grid: { color: ink.rule },
-            suggestedMax: history.targetBpm * 1.08,
-            suggestedMin: history.targetBpm * 0.35,
-          },
-          title: { display: true, text: 'tempo', color: ink.soft },
-          ticks: { color: ink.soft },
-        },
-        reps: {
-          ...{
-            type: 'linear',
-            position: 'right',
-            beginAtZero: true,
-            stacked: true,
-            grid: { display: false },
-          },
-          // Bars keep to the lower fifth, so that the tempos stand free.
-          max: 5 * Math.max(8, ...history.days.map(({ reps }) => reps)),
-          title: { display: true, text: 'reps', color: ink.soft },
-          ticks: {
-            color: ink.soft,
-            callback: (value) =>
-              Number(value) <= Math.max(8, ...history.days.map(({ reps }) => reps)) ? value : '',
-          },
-        },
-      },
+      scales: scalesOf(history, ink),
     },
   });
   return () => chart.destroy();
+}
+
+/** Days from today of a history's first and last day. */
+function reach({ days, fan, today }: ChartedHistory): { readonly first: number; readonly last: number } {
+  const all = [...days, ...fan].map(({ date }) => dayOfDate(date) - dayOfDate(today));
+  return { first: Math.min(-7, ...all), last: Math.max(7, ...all) };
+}
+
+function tempoLine(label: string, data: Point[], more: object): Charted<'line'> {
+  return {
+    ...{ type: 'line' as const, label, data, yAxisID: 'y', pointRadius: 0, borderWidth: 2 },
+    ...more,
+  };
+}
+
+/** Where the reliable tempo is likely to go. */
+function fanLines({ fan, today }: ChartedHistory, ink: Ink): Charted<'line'>[] {
+  const points = (valueOf: (point: FanPoint) => number): Point[] =>
+    fan.map((point) => ({ x: dayOfDate(point.date) - dayOfDate(today), y: valueOf(point) }));
+  const [high, low, middle] = [
+    points((point) => point.high),
+    points((point) => point.low),
+    points((point) => point.middle),
+  ];
+  const clear = 'transparent';
+  return [
+    tempoLine('likely, high', high, { borderColor: clear, fill: '+1', backgroundColor: ink.fan }),
+    tempoLine('likely, low', low, { borderColor: clear }),
+    tempoLine('reliable at, likely', middle, { borderColor: ink.clean, borderDash: [6, 4] }),
+  ];
+}
+
+function tempoLines(history: ChartedHistory, ink: Ink): Charted<'line'>[] {
+  const { first, last } = reach(history);
+  const points = (valueOf: (day: HistoryDay) => number | null): Point[] =>
+    history.days.flatMap((day) => {
+      const y = valueOf(day);
+      return y === null ? [] : [{ x: dayOfDate(day.date) - dayOfDate(history.today), y }];
+    });
+  const target = [first, last].map((x) => ({ x, y: history.targetBpm }));
+  const [planned, played, clean] = [
+    points(({ plannedBpm }) => plannedBpm),
+    points(({ bpm }) => bpm),
+    points(({ cleanBpm }) => cleanBpm),
+  ];
+  const asDots = { showLine: false, pointRadius: 4, borderColor: ink.planned, backgroundColor: ink.sheet };
+  const asLine = { borderColor: ink.clean, backgroundColor: ink.clean, pointRadius: 4, borderWidth: 2.5 };
+  return [
+    tempoLine('target', target, { borderColor: ink.target, borderDash: [2, 5] }),
+    ...fanLines(history, ink),
+    tempoLine('planned', planned, { borderColor: ink.planned, stepped: 'middle', borderWidth: 1.5 }),
+    tempoLine('fastest played', played, asDots),
+    tempoLine('fastest clean', clean, asLine),
+  ];
+}
+
+function repBars({ days, today }: ChartedHistory, ink: Ink): Charted<'bar'>[] {
+  const played = days.filter(({ reps }) => reps > 0);
+  const bars = (label: string, valueOf: (day: HistoryDay) => number, color: string): Charted<'bar'> => ({
+    ...{ type: 'bar' as const, label, yAxisID: 'reps', stack: 'reps' },
+    ...{ backgroundColor: color, barThickness: 6 },
+    data: played.map((day) => ({ x: dayOfDate(day.date) - dayOfDate(today), y: valueOf(day) })),
+  });
+  return [
+    bars('clean', ({ clean }) => clean, ink.bar),
+    bars('slips', ({ reps, clean }) => reps - clean, ink.slip),
+  ];
+}
+
+function scalesOf(history: ChartedHistory, ink: Ink): ScaleChartOptions<'line' | 'bar'>['scales'] {
+  const { first, last } = reach(history);
+  const today = dayOfDate(history.today);
+  const most = Math.max(8, ...history.days.map(({ reps }) => reps));
+  const title = (text: string): object => ({ title: { display: true, text, color: ink.soft } });
+  return {
+    x: {
+      ...{ type: 'linear', min: first - 0.5, max: last + 0.5, grid: { color: ink.rule } },
+      ticks: {
+        ...{ color: ink.soft, maxTicksLimit: 9, precision: 0 },
+        callback: (day: string | number) => shortDay(dateAt(today, Number(day))),
+      },
+    },
+    y: {
+      ...{ type: 'linear', position: 'left', grid: { color: ink.rule }, ticks: { color: ink.soft } },
+      ...{ suggestedMin: history.targetBpm * 0.35, suggestedMax: history.targetBpm * 1.08 },
+      ...title('tempo'),
+    },
+    reps: {
+      ...{ type: 'linear', position: 'right', beginAtZero: true, stacked: true, grid: { display: false } },
+      // Bars keep to the lower fifth, so that the tempos stand free.
+      max: 5 * most,
+      ticks: {
+        color: ink.soft,
+        callback: (value: string | number) => (Number(value) <= most ? value : ''),
+      },
+      ...title('reps'),
+    },
+  } as unknown as ScaleChartOptions<'line' | 'bar'>['scales'];
 }
 
 function dateAt(today: number, day: number): string {
   return new Date((today + Math.round(day)) * 86_400_000).toISOString().slice(0, 10);
 }
 
-function colors(
-  canvas: HTMLCanvasElement,
-): Readonly<
+/** The colours of a chart, as the theme has them. */
+type Ink = Readonly<
   Record<'clean' | 'planned' | 'target' | 'fan' | 'bar' | 'slip' | 'rule' | 'soft' | 'sheet', string>
-> {
+>;
+
+function inkOf(canvas: HTMLCanvasElement): Ink {
   const style = getComputedStyle(canvas);
   const of = (name: string): string => style.getPropertyValue(name).trim();
   return {

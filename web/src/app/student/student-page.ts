@@ -269,15 +269,20 @@ export class StudentPage {
     if (!page) return;
     try {
       const vocabulary = this.session.vocabulary();
-      const { cueSheet, progressPage } = await import('../report/report-docs');
       const view = this.plan() ?? (await firstValueFrom(this.api.plan(page.student.id)));
       const input = planInputOf(view.desk, Date.parse(view.desk.at));
       const lesson = async (): Promise<LessonInput | null> =>
         (await firstValueFrom(this.api.lesson(page.student.id, 30))).lessons[0] ?? null;
       const doc =
         kind === 'cues'
-          ? cueSheet({ view, plan: await this.planner.plan(input), vocabulary })
-          : progressPage({ page, view, vocabulary, lesson: await lesson() });
+          ? (await import('../report/cue-sheet')).cueSheet({
+              ...{ view, vocabulary },
+              plan: await this.planner.plan(input),
+            })
+          : (await import('../report/progress-page')).progressPage({
+              ...{ page, view, vocabulary },
+              lesson: await lesson(),
+            });
       await this.pdf.save(doc, `${page.student.name} ${kind === 'cues' ? 'cue sheet' : 'progress'}`);
       this.failure.set(null);
     } catch (error) {

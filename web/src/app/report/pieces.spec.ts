@@ -1,4 +1,4 @@
-import { inFonts, inWords } from './report-docs';
+import { inFonts, inWords } from './pieces';
 
 describe('texts of a report', () => {
   it('are set in the font that has their letters: notes, accidentals and letters with marks', () => {
