@@ -9,7 +9,7 @@ const db = connect(databaseUrlOf(process.env));
 await migrate(db);
 const known: unknown = await db('users').where({ email: DEMO_LOGIN.email }).first('id');
 if (known === undefined) {
-  process.stderr.write('Writing the demo story (three students, four weeks of practice) …\n');
+  process.stderr.write('Writing the demo story (eight students, four weeks of practice) …\n');
   await seedStory({ db, nowMs: Date.now(), seed: SEED, tell: (line) => process.stderr.write(`${line}\n`) });
 }
 await db.destroy();

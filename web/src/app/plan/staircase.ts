@@ -7,8 +7,9 @@ import { PlanStore, type PlanRow } from './plan-store';
 
 /** So many days behind today are shown. */
 const DAYS_BACK = 21;
-/** Posts nearer than this share of the width stand below each other. */
+/** Flags take so much of the width; those that would touch stand below each other. */
 const POST_ROOM = 0.25;
+const MOCK_ROOM = 0.13;
 
 /** One step of a staircase. Units: `x` in days from the left, `height` in hundredths of the target */
 interface Stair {
@@ -103,12 +104,17 @@ export class Staircase {
     ]
       .filter(({ date }) => dayOfDate(date) >= this.store.today() && dayOfDate(date) < last)
       .sort((a, b) => a.date.localeCompare(b.date));
-    const ends: number[] = [];
+    const taken: (readonly [row: number, from: number, to: number])[] = [];
     return all.map((post) => {
       const left = this.leftOf(dayOfDate(post.date));
-      const row = [0, 1, 2, 3].find((one) => (ends[one] ?? -1) <= left) ?? 3;
-      ends[row] = left + POST_ROOM * 100;
-      return { ...post, left, row, isRightward: left > 80 };
+      const isRightward = left > 75;
+      const width = (post.isDeadline ? POST_ROOM : MOCK_ROOM) * 100;
+      const [from, to] = isRightward ? [left - width, left] : [left, left + width];
+      const isFree = (row: number): boolean =>
+        taken.every(([other, begin, end]) => other !== row || to <= begin || from >= end);
+      const row = [0, 1, 2, 3, 4].find(isFree) ?? 4;
+      taken.push([row, from, to]);
+      return { ...post, left, row, isRightward };
     });
   });
   protected readonly postRows = computed(() => Math.max(1, ...this.posts().map(({ row }) => row + 1)));
