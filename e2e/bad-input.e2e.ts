@@ -131,7 +131,7 @@ test('a form sent twice or while the server is away makes one student and loses 
   await page.getByRole('link', { name: 'Season' }).click();
   await page.getByRole('button', { name: 'Add a student' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Teodor Blix');
-  await page.getByLabel('Instrument').fill('bassoon');
+  await page.getByRole('dialog').getByLabel('Instrument').fill('bassoon');
   const add = page.getByRole('dialog').getByRole('button', { name: 'Add the student' });
   await server.stop();
   await add.click();

@@ -103,7 +103,7 @@ export async function openStudio(page: Page, url: string, login = freshLogin()):
 export async function addStudent(page: Page, name: string, instrument: string): Promise<void> {
   await page.getByRole('button', { name: 'Add a student' }).first().click();
   await page.getByLabel('Name', { exact: true }).fill(name);
-  await page.getByLabel('Instrument').fill(instrument);
+  await page.getByRole('dialog').getByLabel('Instrument').fill(instrument);
   await page.getByRole('dialog').getByRole('button', { name: 'Add the student' }).click();
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 }

@@ -22,4 +22,4 @@ export { openStudio } from './sessions/service.js';
 export { addRevision, movePrograms } from './sheets/revisions.js';
 export { readSheet as readStoredSheet } from './published/sheet-view.js';
 export { addSheet } from './sheets/service.js';
-export { addStudent } from './students/service.js';
+export { addStudent, changeStudent } from './students/service.js';

@@ -71,6 +71,7 @@ export {
   type LearningRate,
   type PassageAhead,
 } from './forecast.js';
+export { cleanShare, type ShareRange } from './wilson.js';
 export {
   OPTIMISM_PRIOR,
   optimismOf,

@@ -5,6 +5,7 @@ import {
   afterRep,
   chanceInterval,
   chanceOfClean,
+  cleanShare,
   difficulty,
   halfLifeDays,
   logistic,
@@ -179,6 +180,27 @@ describe('the readiness model', () => {
         (1 - MODEL.lapse) / 2,
         6,
       );
+  });
+});
+
+describe('a share that was counted', () => {
+  // R. G. Newcombe, Two-sided confidence intervals for the single proportion (1998), table I, the score method without
+  // continuity correction (from memory).
+  const EXAMPLES = [
+    [81, 263, 0.2553, 0.3662],
+    [15, 148, 0.0624, 0.1605],
+    [0, 20, 0, 0.1611],
+    [1, 29, 0.0061, 0.1718],
+  ] as const;
+  for (const [clean, reps, low, high] of EXAMPLES)
+    it(`${clean} of ${reps} lies between ${low} and ${high} (Wilson 1927)`, () => {
+      const range = cleanShare(clean, reps);
+      expect(range?.low).toBeCloseTo(low, 4);
+      expect(range?.high).toBeCloseTo(high, 4);
+    });
+
+  it('says nothing without reps', () => {
+    expect(cleanShare(0, 0)).toBeNull();
   });
 });
 

@@ -22,6 +22,7 @@ import {
   type DeskView,
   type PassageView,
 } from '@vivid-cue/contract';
+import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
 import {
   addCue,
@@ -32,6 +33,7 @@ import {
   addRevision,
   addSheet,
   addStudent,
+  changeStudent,
   chooseForPart,
   deskView,
   insertNote,
@@ -269,7 +271,28 @@ async function seedWeek(
       asks: [{ id: newId(), passageId: passageOf(passage), text: ask }],
     });
   }
+  if (story.days) await seedDays(studio, studentId, { story, days: story.days, nowMs });
   if (story.isPlanned === true) await seedPlan(studio, studentId, { desk, nowMs });
+}
+
+/** Days that are the student's own, shorter than the studio's. */
+async function seedDays(
+  studio: Studio,
+  studentId: string,
+  {
+    story: { name, instrument },
+    days: { minutes, cap, restIn },
+    nowMs,
+  }: {
+    readonly story: StudentStory;
+    readonly days: NonNullable<StudentStory['days']>;
+    readonly nowMs: number;
+  },
+): Promise<void> {
+  const restDays = restIn.map((days) => (new Date(nowMs).getUTCDay() + days) % 7);
+  const own = { dayMinutes: minutes, dayCap: cap, restDays: restDays.length > 0 ? restDays : null };
+  const change = { name, instrument, schools: { ...AS_THE_STUDIO, ...own } };
+  await changeStudent(studio, { id: studentId, version: 1, change });
 }
 
 const WEEK_DAYS = 7;

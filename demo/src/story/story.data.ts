@@ -58,6 +58,8 @@ export interface StudentStory {
   readonly answers: readonly AnswerStory[];
   /** Parts that are not played: the other side of a choice. */
   readonly leftOut: readonly string[];
+  /** Where the days are shorter than the studio's. Units: minutes; weekdays without practice, counted from today's */
+  readonly days?: { readonly minutes: number; readonly cap: number; readonly restIn: readonly number[] };
   /** Whether the program stands on the revision that came yesterday. */
   readonly isMoved?: boolean;
   /** Whether forms and fee are in. */
@@ -221,6 +223,8 @@ export const STORY: readonly StudentStory[] = [
     ],
     leftOut: [],
     isMoved: true,
+    // In trouble, with a way out: more minutes a day, which there are, would do.
+    days: { minutes: 10, cap: 40, restIn: [] },
   },
   {
     name: 'Piet Okonjo-Lund',
@@ -245,6 +249,8 @@ export const STORY: readonly StudentStory[] = [
       }),
     ],
     leftOut: [],
+    // Two days a week off the ferry: this cannot hold.
+    days: { minutes: 10, cap: 10, restIn: [1, 2, 3, 5, 6] },
   },
   {
     name: 'Freya Lindquist-Amara',

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { rebuildReadiness, connect, migrate, season, type Studio } from '@vivid-cue/server';
+import { makePlan, waysOut, type WayOut } from '@vivid-cue/core/plan';
+import { planInputOf } from '@vivid-cue/contract/plan-input';
+import { deskView, rebuildReadiness, connect, migrate, season, type Studio } from '@vivid-cue/server';
 import { STUDIES, writeMusicXml } from '../compose/index.js';
 import { seedStory } from './seed.js';
 
@@ -34,6 +36,20 @@ describe('the demo story', () => {
     expect([...new Set(states)]).toEqual(
       jasmine.arrayWithExactContents(['unopened', 'mapped', 'grounded', 'climbing', 'at-tempo', 'holding']),
     );
+  });
+
+  it('has one student in trouble with a way out, and one whose plan cannot hold under the cap', async () => {
+    const { rows } = await season(studio, nowMs);
+    const waysOf = async (name: string): Promise<readonly WayOut[] | null> => {
+      const student = rows.find((row) => row.student.name === name)?.student;
+      const input = planInputOf(await deskView(studio, student?.id ?? '', nowMs), nowMs);
+      const plan = makePlan(input);
+      return plan.holds ? null : waysOut(input, plan, { slowestShare: 1, mostMinutes: 180 });
+    };
+    const [trouble, lost] = [await waysOf('Bram Oyelaran'), await waysOf('Piet Okonjo-Lund')];
+    expect(trouble?.some((way) => way.kind === 'minutes' && way.isWithinCap)).toBeTrue();
+    expect(lost?.some((way) => way.kind === 'minutes' && way.isWithinCap)).toBeFalse();
+    expect(await waysOf('Ilse Vantongeren')).toBeNull();
   });
 
   it('is there once, even after a first try was broken off half way', async () => {

@@ -23,6 +23,9 @@ import { PracticeTime } from './practice-time';
 
 const THEME_KEY = 'vivid-cue-desk-theme';
 
+/** Pages of the desk that are not open come so long after it. Units: milliseconds */
+const LATER_MS = 2500;
+
 /** The student's desk: by personal link, on a stand or a phone, with and without a connection. */
 @Component({
   selector: 'vc-desk-page',
@@ -76,6 +79,12 @@ export class DeskPage {
   private readonly keyNow = computed(() => this.run()?.key ?? this.at() ?? '');
 
   constructor() {
+    // What the list does not need comes after it, and before somebody is without a connection.
+    const later = setTimeout(() => {
+      void import('./desk-run');
+      void import('./desk-tools');
+    }, LATER_MS);
+    inject(DestroyRef).onDestroy(() => clearTimeout(later));
     effect(() => {
       if (this.linkId() !== '') void this.store.open(this.linkId(), codeInAddress());
     });

@@ -190,7 +190,11 @@ export class DeskStore {
     const ids = new Set(view.passages.map(({ id }) => id));
     const kept = view.plan.days.find(({ date }) => dayOfDate(date) === day);
     const isWhole = kept?.blocks.every(({ passageId }) => ids.has(passageId)) ?? false;
-    if (kept && isWhole) return keptListOf(kept, day);
+    if (kept && isWhole) {
+      // The planner comes along unasked: a later day without a connection may need it.
+      void this.planner.plan(planInputOf(view, nowMs)).catch(() => undefined);
+      return keptListOf(kept, day);
+    }
     return dayListOf(await this.planner.plan(planInputOf(view, nowMs)), day);
   }
 

@@ -20,6 +20,7 @@ interface Cell {
   readonly day: KeptDay | null;
   readonly posts: readonly string[];
   readonly runs: readonly string[];
+  readonly tasks: readonly string[];
   readonly chips: readonly {
     readonly passageId: string;
     readonly name: string;
@@ -68,6 +69,9 @@ export class PlanCalendar {
       day,
       posts: (view?.posts ?? []).filter((post) => post.date === date).map(({ what }) => what),
       runs: (day?.runs ?? []).map(({ kind }) => RUN_NAMES[kind] ?? kind),
+      tasks: (view?.tasks ?? [])
+        .filter((task) => task.date === date && task.doneOn === null)
+        .map(({ text }) => text),
       chips: (day?.blocks ?? []).map(({ passageId, minutes }) => ({
         passageId,
         minutes,

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { tempoText } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate, type CalendarDay } from '@vivid-cue/core/plan';
+import type { TaskView } from '@vivid-cue/contract';
 import { isTyping } from '../ui/typing';
 import { longDate, RUN_NAMES, shortDate } from './day-words';
 import { PlanStore } from './plan-store';
@@ -59,11 +60,19 @@ export class PlanDay {
         minutes: Math.round(minutes),
       })),
   );
+  /** What else is due on this day, or was done on it. */
+  protected readonly tasks = computed(() =>
+    (this.store.view()?.tasks ?? []).filter(({ date, doneOn }) => (doneOn ?? date) === this.date()),
+  );
   /** What may be put on this day. */
   protected readonly others = computed(() => {
     const here = new Set(this.blocks().map(({ passageId }) => passageId));
     return this.store.rows().filter(({ passage }) => !here.has(passage.id));
   });
+
+  protected tick(task: TaskView, event: Event): void {
+    void this.store.tick(task, (event.target as HTMLInputElement).checked);
+  }
 
   protected step(days: number): void {
     this.store.chosen.set(dateOfDay(dayOfDate(this.date()) + days));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { measuresText, tempoText } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate, type KeptDay } from '@vivid-cue/core/plan';
 import { SessionStore } from '../data/session-store';
-import { shortDate } from './day-words';
+import { RUN_NAMES, shortDate } from './day-words';
 import { PlanStore, type PlanRow } from './plan-store';
 
 /** So many days behind today are shown. */
@@ -89,6 +89,21 @@ export class Staircase {
       .filter(({ isRest, date }) => isRest && dayOfDate(date) >= this.first())
       .map(({ date }) => this.leftOf(dayOfDate(date))),
   );
+  /** Days on which something is run as a whole or recorded at a comfortable tempo. */
+  protected readonly runs = computed(() =>
+    this.store.days().flatMap(({ date, runs }) => {
+      const [run] = runs.filter(({ kind }) => kind !== 'assembly' && kind !== 'mock');
+      const day = dayOfDate(date);
+      return run && day >= this.first()
+        ? [{ left: this.leftOf(day), text: RUN_NAMES[run.kind] ?? run.kind }]
+        : [];
+    }),
+  );
+  /** The lighter days before one is played. */
+  protected readonly lights = computed(() => {
+    const light = new Set(this.store.plan()?.days.flatMap(({ day, isLight }) => (isLight ? [day] : [])));
+    return [...light].map((day) => this.leftOf(this.store.today() + day));
+  });
   protected readonly posts = computed((): readonly Post[] => {
     const last = this.first() + this.count();
     const all = [

@@ -11,7 +11,8 @@ import {
   viewChild,
 } from '@angular/core';
 import { tempoText } from '@vivid-cue/core/music';
-import { learningRate, type FanDay } from '@vivid-cue/core/readiness';
+import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
+import { cleanShare, learningRate, type FanDay } from '@vivid-cue/core/readiness';
 import type { DeskPassage, PlanView } from '@vivid-cue/contract';
 import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
@@ -69,7 +70,7 @@ export class HistoryCard {
     if (!passage) return '';
     const end = this.ahead().at(-1);
     const likely = end ? ` ${this.toldOf(end)}` : '';
-    return `${passage.sentence}${likely}`;
+    return `${passage.sentence}${this.countedText()}${likely}`;
   });
 
   constructor() {
@@ -103,6 +104,20 @@ export class HistoryCard {
         if (!isOver) away = drawHistory(canvas, history);
       });
     });
+  }
+
+  /** What was counted in the last seven days, with what so few reps say. */
+  private countedText(): string {
+    const since = dateOfDay(dayOfDate(this.today()) - 6);
+    const recent = this.days().filter(({ date }) => date >= since);
+    const [reps, clean] = [
+      recent.reduce((sum, day) => sum + day.reps, 0),
+      recent.reduce((sum, day) => sum + day.clean, 0),
+    ];
+    const range = cleanShare(clean, reps);
+    if (!range) return '';
+    const [low, high] = [range.low, range.high].map((share) => Math.round(share * 100));
+    return ` In the last seven days ${clean} of ${reps} reps were clean, so about ${low} to ${high} in a hundred such reps.`;
   }
 
   private toldOf({ date, low, middle, high }: FanPoint): string {
