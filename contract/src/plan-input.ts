@@ -1,7 +1,7 @@
 import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { withWishes, type PassageToPlan, type PlanInput, type PlanWishes } from '@vivid-cue/core/plan';
 import { spanQuarters } from '@vivid-cue/core/score';
-import { learningRate } from '@vivid-cue/core/readiness';
+import { learningRate, type LearningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from './desk.js';
 import { deskPartName, isInPart, sidesOf, targetSeconds } from './desk-music.js';
 import { playingDays } from './playing-dates.js';
@@ -26,7 +26,6 @@ export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = 
     const days = daysOf(part, view, today);
     return days.length > 0 ? [{ ...part, days }] : [];
   });
-  const rate = learningRate(view.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
   const input: PlanInput = {
     weekday: new Date(today * DAY_MS).getUTCDay(),
     minutes: view.day.minutes,
@@ -45,9 +44,14 @@ export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = 
     ),
     assembly: null,
     begunDaysAgo: view.begunDaysAgo,
-    rate: rate.mean,
+    rate: deskRate(view).mean,
   };
   return withWishes(input, wishes, today);
+}
+
+/** How fast the student of a desk learns, from all that was played. */
+export function deskRate({ passages }: Pick<DeskView, 'passages'>): LearningRate {
+  return learningRate(passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
 }
 
 /** A part with the days on which it is played. Shape: from tomorrow on, rising, at least one */

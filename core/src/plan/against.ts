@@ -1,6 +1,6 @@
 import type { Bpm } from '../music/index.js';
-import type { PlannedRun } from './plan.js';
-import { dayOfDate, type CalendarDay } from './wishes.js';
+import type { Plan, PlannedRun } from './plan.js';
+import { dateOfDay, dayOfDate, type CalendarDay } from './wishes.js';
 
 /** What was planned for a day and kept. Units: minutes, beats of the passage's unit a minute */
 export interface KeptDay {
@@ -9,6 +9,17 @@ export interface KeptDay {
   readonly isRest: boolean;
   readonly blocks: readonly { readonly passageId: string; readonly minutes: number; readonly bpm: Bpm }[];
   readonly runs: readonly PlannedRun[];
+}
+
+/** The days of a plan as they are kept. Units: `today` in days since 1970 */
+export function keptDays({ days }: Plan, today: number): KeptDay[] {
+  return days.map(({ day, minutes, isRest, blocks, runs }) => ({
+    date: dateOfDay(today + day),
+    minutes,
+    isRest,
+    blocks: blocks.map(({ passageId, minutes: own, bpm }) => ({ passageId, minutes: own, bpm })),
+    runs,
+  }));
 }
 
 /** What was played of a passage on a day. Shape: `cleanBpm` null where nothing was clean. Units: minutes as reckoned from the reps */

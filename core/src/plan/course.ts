@@ -7,8 +7,24 @@ import {
   reliableShare,
   type Belief,
 } from '../readiness/index.js';
-import type { PassageToPlan } from './plan.js';
+import type { PassageToPlan, Plan } from './plan.js';
 import { PLAN } from './plan.data.js';
+
+/** How many reps of a passage so many minutes hold. Units: seconds of one rep; not rounded */
+function repsIn(minutes: number, seconds: number): number {
+  return (minutes * 60) / (seconds + SECONDS_BEFORE_A_REP);
+}
+
+/** How many reps of a passage a plan has on each of its days. */
+export function plannedReps(
+  { days }: Plan,
+  { id, seconds }: Pick<PassageToPlan, 'id' | 'seconds'>,
+): number[] {
+  return days.map(({ blocks }) => {
+    const minutes = blocks.find(({ passageId }) => passageId === id)?.minutes ?? 0;
+    return Math.round(repsIn(minutes, seconds));
+  });
+}
 
 /**
  * A passage on its way: what its skill is expected to be, day by day.
@@ -72,7 +88,7 @@ export class Course {
 
   /** Reps of one sitting help less and less: a day has only so much to give. */
   private effectiveReps(minutes: number): number {
-    const reps = (minutes * 60) / (this.passage.seconds + SECONDS_BEFORE_A_REP);
+    const reps = repsIn(minutes, this.passage.seconds);
     return PLAN.repsOfADay * (1 - Math.exp(-reps / PLAN.repsOfADay));
   }
 

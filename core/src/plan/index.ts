@@ -1,6 +1,7 @@
-export { against, againstText, type Against, type KeptDay, type PlayedDay } from './against.js';
+export { against, againstText, keptDays, type Against, type KeptDay, type PlayedDay } from './against.js';
 export { allot, type Claim } from './allot.js';
 export { lessonOf, type LessonItem, type LessonWish, type PartToHear, type PassageToHear } from './lesson.js';
+export { plannedReps } from './course.js';
 export { breaksOf, makePlan } from './make-plan.js';
 export { PLAN } from './plan.data.js';
 export type {

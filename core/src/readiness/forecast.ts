@@ -45,6 +45,9 @@ export interface ForecastDay {
 /** Paths of a forecast by default. Source: the design. */
 export const FORECAST_PATHS = 1000;
 
+/** What pages draw with: a forecast moves with what was played, not by chance. */
+export const FORECAST_SEED = 20_261_129;
+
 /** Logits that a clean chance of 80 % alone needs, with the lapse. */
 const RELIABLE_THETA = Math.log(
   STATE_KNEES.reliableChance / (1 - MODEL.lapse) / (1 - STATE_KNEES.reliableChance / (1 - MODEL.lapse)),

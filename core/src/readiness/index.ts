@@ -61,6 +61,7 @@ export {
   forecast,
   tempoFan,
   FORECAST_PATHS,
+  FORECAST_SEED,
   learningRate,
   practisedBy,
   RATE_PRIOR,

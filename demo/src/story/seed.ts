@@ -12,7 +12,7 @@ import {
   writePaper,
   type PaperPage,
 } from '@vivid-cue/core/paper';
-import { makePlan, NO_WISHES, type KeptDay } from '@vivid-cue/core/plan';
+import { keptDays, makePlan, NO_WISHES } from '@vivid-cue/core/plan';
 import { SimulatedPlayer } from '@vivid-cue/core/readiness';
 import { amendSheet, readErrata, readSheet } from '@vivid-cue/core/sheet';
 import {
@@ -303,15 +303,17 @@ async function seedPlan(
   studentId: string,
   { desk, nowMs }: { readonly desk: DeskView; readonly nowMs: number },
 ): Promise<void> {
-  const { days } = makePlan(planInputOf(desk, nowMs));
-  const from = (shift: number): KeptDay[] =>
-    days.map(({ day, minutes, isRest, blocks, runs }) => ({
-      ...{ date: isoDay(nowMs, day + shift), minutes, isRest, runs: [...runs] },
-      blocks: blocks.map(({ passageId, minutes: own, bpm }) => ({ passageId, minutes: own, bpm })),
-    }));
+  const plan = makePlan(planInputOf(desk, nowMs));
+  const today = Math.floor(nowMs / DAY_MS);
   for (const [version, shift] of [-WEEK_DAYS, 0].entries())
     await keepPlan(studio, studentId, {
-      ...{ version, wishes: NO_WISHES, ownTasks: [], from: isoDay(nowMs, shift), days: from(shift) },
+      ...{
+        version,
+        wishes: NO_WISHES,
+        ownTasks: [],
+        from: isoDay(nowMs, shift),
+        days: keptDays(plan, today + shift),
+      },
       now: new Date(nowMs + shift * DAY_MS),
     });
 }

@@ -3,7 +3,7 @@ import { dateOfDay } from '@vivid-cue/core/plan';
 import { dayNumber, dueMoment, type DeskPlan, type PlanPost, type ProgramView } from '@vivid-cue/contract';
 import type { Studio } from '../db/studio.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
-import { programRows, type ProgramRow } from '../programs/repository.js';
+import type { ProgramRow } from '../programs/repository.js';
 import { deadlinesOf } from '../published/repository.js';
 import { keptPlan, taskTicks } from '../students/plans.js';
 import { tasksOfStudent } from './tasks.js';
@@ -23,12 +23,13 @@ export async function deskPlan(
     readonly zone: string;
     readonly nowMs: number;
     readonly programs: readonly ProgramView[];
+    readonly rows: readonly ProgramRow[];
     readonly parts: readonly ProgramPartRow[];
   },
 ): Promise<DeskPlan> {
   const today = dayNumber(facts.nowMs, facts.zone);
   const kept = await keptPlan(studio, studentId, dateOfDay(today));
-  const dates = await datesOf(studio, await programRows(studio, studentId));
+  const dates = await datesOf(studio, facts.rows);
   const isFresh = kept.madeAt !== null && facts.nowMs - Date.parse(kept.madeAt) < STEERING_DAYS * DAY_MS;
   return {
     madeAt: kept.madeAt,

@@ -79,9 +79,10 @@ async function planned(
   }: { readonly parts: readonly ProgramPartRow[]; readonly settings: Settings; readonly nowMs: number },
 ): Promise<Pick<DeskView, 'plan' | 'begunDaysAgo'>> {
   const { id, instrument } = student;
+  const rows = await programRows(studio, id);
   return {
-    begunDaysAgo: begunDaysAgo(await programRows(studio, id), nowMs, zone),
-    plan: await deskPlan(studio, id, { instrument, zone, nowMs, programs, parts }),
+    begunDaysAgo: begunDaysAgo(rows, nowMs, zone),
+    plan: await deskPlan(studio, id, { instrument, zone, nowMs, programs, rows, parts }),
   };
 }
 

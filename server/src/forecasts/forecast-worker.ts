@@ -1,7 +1,6 @@
 import { parentPort } from 'node:worker_threads';
-import { SECONDS_BEFORE_A_REP } from '@vivid-cue/core/climb';
-import { makePlan, type PlanInput } from '@vivid-cue/core/plan';
-import { forecast, type LearningRate, type PassageVoice } from '@vivid-cue/core/readiness';
+import { makePlan, plannedReps, type PlanInput } from '@vivid-cue/core/plan';
+import { forecast, FORECAST_SEED, type LearningRate, type PassageVoice } from '@vivid-cue/core/readiness';
 
 /** A program to look ahead for. Units: `day` from today; −ln of a chance */
 export interface ProgramAhead {
@@ -29,24 +28,14 @@ export type ForecastAnswer = readonly {
 
 /** Paths enough to know a chance within three hundredths (binomial). */
 const PATHS = 400;
-/** Every forecast of a day draws the same numbers: it moves with what was played, not by chance. */
-const SEED = 20_261_129;
-
 /** Plans a student's practice and plays it on. */
 export function lookAhead({ input, rate, programs }: ForecastWish): ForecastAnswer {
   const plan = makePlan(input);
-  const seconds = new Map(input.passages.map((one) => [one.id, one.seconds]));
-  const reps = new Map<string, number[]>();
-  for (const { day, blocks } of plan.days)
-    for (const { passageId, minutes } of blocks) {
-      const days = reps.get(passageId) ?? plan.days.map(() => 0);
-      days[day] = Math.round((minutes * 60) / ((seconds.get(passageId) ?? 10) + SECONDS_BEFORE_A_REP));
-      reps.set(passageId, days);
-    }
+  const reps = new Map(input.passages.map((passage) => [passage.id, plannedReps(plan, passage)]));
   return programs.map(({ id, day, voices, restHazard }) => {
     const ahead = forecast({
       passages: voices.map(({ id: passageId, ...voice }) => ({ ...voice, reps: reps.get(passageId) ?? [] })),
-      ...{ days: day, rate, restHazard, seed: SEED, paths: PATHS },
+      ...{ days: day, rate, restHazard, seed: FORECAST_SEED, paths: PATHS },
     });
     const { chance = 0, low = 0, high = 0, ready = 0 } = ahead.at(-1) ?? {};
     return { id, chance, low, high, ready };

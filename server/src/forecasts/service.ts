@@ -1,15 +1,15 @@
 import { groupBy } from '@vivid-cue/core/base';
 import { dateOfDay } from '@vivid-cue/core/plan';
-import { learningRate, type PassageVoice } from '@vivid-cue/core/readiness';
+import type { PassageVoice } from '@vivid-cue/core/readiness';
 import { dayNumber } from '@vivid-cue/contract';
 import type { ForecastsView, ProgramForecast } from '@vivid-cue/contract/forecasts';
-import { planInputOf } from '@vivid-cue/contract/plan-input';
+import { deskRate, planInputOf } from '@vivid-cue/contract/plan-input';
 import { playingDays, type ProgramDate } from '@vivid-cue/contract/playing-dates';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { sha256 } from '../db/sha256.js';
 import { deskOf } from '../desk/view.js';
 import { datesOf } from '../desk/steering.js';
-import { partVoices, type PartAhead } from '../practice/judged-parts.js';
+import { partVoices, PASSAGES_MARK, type PartAhead } from '../practice/judged-parts.js';
 import { programRows, type ProgramRow } from '../programs/repository.js';
 import { studioFacts } from '../studio/facts.js';
 import type { ForecastAnswer, ProgramAhead } from './forecast-worker.js';
@@ -78,7 +78,7 @@ async function reckon(studio: Studio, studentId: string, { own, bases, nowMs }: 
   const today = dayNumber(nowMs, desk.studio.zone);
   const voices = await partVoices(studio, parts, nowMs);
   const programs = own.flatMap(({ id }) => programAhead(id, { voices, dates: desk.plan.dates, today }));
-  const rate = learningRate(desk.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
+  const rate = deskRate(desk);
   const input = planInputOf(desk, nowMs);
   const answers = programs.length === 0 ? [] : await lookAheadBeside({ input, rate, programs });
   for (const { id } of own) {
@@ -173,10 +173,10 @@ async function basesOf(
     .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
     .whereNull('p.deleted_at')
     .groupBy('p.student_id')
-    .select(
-      'p.student_id',
-      studio.db.raw("CONCAT_WS(' ', COUNT(*), SUM(r.writes), SUM(p.version), BIT_XOR(CRC32(p.id))) AS mark"),
-    )) as unknown as { readonly student_id: string; readonly mark: string }[];
+    .select('p.student_id', studio.db.raw(PASSAGES_MARK))) as unknown as {
+    readonly student_id: string;
+    readonly mark: string;
+  }[];
   const versions = (await rowsOf(studio, 'students as s')
     .leftJoin('plans as l', 'l.id', 's.id')
     .select('s.id', studio.db.raw("CONCAT_WS(' ', s.version, l.version) AS mark"))) as unknown as {

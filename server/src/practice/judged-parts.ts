@@ -113,6 +113,10 @@ async function musicAndPassages(
   return { passages, music: new Map(rows.map((row) => [row.id, scoreMusic(row.measure_map)])) };
 }
 
+/** One text of passages "p" with their snapshots "r" that changes when any of them does. */
+export const PASSAGES_MARK =
+  "CONCAT_WS(' ', COUNT(*), SUM(r.writes), SUM(p.version), BIT_XOR(CRC32(p.id))) AS mark";
+
 /**
  * What tells whether any passage of a practice was cut, changed, removed or played: versions and counts of writes only
  * grow, and which passages there are shows in their identifiers.
@@ -132,10 +136,9 @@ async function passageMarks(
     .whereIn('p.score_id', scores ?? [])
     .whereNull('p.deleted_at')
     .groupBy(['p.student_id', 'p.score_id'])
-    .select(
-      ...['p.student_id', 'p.score_id'],
-      studio.db.raw("CONCAT_WS(' ', COUNT(*), SUM(r.writes), SUM(p.version), BIT_XOR(CRC32(p.id))) AS mark"),
-    )) as unknown as (Practice & { readonly mark: string })[];
+    .select(...['p.student_id', 'p.score_id'], studio.db.raw(PASSAGES_MARK))) as unknown as (Practice & {
+    readonly mark: string;
+  })[];
   return new Map(rows.map((row) => [practiceKey(row), row.mark]));
 }
 

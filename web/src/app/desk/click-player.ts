@@ -1,16 +1,10 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import {
-  CLICK_SOUNDS,
-  clickSeconds,
-  clickTimes,
-  type Click,
-  type ClickSettings,
-} from '@vivid-cue/core/climb';
+import { clickSeconds, clickTimes, type Click, type ClickSettings } from '@vivid-cue/core/climb';
+import { soundClick } from '../ui/click-sound';
 
 /** Clicks are handed to the sound card so long before they sound, and looked for so often. Units: seconds, milliseconds */
 const AHEAD_SECONDS = 0.25;
 const LOOK_MS = 60;
-const FADE_SECONDS = 0.03;
 /** What the first click waits for, so that none is late. Units: seconds */
 const LEAD_SECONDS = 0.12;
 
@@ -80,7 +74,7 @@ export class ClickPlayer {
       }
       const time = this.startsAt + click.at;
       if (time > context.currentTime + AHEAD_SECONDS) return;
-      if (!click.isSilent) sound(context, click, time);
+      if (!click.isSilent) soundClick(context, click, time);
       this.waiting.push({ time, click });
       this.next += 1;
     }
@@ -94,16 +88,4 @@ export class ClickPlayer {
       if (this.isOn()) this.show();
     });
   }
-}
-
-function sound(context: AudioContext, { level }: Click, time: number): void {
-  const { hertz, gain } = CLICK_SOUNDS[level] ?? { hertz: 1320, gain: 0.6 };
-  const tone = context.createOscillator();
-  const volume = context.createGain();
-  tone.frequency.value = hertz;
-  volume.gain.setValueAtTime(gain, time);
-  volume.gain.exponentialRampToValueAtTime(0.001, time + FADE_SECONDS);
-  tone.connect(volume).connect(context.destination);
-  tone.start(time);
-  tone.stop(time + FADE_SECONDS);
 }

@@ -6,6 +6,7 @@ import {
   againstText,
   dateOfDay,
   dayOfDate,
+  keptDays,
   moved,
   NO_WISHES,
   planSentence,
@@ -307,15 +308,4 @@ export class PlanStore {
       }
     }
   }
-}
-
-/** The days of a plan as they are kept. Units: `today` in days since 1970 */
-function keptDays({ days }: Plan, today: number): KeptDay[] {
-  return days.map(({ day, minutes, isRest, blocks, runs }) => ({
-    date: dateOfDay(today + day),
-    minutes,
-    isRest,
-    blocks: blocks.map(({ passageId, minutes: own, bpm }) => ({ passageId, minutes: own, bpm })),
-    runs,
-  }));
 }

@@ -12,10 +12,10 @@ import {
 } from '@angular/core';
 import { tempoText } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
-import { cleanShare, learningRate, type FanDay } from '@vivid-cue/core/readiness';
+import { cleanShare, type FanDay } from '@vivid-cue/core/readiness';
 import type { DeskPassage, PlanView } from '@vivid-cue/contract';
 import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
-import { planInputOf } from '@vivid-cue/contract/plan-input';
+import { deskRate, planInputOf } from '@vivid-cue/contract/plan-input';
 import { Planner } from '../data/planner';
 import { shortDay } from '../ui/texts';
 import { fanPoints, historyDays, type FanPoint } from './history-series';
@@ -76,10 +76,9 @@ export class HistoryCard {
   constructor() {
     effect(() => {
       const [plan, passageId] = [this.plan(), this.passageId()];
-      const rate = learningRate(plan.desk.passages.map(({ record: { belief, reps } }) => ({ belief, reps })));
       this.fan.set([]);
       void this.planner
-        .fan(planInputOf(plan.desk, Date.parse(plan.desk.at)), passageId, rate)
+        .fan(planInputOf(plan.desk, Date.parse(plan.desk.at)), passageId, deskRate(plan.desk))
         .then((fan) => {
           if (this.passageId() === passageId) this.fan.set(fan);
         })

@@ -11,7 +11,7 @@ import {
   type ChartDataset,
   type ScaleChartOptions,
 } from 'chart.js';
-import { dayOfDate } from '@vivid-cue/core/plan';
+import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
 import { shortDay } from '../ui/texts';
 import type { FanPoint, HistoryDay } from './history-series';
 
@@ -161,7 +161,7 @@ function scalesOf(history: ChartedHistory, ink: Ink): ScaleChartOptions<'line' |
 }
 
 function dateAt(today: number, day: number): string {
-  return new Date((today + Math.round(day)) * 86_400_000).toISOString().slice(0, 10);
+  return dateOfDay(today + Math.round(day));
 }
 
 /** The colours of a chart, as the theme has them. */

@@ -1,11 +1,6 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import {
-  CLICK_SOUNDS,
-  clickSeconds,
-  clickTimes,
-  type Click,
-  type ClickSettings,
-} from '@vivid-cue/core/climb';
+import { clickSeconds, clickTimes, type ClickSettings } from '@vivid-cue/core/climb';
+import { soundClick } from './click-sound';
 import { hertzOf, type QuarterBpm } from '@vivid-cue/core/music';
 
 /** A note to sound. Units: MIDI number of the sounding pitch, null for a stroke; quarters from the beginning */
@@ -22,7 +17,6 @@ const SOUNDING_SHARE = 0.92;
 const SOFT = 0.22;
 /** A stroke without pitch. Units: hertz, seconds */
 const STROKE = { hertz: 300, seconds: 0.05 };
-const CLICK_SECONDS = 0.03;
 
 /** What is clicked before the first note. Units: seconds */
 function secondsBefore(click: ClickSettings): number {
@@ -55,7 +49,8 @@ export class NotePlayer {
     const perQuarter = 60 / tempo;
     const begin = context.currentTime + LEAD_SECONDS;
     const from = begin + (click ? secondsBefore(click) : 0);
-    for (const one of click ? clickTimes(click) : []) this.clicked(context, one, begin);
+    for (const one of click ? clickTimes(click) : [])
+      this.voices.push(soundClick(context, one, begin + one.at));
     for (const note of notes) this.sound(context, note, { from, perQuarter });
     const last = Math.max(0, ...notes.map(({ start, length }) => start + length));
     this.isOn.set(true);
@@ -70,19 +65,6 @@ export class NotePlayer {
     this.voices = [];
     if (this.end !== null) clearTimeout(this.end);
     this.isOn.set(false);
-  }
-
-  private clicked(context: AudioContext, { at, level }: Click, begin: number): void {
-    const { hertz, gain: loud } = CLICK_SOUNDS[level] ?? { hertz: 1320, gain: 0.6 };
-    const tone = context.createOscillator();
-    const gain = context.createGain();
-    tone.frequency.value = hertz;
-    gain.gain.setValueAtTime(loud, begin + at);
-    gain.gain.exponentialRampToValueAtTime(0.001, begin + at + CLICK_SECONDS);
-    tone.connect(gain).connect(context.destination);
-    tone.start(begin + at);
-    tone.stop(begin + at + CLICK_SECONDS);
-    this.voices.push(tone);
   }
 
   private sound(

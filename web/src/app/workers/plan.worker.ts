@@ -1,13 +1,19 @@
 import {
   makePlan,
+  plannedReps,
   waysOut,
   type Plan,
   type PlanInput,
   type WayOut,
   type WaysOutOptions,
 } from '@vivid-cue/core/plan';
-import { SECONDS_BEFORE_A_REP } from '@vivid-cue/core/climb';
-import { afterDays, tempoFan, type FanDay, type LearningRate } from '@vivid-cue/core/readiness';
+import {
+  afterDays,
+  FORECAST_SEED,
+  tempoFan,
+  type FanDay,
+  type LearningRate,
+} from '@vivid-cue/core/readiness';
 import type { Underway } from '../data/asked-worker';
 
 /** What the planner is asked. Shape: `ways` where ways out are looked for as well; `fanOf` a passage whose tempo is fanned out */
@@ -26,9 +32,6 @@ export interface PlanAnswer {
   readonly fan: readonly FanDay[];
 }
 
-/** Every fan draws the same numbers: it moves with what was played, not by chance. */
-const SEED = 20_261_129;
-
 function fanned(
   plan: Plan,
   input: PlanInput,
@@ -37,14 +40,11 @@ function fanned(
   const passage = input.passages.find(({ id }) => id === passageId);
   if (!passage) return [];
   const days = Math.max(1, Math.min(plan.days.length, passage.deadline));
-  const reps = plan.days.map(({ blocks }) => {
-    const minutes = blocks.find((block) => block.passageId === passageId)?.minutes ?? 0;
-    return Math.round((minutes * 60) / (passage.seconds + SECONDS_BEFORE_A_REP));
-  });
+  const reps = plannedReps(plan, passage);
   const { practiceDays } = passage;
   // The record is as of the last rep: the days since then have gone by.
   const belief = afterDays(passage.belief, passage.idleDays ?? 0, practiceDays);
-  return tempoFan({ belief, practiceDays, reps }, { days, rate, seed: SEED });
+  return tempoFan({ belief, practiceDays, reps }, { days, rate, seed: FORECAST_SEED });
 }
 
 addEventListener('message', ({ data: { id, input, ways, fanOf } }: MessageEvent<PlanQuestion>) => {
