@@ -188,14 +188,14 @@ class Student extends Person {
 }
 
 let passed = 0;
-let failed = 0;
+const failures = [];
 async function check(name, work) {
   try {
     const word = await work();
     passed += 1;
     console.log(`  ok    ${name}${word ? `: ${word}` : ''}`);
   } catch (error) {
-    failed += 1;
+    failures.push(`${name}: ${error.message}`);
     console.log(`  wrong ${name}: ${error.message}`);
   }
 }
@@ -416,7 +416,8 @@ try {
   if (existsSync(join(data, '.data/mariadb'))) db('stop');
   rmSync(data, { recursive: true, force: true });
 }
+const failed = failures.length;
 console.log(`${passed} passed, ${failed} failed`);
 if (process.env['VIVID_CUE_COUNTS'])
-  writeFileSync(process.env['VIVID_CUE_COUNTS'], JSON.stringify({ passed, failed }));
+  writeFileSync(process.env['VIVID_CUE_COUNTS'], JSON.stringify({ passed, failed, failures }));
 process.exitCode = failed > 0 ? 1 : 0;

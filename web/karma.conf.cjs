@@ -6,10 +6,17 @@ process.env.CHROME_BIN ??= ['/usr/bin/chromium', '/usr/bin/chromium-browser'].fi
 );
 
 function countReporter() {
+  const failures = [];
+  this.onSpecComplete = (_browser, { success, skipped, suite, description, log }) => {
+    if (!success && !skipped)
+      failures.push(
+        [[...suite, description].join(' '), ...log.map((line) => line.slice(0, 500))].join('\n    '),
+      );
+  };
   this.onRunComplete = (_browsers, results) => {
     const file = process.env.VIVID_CUE_COUNTS;
     const failed = results.failed + (results.error && results.failed === 0 ? 1 : 0);
-    if (file) writeFileSync(file, JSON.stringify({ passed: results.success, failed }));
+    if (file) writeFileSync(file, JSON.stringify({ passed: results.success, failed, failures }));
   };
 }
 
