@@ -168,7 +168,6 @@ export interface Furniture {
 export interface Furnished {
   readonly studentUrl: string;
   readonly scoreUrl: string;
-  readonly passageIds: readonly string[];
 }
 
 /**
@@ -221,7 +220,7 @@ export async function furnishStudio(
     { name, instrument, schools: { ...AS_THE_STUDIO, restDays: [] } },
   );
   const studentUrl = `${url}/students/${studentId}`;
-  if (!music) return { studentUrl, scoreUrl: '', passageIds: [] };
+  if (!music) return { studentUrl, scoreUrl: '' };
   await call(
     'createSheet',
     {},
@@ -242,12 +241,11 @@ export async function furnishStudio(
   const own = await call<StudentPageView>('readStudent', { studentId });
   const programPartId = own.programs[0]?.parts[0]?.id ?? '';
   if (music.path !== null) await call('uploadScore', { programPartId }, readFileSync(file(music.path)));
-  const passageIds = spans.map(() => newId());
-  for (const [n, span] of spans.entries()) {
+  for (const span of spans) {
     const [from = '', to = from] = span.split('–');
-    await call('createPassage', { programPartId }, { id: passageIds[n], name: '', from, to, target: null });
+    await call('createPassage', { programPartId }, { id: newId(), name: '', from, to, target: null });
   }
-  return { studentUrl, scoreUrl: `${url}/score/${programPartId}`, passageIds };
+  return { studentUrl, scoreUrl: `${url}/score/${programPartId}` };
 }
 
 /** Opens the score of a furnished studio and waits for its engraving. */

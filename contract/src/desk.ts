@@ -99,7 +99,7 @@ export interface DeskPlan {
   readonly wishes: PlanWishes;
   readonly days: readonly KeptDay[];
   readonly tasks: readonly TaskView[];
-  /** Every date of the student's programs. */
+  /** Every date of the student's programs, soonest first. */
   readonly dates: readonly ProgramDate[];
 }
 

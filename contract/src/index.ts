@@ -27,6 +27,7 @@ export {
   type SignIn,
 } from './sessions.js';
 export {
+  dateIn,
   dayNumber,
   daysLeft,
   dueMoment,
@@ -87,7 +88,7 @@ export {
   type TaskTick,
   type TaskView,
 } from './plans.js';
-export type { PlanPost, PlanView } from './plan-page.js';
+export type { PlanView } from './plan-page.js';
 export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
 export {
   studentChangeSchema,

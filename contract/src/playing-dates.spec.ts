@@ -3,7 +3,7 @@ import { playingDays } from './playing-dates.js';
 
 describe('playing days', () => {
   const date = (what: string, day: string, programId = 'a'): Parameters<typeof playingDays>[0][number] => ({
-    ...{ programId, what },
+    ...{ programId, sheetTitle: '', what },
     date: day,
   });
   const today = dayOfDate('2026-11-30');

@@ -3,6 +3,8 @@ import { dayOfDate } from '@vivid-cue/core/plan';
 /** A date of a program, as its sheet calls it. */
 export interface ProgramDate {
   readonly programId: string;
+  /** The title of its sheet. */
+  readonly sheetTitle: string;
   readonly what: string;
   readonly date: string;
 }

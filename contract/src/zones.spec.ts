@@ -1,4 +1,4 @@
-import { dayNumber, daysLeft, instantOf, isZone } from './index.js';
+import { dateIn, dayNumber, daysLeft, instantOf, isZone } from './index.js';
 
 // Changes of the clock as the IANA time zone database has them: the European Union on the last Sundays of March and
 // October at 01:00 UTC (Directive 2000/84/EC), the United States on the second Sunday of March and the first of
@@ -60,6 +60,11 @@ describe('published dates', () => {
     expect(number('2027-03-28T22:01:00Z', 'Europe/Berlin')).toBe(
       number('2027-03-28T00:00:00Z', 'Europe/Berlin') + 1,
     );
+  });
+
+  it('write the day of an instant as it is where it happened', () => {
+    expect(dateIn('2027-03-10T01:30:00Z', 'America/Chicago')).toBe('2027-03-09');
+    expect(dateIn('2027-03-09T13:00:00Z', 'Pacific/Auckland')).toBe('2027-03-10');
   });
 
   it('know zones of the database and nothing else', () => {

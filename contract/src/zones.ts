@@ -59,6 +59,14 @@ export function dayNumber(instantMs: number, zone: string): number {
   return Math.round(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / DAY_MS);
 }
 
+/**
+ * The calendar day of an instant in a zone: a lesson on Tuesday evening stays one of Tuesday.
+ * Shape: `instant` as ISO 8601 writes it; "2027-03-10"
+ */
+export function dateIn(instant: string, zone: string): string {
+  return new Date(dayNumber(Date.parse(instant), zone) * DAY_MS).toISOString().slice(0, 10);
+}
+
 /** Zones as North American and British sheets print them, by their first word (common practice, no source). */
 const PRINTED_ZONES: readonly (readonly [RegExp, string])[] = [
   [/^(?:eastern|e[sd]?t\b)/iu, 'America/New_York'],

@@ -1,3 +1,5 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
 import { ExternalError } from '@vivid-cue/core/base';
 
 /**
@@ -71,10 +73,18 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     proxyHops: whole('TRUST_PROXY', isBehindTls ? 1 : 0),
     signUpsAnHour: whole('SIGN_UPS_AN_HOUR', 20),
     studioBytes: whole('STUDIO_MEGABYTES', 512) * 1024 * 1024,
-    webFolder: env['WEB_FOLDER'] ?? null,
+    webFolder: webFolderOf(env['WEB_FOLDER']),
     demo:
       demoEmail !== undefined && demoPassword !== undefined
         ? { email: demoEmail, password: demoPassword }
         : null,
   };
+}
+
+/** The folder of the built web application; one without its page is said at once, not to whoever opens it. */
+function webFolderOf(folder: string | undefined): string | null {
+  if (folder === undefined || folder === '') return null;
+  if (!existsSync(join(folder, 'index.html')))
+    throw new ExternalError(`WEB_FOLDER ${folder} holds no index.html; build it with: npm run build:web`);
+  return folder;
 }

@@ -302,6 +302,7 @@ export const STORY: readonly StudentStory[] = [
     leftOut: ['Study'],
     areFormsIn: true,
     surprise: { passage: 'string crossings', at: 6, text: 'the A string answers late' },
+    note: 'My A string is old. Shall I change it before the audition?',
   },
   {
     name: 'Mirela Stavanger',
@@ -319,7 +320,6 @@ export const STORY: readonly StudentStory[] = [
       scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [10, 2, 6], [-2, 0.05])] }),
     ],
     leftOut: ['P2'],
-    areFormsIn: false,
   },
   {
     name: 'Tobias Vane',

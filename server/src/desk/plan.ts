@@ -5,7 +5,6 @@ import {
   dayNumber,
   type DeskPassage,
   type DeskView,
-  type PlanPost,
   type PlanToKeep,
   type PlanView,
   type TaskTick,
@@ -15,10 +14,8 @@ import { rowsOf, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
 import { effectiveTarget } from '../practice/target.js';
-import { programRows } from '../programs/repository.js';
 import { findStudent } from '../students/repository.js';
 import { keepPlan, keptPlan, tickTask } from '../students/plans.js';
-import { datesOf } from './steering.js';
 import { deskOf } from './view.js';
 
 /** What is shown of the days behind. Units: days */
@@ -37,8 +34,6 @@ export async function planView(studio: Studio, studentId: string, nowMs: number)
     desk,
     kept,
     played: await playedDays(studio, desk, today - SHOWN_DAYS),
-    tasks: desk.plan.tasks,
-    posts: await postsOf(studio, studentId),
     slowestShare: slowestShare(parts),
   };
 }
@@ -63,13 +58,6 @@ export async function keepStudentPlan(
       },
     );
   return planView(studio, studentId, nowMs);
-}
-
-async function postsOf(studio: Studio, studentId: string): Promise<PlanPost[]> {
-  const dates = await datesOf(studio, await programRows(studio, studentId));
-  return dates
-    .map(({ what, date, body }) => ({ what, date, sheetTitle: body }))
-    .sort((a, b) => a.date.localeCompare(b.date));
 }
 
 interface PlayedRow {

@@ -1,6 +1,7 @@
 import { groupBy } from '@vivid-cue/core/base';
 import { dateOfDay } from '@vivid-cue/core/plan';
-import { dayNumber, dueMoment, type DeskPlan, type PlanPost, type ProgramView } from '@vivid-cue/contract';
+import { dayNumber, dueMoment, type DeskPlan, type ProgramView } from '@vivid-cue/contract';
+import type { ProgramDate } from '@vivid-cue/contract/playing-dates';
 import type { Studio } from '../db/studio.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
 import type { ProgramRow } from '../programs/repository.js';
@@ -41,26 +42,24 @@ export async function deskPlan(
       ownTasks: kept.ownTasks,
       ticks: await taskTicks(studio, studentId),
     }),
-    dates: dates.map(({ programId, what, date }) => ({ programId, what, date })),
+    dates,
   };
 }
 
-/** Every date of a student's programs. */
-export async function datesOf(
-  studio: Studio,
-  programs: readonly ProgramRow[],
-): Promise<(Omit<PlanPost, 'sheetTitle'> & { readonly programId: string; readonly body: string })[]> {
+/** Every date of some programs, soonest first. */
+export async function datesOf(studio: Studio, programs: readonly ProgramRow[]): Promise<ProgramDate[]> {
   const deadlines = await deadlinesOf(
     studio,
     programs.map(({ revision_id: id }) => id),
   );
   const byRevision = groupBy(deadlines, ({ revision_id: id }) => id);
-  return programs.flatMap(({ id, body, revision_id: revision }) =>
+  const dates = programs.flatMap(({ id, body, revision_id: revision }) =>
     (byRevision.get(revision) ?? []).flatMap((deadline) => {
       const moment = dueMoment(deadline);
-      return moment ? [{ programId: id, body, what: deadline.kind, date: moment.date }] : [];
+      return moment ? [{ programId: id, sheetTitle: body, what: deadline.kind, date: moment.date }] : [];
     }),
   );
+  return dates.sort((a, b) => a.date.localeCompare(b.date));
 }
 
 /** How many days ago a student's season began: with the first sheet that was given. */

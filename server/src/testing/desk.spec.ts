@@ -217,7 +217,7 @@ describe('the desk', () => {
     expect([
       first.kept.version,
       first.kept.madeAt,
-      first.posts.map(({ what, date }) => [what, date]),
+      first.desk.plan.dates.map(({ what, date }) => [what, date]),
     ]).toEqual([0, null, [['audition', '2027-04-10']]]);
     expect(first.played.map(({ date, passageId: id, reps }) => [date, id, reps])).toEqual([
       ['2027-03-10', passageId, 2],
@@ -253,7 +253,7 @@ describe('the desk', () => {
       browser.call('tickTask', { studentId }, { ...tick, subjectId: own?.id, kind: 'own' }),
     );
     const tasks = async (): Promise<readonly (readonly [string, string | null])[]> =>
-      ((await browser.call('readPlan', { studentId })).body as PlanView).tasks.map(
+      ((await browser.call('readPlan', { studentId })).body as PlanView).desk.plan.tasks.map(
         ({ kind, doneOn }) => [kind, doneOn] as const,
       );
     expect(

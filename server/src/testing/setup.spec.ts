@@ -157,6 +157,9 @@ describe('what the server is told from outside', () => {
     expect(() => readConfig({ ...env, TRUST_PROXY: 'yes' })).toThrowError(
       /TRUST_PROXY is a whole number; "yes" came/u,
     );
+    expect(() => readConfig({ ...env, WEB_FOLDER: '/nowhere' })).toThrowError(
+      /holds no index\.html; build it/u,
+    );
     expect(() => readConfig({ ...env, PORT: '80a' })).toThrowError(/PORT is a whole number/u);
     expect(() => readConfig({ SESSION_SECRET: env.SESSION_SECRET })).toThrowError(/Set DATABASE_URL/u);
   });

@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { PdfAnswer, PdfDoc, PdfQuestion } from '../workers/pdf.worker';
 import { AskedWorker } from './asked-worker';
+import { fileNameOf, handOver } from './hand-over';
 
 /** Makes PDF files in a web worker, so that the page never waits. */
 @Injectable({ providedIn: 'root' })
@@ -19,12 +20,7 @@ export class PdfMaker {
 
   /** Makes a file and hands it to the person. */
   async save(doc: PdfDoc, title: string): Promise<void> {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(await this.make(doc));
-    link.download = `${title.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.pdf`;
-    link.click();
-    // The browser reads it after this turn.
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+    handOver(await this.make(doc), fileNameOf(title, 'pdf'));
   }
 }
 

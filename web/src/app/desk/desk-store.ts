@@ -24,6 +24,7 @@ import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { readStored } from '../data/stored-json';
 import { SessionStore } from '../data/session-store';
+import { ticked } from '../data/ticked';
 import { withWaitingReps } from '../data/waiting-passage';
 import { dayListOf, keptListOf, type DayList } from './day-items';
 import { keepDeskOffline } from './keep-offline';
@@ -203,18 +204,7 @@ export class DeskStore {
     const day = dayNumber(Date.now(), this.view()?.studio.zone ?? 'UTC');
     const tick: TaskTick = { subjectId, kind, doneOn: isDone ? dateOfDay(day) : null };
     void this.outbox.add({ kind: 'task', id: newId(), tick });
-    this.view.update(
-      (view) =>
-        view && {
-          ...view,
-          plan: {
-            ...view.plan,
-            tasks: view.plan.tasks.map((one) =>
-              one.subjectId === subjectId && one.kind === kind ? { ...one, doneOn: tick.doneOn } : one,
-            ),
-          },
-        },
-    );
+    this.view.update((view) => view && ticked(view, tick));
     void this.keep();
   }
 

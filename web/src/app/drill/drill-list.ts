@@ -17,6 +17,7 @@ import type { ClickSettings } from '@vivid-cue/core/climb';
 import { quarterBpm, tempoText, type BeatUnit, type Bpm } from '@vivid-cue/core/music';
 import { Driller, type DrillWish, type ShownDrill } from '../data/driller';
 import { Engraver } from '../data/engraver';
+import { fileNameOf, handOver } from '../data/hand-over';
 import { PdfMaker } from '../data/pdf-maker';
 import { rasterOf } from './raster';
 import { NotePlayer } from '../ui/note-player';
@@ -201,10 +202,7 @@ export class DrillList {
 
   protected save({ title, musicXml }: ShownDrill): void {
     if (musicXml === null) return;
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([musicXml], { type: 'application/vnd.recordare.musicxml+xml' }));
-    link.download = `${title.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.musicxml`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    const file = new Blob([musicXml], { type: 'application/vnd.recordare.musicxml+xml' });
+    handOver(file, fileNameOf(title, 'musicxml'));
   }
 }

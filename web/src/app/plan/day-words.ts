@@ -17,6 +17,11 @@ export function weekdayWord(date: CalendarDay): string {
   return written(date, { weekday: 'short' });
 }
 
+/** The Monday on or before a day. Units: days since 1970, which began on a Thursday */
+export function mondayOf(day: number): number {
+  return day - ((((day - 4) % 7) + 7) % 7);
+}
+
 /** How a whole that is played is called, shortly. */
 export const RUN_NAMES: Readonly<Record<string, string>> = {
   'first-run': 'first run',

@@ -7,7 +7,7 @@ import {
 } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { dateOfDay, dayOfDate, type CalendarDay, type KeptDay } from '@vivid-cue/core/plan';
-import { shortDate, weekdayWord, RUN_NAMES } from './day-words';
+import { mondayOf, shortDate, weekdayWord, RUN_NAMES } from './day-words';
 import { PlanStore } from './plan-store';
 
 /** A day of the calendar. */
@@ -45,9 +45,7 @@ export class PlanCalendar {
 
   protected readonly cells = computed((): readonly Cell[] => {
     const today = this.store.today();
-    const ends = [...this.store.days(), ...(this.store.view()?.posts ?? [])].map(({ date }) =>
-      dayOfDate(date),
-    );
+    const ends = [...this.store.days(), ...this.store.dates()].map(({ date }) => dayOfDate(date));
     const last = Math.max(today + 6, ...ends);
     // The week before this one is shown, so that what was done stands beside what comes.
     const first = mondayOf(today) - 7;
@@ -59,7 +57,6 @@ export class PlanCalendar {
   private cellOf(date: CalendarDay): Cell {
     const today = this.store.todayDate();
     const day = this.store.dayOn(date);
-    const view = this.store.view();
     return {
       date,
       word: shortDate(date),
@@ -67,9 +64,13 @@ export class PlanCalendar {
       isToday: date === today,
       isSkipped: this.store.isSkipped(date),
       day,
-      posts: (view?.posts ?? []).filter((post) => post.date === date).map(({ what }) => what),
+      posts: this.store
+        .dates()
+        .filter((post) => post.date === date)
+        .map(({ what }) => what),
       runs: (day?.runs ?? []).map(({ kind }) => RUN_NAMES[kind] ?? kind),
-      tasks: (view?.tasks ?? [])
+      tasks: this.store
+        .tasks()
         .filter((task) => task.date === date && task.doneOn === null)
         .map(({ text }) => text),
       chips: (day?.blocks ?? []).map(({ passageId, minutes }) => ({
@@ -79,7 +80,7 @@ export class PlanCalendar {
         isPinned: this.store.isPinned(passageId, date),
       })),
       played: Math.round(
-        (view?.played ?? [])
+        (this.store.view()?.played ?? [])
           .filter((one) => one.date === date)
           .reduce((sum, { minutes }) => sum + minutes, 0),
       ),
@@ -97,9 +98,4 @@ export class PlanCalendar {
     this.store.chosen.set(to);
     if (from !== to) void this.store.move(item.data, from, to);
   }
-}
-
-/** The Monday on or before a day. Units: days since 1970, which began on a Thursday */
-function mondayOf(day: number): number {
-  return day - ((((day - 4) % 7) + 7) % 7);
 }

@@ -11,7 +11,7 @@ import { PlanStore } from './plan-store';
   selector: 'vc-plan-day',
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-day.html',
-  styleUrl: './plan-day.css',
+  styleUrls: ['./plan-controls.css', './plan-day.css'],
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class PlanDay {
@@ -62,7 +62,7 @@ export class PlanDay {
   );
   /** What else is due on this day, or was done on it. */
   protected readonly tasks = computed(() =>
-    (this.store.view()?.tasks ?? []).filter(({ date, doneOn }) => (doneOn ?? date) === this.date()),
+    this.store.tasks().filter(({ date, doneOn }) => (doneOn ?? date) === this.date()),
   );
   /** What may be put on this day. */
   protected readonly others = computed(() => {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { dateOfDay, wayOutText, type WayOut } from '@vivid-cue/core/plan';
+import { dateIn } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
 import { readStored } from '../data/stored-json';
 import { ProblemNote } from '../ui/problem-note';
@@ -50,9 +51,9 @@ export class PlanPage {
   protected readonly tries = signal<string>('');
   protected readonly triedMinutes = signal<number | null>(null);
   protected readonly madeText = computed(() => {
-    const madeAt = this.store.view()?.kept.madeAt;
-    if (madeAt == null) return '';
-    const day = shortDate(madeAt.slice(0, 10));
+    const view = this.store.view();
+    if (!view || view.kept.madeAt === null) return '';
+    const day = shortDate(dateIn(view.kept.madeAt, view.desk.studio.zone));
     return this.store.isFresh()
       ? `Planned on ${day}; the desk follows it.`
       : `The last plan is from ${day}. Since it is more than a week old, the desk plans each day by what happened; plan again to say it anew.`;

@@ -24,6 +24,7 @@ import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
+import { ticked } from '../data/ticked';
 import { shortDate } from './day-words';
 
 /** No day longer than this is proposed. Units: minutes (our own) */
@@ -60,6 +61,9 @@ export class PlanStore {
     const view = this.view();
     return view ? dayNumber(Date.parse(view.desk.at), view.desk.studio.zone) : 0;
   });
+  readonly tasks = computed(() => this.view()?.desk.plan.tasks ?? []);
+  /** The dates that the sheets name. */
+  readonly dates = computed(() => this.view()?.desk.plan.dates ?? []);
   readonly todayDate = computed(() => dateOfDay(this.today()));
   readonly chosen = signal<CalendarDay | null>(null);
   readonly day = computed(() => this.chosen() ?? this.todayDate());
@@ -213,19 +217,11 @@ export class PlanStore {
   async tick(task: TaskView, isDone: boolean): Promise<void> {
     const view = this.view();
     if (!view) return;
-    const doneOn = isDone ? this.todayDate() : null;
+    const { subjectId, kind } = task;
+    const tick = { subjectId, kind, doneOn: isDone ? this.todayDate() : null };
     await this.guarded(async () => {
-      const { subjectId, kind } = task;
-      await firstValueFrom(this.api.tickTask(view.desk.student.id, { subjectId, kind, doneOn }));
-      this.view.update(
-        (now) =>
-          now && {
-            ...now,
-            tasks: now.tasks.map((one) =>
-              one.subjectId === subjectId && one.kind === kind ? { ...one, doneOn } : one,
-            ),
-          },
-      );
+      await firstValueFrom(this.api.tickTask(view.desk.student.id, tick));
+      this.view.update((now) => now && { ...now, desk: ticked(now.desk, tick) });
     });
   }
 

@@ -9,14 +9,14 @@ import { PlanStore } from './plan-store';
   selector: 'vc-plan-tasks',
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-tasks.html',
-  styleUrl: './plan-tasks.css',
+  styleUrls: ['./plan-controls.css', './plan-tasks.css'],
 })
 export class PlanTasks {
   protected readonly store = inject(PlanStore);
   protected readonly text = signal('');
   protected readonly date = linkedSignal(() => this.store.day());
   protected readonly tasks = computed(() => {
-    const tasks = this.store.view()?.tasks ?? [];
+    const tasks = this.store.tasks();
     return [
       ...tasks.filter(({ doneOn }) => doneOn === null),
       ...tasks.filter(({ doneOn }) => doneOn !== null),

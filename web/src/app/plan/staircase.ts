@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { measuresText, tempoText } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate, type KeptDay } from '@vivid-cue/core/plan';
 import { SessionStore } from '../data/session-store';
-import { RUN_NAMES, shortDate } from './day-words';
+import { mondayOf, RUN_NAMES, shortDate } from './day-words';
 import { PlanStore, type PlanRow } from './plan-store';
 
 /** So many days behind today are shown. */
@@ -64,9 +64,7 @@ export class Staircase {
     return Math.max(today - DAYS_BACK, Math.min(today - 2, ...days));
   });
   protected readonly count = computed(() => {
-    const ends = [...this.store.days(), ...(this.store.view()?.posts ?? [])].map(({ date }) =>
-      dayOfDate(date),
-    );
+    const ends = [...this.store.days(), ...this.store.dates()].map(({ date }) => dayOfDate(date));
     return Math.max(14, Math.max(this.store.today(), ...ends) + 2 - this.first());
   });
   protected readonly todayLeft = computed(() => this.leftOf(this.store.today()));
@@ -75,10 +73,8 @@ export class Staircase {
 
   protected readonly weeks = computed(() => {
     const first = this.first();
-    // 1 January 1970 was a Thursday: Mondays are the fifth day after it, and every seventh.
-    const monday = first + ((7 - ((first - 4) % 7)) % 7);
     const all: { readonly left: number; readonly text: string }[] = [];
-    for (let day = monday; day < first + this.count(); day += 7)
+    for (let day = mondayOf(first + 6); day < first + this.count(); day += 7)
       all.push({ left: this.leftOf(day), text: shortDate(dateOfDay(day)) });
     return all;
   });
@@ -111,7 +107,7 @@ export class Staircase {
         const run = runs.find(({ kind }) => kind === 'assembly' || kind === 'mock');
         return run ? [{ date, text: run.kind === 'mock' ? 'mock' : 'all together', isDeadline: false }] : [];
       }),
-      ...(this.store.view()?.posts ?? []).map(({ date, what, sheetTitle }) => ({
+      ...this.store.dates().map(({ date, what, sheetTitle }) => ({
         date,
         text: `${what}, ${sheetTitle}`,
         isDeadline: true,

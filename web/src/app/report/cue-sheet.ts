@@ -1,7 +1,7 @@
 import { CARE } from '@vivid-cue/core/care';
 import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate, type Plan } from '@vivid-cue/core/plan';
-import type { CueView, DeskPart, DeskPassage, PlanView } from '@vivid-cue/contract';
+import { dateIn, type CueView, type DeskPart, type DeskPassage, type PlanView } from '@vivid-cue/contract';
 import { isInPart } from '@vivid-cue/contract/desk-music';
 import { dayText, shortDay } from '../ui/texts';
 import { inWords, line, page, table, type Node, type ReportDoc } from './pieces';
@@ -20,8 +20,8 @@ export interface ReportFacts {
 export function cueSheet({ view, plan, vocabulary }: ReportFacts): ReportDoc {
   const { desk } = view;
   const say = (text: string): string => inVocabulary(text, vocabulary);
-  const today = desk.at.slice(0, 10);
-  const dates = view.posts.filter(({ date }) => date >= today);
+  const today = dateIn(desk.at, desk.studio.zone);
+  const dates = desk.plan.dates.filter(({ date }) => date >= today);
   const together = view.kept.days.find(
     ({ date, runs }) => date >= today && runs.some(({ kind }) => kind === 'assembly'),
   );
@@ -47,7 +47,7 @@ function partOnStand(part: DeskPart, { view, plan, vocabulary }: ReportFacts): N
   });
   if (own.length === 0) return [heading, line('No passages are cut yet.', { style: 'soft' })];
   const ready = new Map(plan?.courses.map(({ passageId, readyDay }) => [passageId, readyDay]));
-  const today = desk.at.slice(0, 10);
+  const today = dateIn(desk.at, desk.studio.zone);
   const passages = table(
     ['*', 'auto', 150, 'auto', 'auto'],
     ['Passage', vocabulary === 'uk' ? 'Bars' : 'Measures', 'Ladder', 'Target', 'At tempo'],

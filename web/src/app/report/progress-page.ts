@@ -1,15 +1,17 @@
 import { CARE } from '@vivid-cue/core/care';
 import { inVocabulary, measuresText, type Vocabulary } from '@vivid-cue/core/music';
-import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
+import { dateOfDay } from '@vivid-cue/core/plan';
 import { STATE_WORDS } from '@vivid-cue/core/readiness';
-import type {
-  DeskPassage,
-  DeskView,
-  LessonInput,
-  PlanView,
-  ProgramPartView,
-  ProgramView,
-  StudentPageView,
+import {
+  dateIn,
+  dayNumber,
+  type DeskPassage,
+  type DeskView,
+  type LessonInput,
+  type PlanView,
+  type ProgramPartView,
+  type ProgramView,
+  type StudentPageView,
 } from '@vivid-cue/contract';
 import { isInPart } from '@vivid-cue/contract/desk-music';
 import { dayText, readinessNumber } from '../ui/texts';
@@ -33,7 +35,9 @@ export function progressPage({ page: student, lesson, view, vocabulary }: Progre
   return page(
     [
       line(student.student.name, { style: 'title' }),
-      line(`Progress, ${student.student.instrument} · ${dayText(desk.at.slice(0, 10))}`, { style: 'soft' }),
+      line(`Progress, ${student.student.instrument} · ${dayText(dateIn(desk.at, desk.studio.zone))}`, {
+        style: 'soft',
+      }),
       line(practisedText(view), { margin: [0, 6, 0, 0] }),
       ...student.programs.flatMap((program) => programPieces(program, say)),
       line('Passages', { style: 'head' }),
@@ -45,7 +49,7 @@ export function progressPage({ page: student, lesson, view, vocabulary }: Progre
 }
 
 function practisedText({ desk, played }: PlanView): string {
-  const since = dateOfDay(dayOfDate(desk.at.slice(0, 10)) - 27);
+  const since = dateOfDay(dayNumber(Date.parse(desk.at), desk.studio.zone) - 27);
   const recent = played.filter(({ date }) => date >= since);
   if (recent.length === 0) return 'Nothing was logged in the last four weeks.';
   const days = new Set(recent.map(({ date }) => date)).size;
@@ -96,7 +100,7 @@ function lessonPieces(
     desk.passages.find((passage) => passage.id === id)?.name ?? '';
   const list = asks.map(({ passageId, text }) => line(`${nameOf(passageId)} ${say(text)}`.trim()));
   return [
-    line(`Last lesson, ${dayText(at.slice(0, 10))}`, { style: 'head' }),
+    line(`Last lesson, ${dayText(dateIn(at, desk.studio.zone))}`, { style: 'head' }),
     ...(notes === '' ? [] : [line(say(notes))]),
     ...(list.length === 0 ? [] : [{ ul: list }]),
   ];

@@ -9,6 +9,7 @@ import {
   type CsvParts,
   type CsvRow,
 } from '@vivid-cue/contract';
+import { fileNameOf, handOver } from '../data/hand-over';
 
 /** Longest file that is imported. Units: bytes (our own limit). */
 const FILE_LIMIT = 1_000_000;
@@ -62,17 +63,8 @@ export function csvText({ parts }: Pick<StructuredSheet, 'parts'>): string {
 
 /** Hands a sheet to the browser as a file. */
 export function saveSheetFile(sheet: StructuredSheet, kind: 'json' | 'csv'): void {
-  const name = `${sheet.body ?? 'sheet'} ${sheet.year ?? ''}`
-    .trim()
-    .toLowerCase()
-    .replace(/[^\p{L}\d]+/gu, '-');
+  const title = `${sheet.body ?? 'sheet'} ${sheet.year ?? ''}`.trim();
   const content = kind === 'json' ? JSON.stringify(exchangedSheet(sheet), null, 2) : csvText(sheet);
-  const url = URL.createObjectURL(
-    new Blob([content], { type: kind === 'json' ? 'application/json' : 'text/csv' }),
-  );
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${name}.${kind}`;
-  link.click();
-  URL.revokeObjectURL(url);
+  const type = kind === 'json' ? 'application/json' : 'text/csv';
+  handOver(new Blob([content], { type }), fileNameOf(title, kind));
 }

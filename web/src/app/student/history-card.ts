@@ -13,7 +13,7 @@ import {
 import { tempoText } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate } from '@vivid-cue/core/plan';
 import { cleanShare, type FanDay } from '@vivid-cue/core/readiness';
-import type { DeskPassage, PlanView } from '@vivid-cue/contract';
+import { dateIn, type DeskPassage, type PlanView } from '@vivid-cue/contract';
 import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
 import { deskRate, planInputOf } from '@vivid-cue/contract/plan-input';
 import { Planner } from '../data/planner';
@@ -52,7 +52,7 @@ export class HistoryCard {
   protected readonly passage = computed(
     (): DeskPassage | null => this.plan().desk.passages.find(({ id }) => id === this.passageId()) ?? null,
   );
-  private readonly today = computed(() => this.plan().desk.at.slice(0, 10));
+  private readonly today = computed(() => dateIn(this.plan().desk.at, this.plan().desk.studio.zone));
   protected readonly days = computed(() =>
     historyDays(this.passageId(), { kept: this.plan().kept.days, played: this.plan().played }),
   );

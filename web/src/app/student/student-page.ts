@@ -7,6 +7,7 @@ import {
   inject,
   input,
   signal,
+  untracked,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -29,18 +30,20 @@ import {
   type Observable,
 } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import type {
-  LessonInput,
-  NextDate,
-  PlanView,
-  ProgramView,
-  SheetLine,
-  StudentPageView,
-  StudentSchools,
+import {
+  dateIn,
+  type LessonInput,
+  type NextDate,
+  type PlanView,
+  type ProgramView,
+  type SheetLine,
+  type StudentPageView,
+  type StudentSchools,
 } from '@vivid-cue/contract';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { isInPart } from '@vivid-cue/contract/desk-music';
 import { AS_THE_STUDIO } from '@vivid-cue/contract/schools';
+import { handOver } from '../data/hand-over';
 import { PdfMaker } from '../data/pdf-maker';
 import { Planner } from '../data/planner';
 import { SessionStore } from '../data/session-store';
@@ -97,6 +100,8 @@ export class StudentPage {
   private programId = newId();
 
   readonly studentId = input.required<string>();
+  /** "days" where somebody comes to change them. */
+  readonly settle = input<string>();
 
   protected readonly failure = signal<string | null>(null);
   protected readonly isRenaming = signal(false);
@@ -154,6 +159,11 @@ export class StudentPage {
 
   constructor() {
     inject(ScoreAhead).soon();
+    effect(() => {
+      if (this.settle() !== 'days' || this.page() === null) return;
+      untracked(() => this.startRenaming());
+      void this.router.navigate([], { queryParams: {}, replaceUrl: true });
+    });
     const place = inject(PlaceStore);
     effect(() => {
       place.studentId.set(this.studentId());
@@ -167,7 +177,7 @@ export class StudentPage {
     const planned = this.plan();
     const part = planned?.desk.parts.find(({ id }) => id === partId);
     if (!planned || !part) return null;
-    const today = planned.desk.at.slice(0, 10);
+    const today = dateIn(planned.desk.at, planned.desk.studio.zone);
     const days = planned.kept.days.filter(({ date }) => date >= today).slice(0, 7);
     const minutesOf = (id: string): number =>
       days
@@ -293,13 +303,7 @@ export class StudentPage {
   }
 
   private exportData(): void {
-    this.run(this.api.exportStudent(this.studentId()), (blob) => {
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(blob as Blob);
-      link.download = 'student.json';
-      link.click();
-      URL.revokeObjectURL(link.href);
-    });
+    this.run(this.api.exportStudent(this.studentId()), (blob) => handOver(blob as Blob, 'student.json'));
   }
 
   private run(call: Observable<unknown>, done: (value: unknown) => void = () => undefined): void {
