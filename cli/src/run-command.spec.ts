@@ -92,6 +92,91 @@ describe('vivid-cue', () => {
     rmSync(out, { recursive: true });
   });
 
+  it('breath says where to breathe, at what harm, and from which tempo one breath is enough', () => {
+    const study = 'demo/studies/petrel-song.musicxml';
+    const plan = json('breath', study, '--span', '1-8', '--air', '12', '--bpm', '84') as {
+      stretches: { from: string; to: string; quarters: number; seconds: number }[];
+      breaths: { measure: string; beat: number; harm: number; why: string }[];
+      feasible: boolean;
+      slowestOneBreathBpm: number;
+    };
+    // Eight measures of three quarters without a rest: 24 × 60 ÷ (12 × 0.85), and one breath in the middle of them.
+    expect(plan.slowestOneBreathBpm).toBeCloseTo((24 * 60) / 10.2, 1);
+    expect(plan.stretches.map(({ from, to, quarters }) => [from, to, quarters])).toEqual([
+      ['1', '4', 12],
+      ['5', '8', 12],
+    ]);
+    expect([plan.feasible, plan.breaths[0]]).toEqual([
+      true,
+      jasmine.objectContaining({ measure: '4', beat: 4, why: 'where the phrase ends' }),
+    ]);
+    const moved = json(
+      'breath',
+      study,
+      '--span',
+      '1-8',
+      '--air',
+      '12',
+      '--bpm',
+      '84',
+      '--never',
+      '4:4',
+    ) as typeof plan;
+    expect(moved.breaths.map(({ measure, beat }) => `${measure}:${beat}`)).not.toContain('4:4');
+    expect(json('fit', '--quarters', '32', '--air', '15')).toEqual({
+      bpm: 150.59,
+      usableSeconds: 12.75,
+      airSeconds: 15,
+    });
+    expect((json('fit', '--quarters', '32', '--seconds', '12.75') as { bpm: number }).bpm).toBe(150.59);
+    for (const [args, sentence] of [
+      [['breath', study], /--air takes the seconds of a long tone.*nothing came/u],
+      [
+        ['breath', study, '--air', '12', '--must', '4:9'],
+        /--must 4:9 is no place between two notes; there is/u,
+      ],
+      [['fit', '--quarters', '32'], /either --air .* or --seconds/u],
+    ] as const)
+      expect(run(...args)).toEqual({ exitCode: 2, text: jasmine.stringMatching(sentence) });
+  });
+
+  it('slide, fingers, valves, sticking and bow give each note its choice, and keep what is pinned', () => {
+    interface Told {
+      notes: { measure: string; note: number; choice: string; alternatives: string[] }[];
+      cost: number;
+      plainCost: number;
+      because: string;
+    }
+    for (const [command, study] of [
+      ['slide', 'slack-water'],
+      ['fingers', 'ferry-lines'],
+      ['valves', 'harbor-bell'],
+      ['sticking', 'glass-harbour'],
+      ['bow', 'lee-shore'],
+    ] as const) {
+      const { notes, cost, plainCost, because } = json(command, `demo/studies/${study}.musicxml`) as Told;
+      expect(cost).withContext(command).toBeLessThanOrEqual(plainCost);
+      expect([notes.length > 20, because.endsWith('.')])
+        .withContext(command)
+        .toEqual([true, true]);
+    }
+    const pinned = json(
+      'slide',
+      'demo/studies/slack-water.musicxml',
+      '--span',
+      '2-3',
+      '--pin',
+      '2:4=1',
+    ) as Told;
+    expect(pinned.notes.find(({ measure, note }) => measure === '2' && note === 4)?.choice).toBe('1');
+    expect(run('slide', 'demo/studies/slack-water.musicxml', '--pin', '2:4=9').text).toContain(
+      '--pin 2:4=9: this note has',
+    );
+    expect(run('valves', 'demo/studies/lee-shore.musicxml').text).toContain(
+      'has no valves that are known here',
+    );
+  });
+
   it('plan says for each day what is practised, when all is put together, and whether it holds', () => {
     const folder = mkdtempSync(join(tmpdir(), 'plan-'));
     const file = join(folder, 'plan.json');

@@ -1,5 +1,7 @@
+import { breathCommand, fitCommand } from './commands/breath.js';
 import { convertCommand } from './commands/convert.js';
 import { drillsCommand } from './commands/drills.js';
+import { handsCommand } from './commands/hands.js';
 import { ladderCommand } from './commands/ladder.js';
 import { pageCommand } from './commands/page.js';
 import { planCommand } from './commands/plan.js';
@@ -25,6 +27,9 @@ const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
   '       vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] [--json]',
   '       vivid-cue drills FILE [--span 17-20] [--instrument NAME] [--bpm N] [--seed N] [--out DIR] [--json]',
+  '       vivid-cue breath FILE --air 15 [--span 1-16] [--bpm 126] [--must 8:5] [--never 9:1] [--json]',
+  '       vivid-cue slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school alternate] [--json]',
+  '       vivid-cue fit --quarters 32 --air 15 | --seconds 12.75 [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
   '       vivid-cue plan FILE.json [--json]',
@@ -39,6 +44,13 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   score: scoreCommand,
   read: readCommand,
   drills: drillsCommand,
+  breath: breathCommand,
+  fit: fitCommand,
+  slide: handsCommand('slide'),
+  fingers: handsCommand('fingers'),
+  valves: handsCommand('valves'),
+  sticking: handsCommand('sticking'),
+  bow: handsCommand('bow'),
   convert: convertCommand,
   ladder: ladderCommand,
   plan: planCommand,

@@ -1,3 +1,4 @@
+export { harmonics, type Partial } from './harmonics.js';
 export {
   addQuarters,
   compareQuarters,

@@ -1,4 +1,13 @@
-export { beatOf } from './line/pace.js';
+export {
+  beatOf,
+  pacedBy,
+  quarterBpmOf,
+  secondsOver,
+  secondsTo,
+  steadyPace,
+  wholePace,
+  type Pace,
+} from './line/pace.js';
 export { inFamilyWords } from './findings/family-words.js';
 export {
   READING_STEPS,

@@ -1,4 +1,4 @@
-import { roundTo } from '../../base/index.js';
+import { present, roundTo } from '../../base/index.js';
 import {
   asQuarterBpm,
   asSeconds,
@@ -71,4 +71,42 @@ export function secondsBetween(pace: Pace, from: number, to: number): Seconds | 
     seconds += secondsAt((places[n + 1] ?? start) - start, bpm);
   }
   return asSeconds(roundTo(seconds, 6));
+}
+
+/**
+ * A pace that is known from the beginning: what comes before the first mark goes at its tempo.
+ * Shape:  null where neither file nor caller gives a tempo
+ * Units:  as paceOf
+ */
+export function wholePace(score: Score, bpm: Bpm | null): Pace | null {
+  const { segments, beatQuarters } = paceOf(score, bpm);
+  const [first, ...more] = segments;
+  return first ? { segments: [{ ...first, at: 0 }, ...more], beatQuarters } : null;
+}
+
+/** One tempo throughout. Units: quarter notes a minute; quarters a beat */
+export function steadyPace(quarterBpm: QuarterBpm, beatQuarters = 1): Pace {
+  return { segments: [{ at: 0, quarterBpm }], beatQuarters };
+}
+
+/** A pace so many times faster. */
+export function pacedBy({ segments, beatQuarters }: Pace, speed: number): Pace {
+  return {
+    segments: segments.map(({ at, quarterBpm }) => ({ at, quarterBpm: asQuarterBpm(quarterBpm * speed) })),
+    beatQuarters,
+  };
+}
+
+/** How long it is from one place to another, at a pace that is known from the beginning. Units: quarters in, seconds out */
+export function secondsOver(pace: Pace, from: number, to: number): Seconds {
+  return present(secondsBetween(pace, from, to));
+}
+
+/**
+ * When a place comes, at a pace that is known from the beginning.
+ * Units:  quarters from the beginning in, seconds out
+ * Errors: InvariantError where the pace is not known
+ */
+export function secondsTo(pace: Pace, at: number): Seconds {
+  return present(secondsBetween(pace, 0, at));
 }

@@ -1,0 +1,151 @@
+import {
+  bowingPath,
+  clarinetPath,
+  handNotes,
+  rollAdvice,
+  slidePath,
+  stickingPath,
+  valvePath,
+  valvesOf,
+  type HandNote,
+  type HandPath,
+  type HandPin,
+  type HandSolver,
+} from '@vivid-cue/core/hands';
+import { asQuarterBpm, asSeconds, secondsAt } from '@vivid-cue/core/music';
+import { instrumentProfile, quarterBpmOf, wholePace, type Pace } from '@vivid-cue/core/reading';
+import type { Score } from '@vivid-cue/core/score';
+import { CommandError, readArgs } from '../command-error.js';
+import { readScoreFile } from '../read-score-file.js';
+import { readSpan } from './drills.js';
+import { readBpm } from './read.js';
+
+const OPTIONS = {
+  span: { type: 'string' },
+  part: { type: 'string' },
+  instrument: { type: 'string' },
+  bpm: { type: 'string' },
+  pin: { type: 'string' },
+  lead: { type: 'string' },
+  school: { type: 'string' },
+  valve: { type: 'boolean' },
+} as const;
+type Values = Readonly<Partial<Record<keyof typeof OPTIONS, string>>>;
+
+/** A tempo for files that state none: hands are only compared with each other. Units: beats a minute (our own) */
+const USUAL_BPM = 100;
+
+/**
+ * `slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school strict]`:
+ * the way of the hands through a passage.
+ * Shape:  JSON text `{notes, cost, plainCost, because}`, see docs/formats.md
+ * Errors: CommandError for a note that is pinned and is not there, and for a choice that it does not have
+ * Source: docs/formats.md
+ */
+export function handsCommand(solver: HandSolver): (args: readonly string[], folder: string) => string {
+  return (args, folder) => {
+    const { values, positionals } = readArgs(args, OPTIONS);
+    const [file, ...more] = positionals;
+    if (file === undefined || more.length > 0)
+      throw new CommandError(`Name one score file: vivid-cue ${solver} FILE --span 1-8 --json.`);
+    const score = readScoreFile(folder, file, values.part);
+    const span = readSpan(score, values.span);
+    const asked = values.bpm === undefined ? null : readBpm(values.bpm);
+    const pace = wholePace(score, asked) ?? wholePace(score, USUAL_BPM);
+    if (!pace) throw new CommandError('The score has no measure.');
+    const notes = handNotes(score, span, pace);
+    const pins = pinsOf(values.pin, score);
+    const path = SOLVERS[solver](notes, { score, values, pins });
+    checkPins(path, pins, score);
+    return JSON.stringify(told(path, rollsOf(solver, notes, { score, values, pace })), null, 2);
+  };
+}
+
+interface Asked {
+  readonly score: Score;
+  readonly values: Values;
+  readonly pins: readonly HandPin[];
+}
+
+const nameOf = ({ score, values }: Pick<Asked, 'score' | 'values'>): string =>
+  values.instrument ?? score.instrument;
+
+const SOLVERS: Readonly<Record<HandSolver, (notes: readonly HandNote[], asked: Asked) => HandPath>> = {
+  slide: (notes, { values, pins }) => slidePath(notes, { hasValve: Boolean(values.valve), pins }),
+  fingers: (notes, { pins }) => clarinetPath(notes, pins),
+  valves: (notes, asked) => {
+    const instrument = valvesOf(nameOf(asked), asked.score);
+    if (!instrument)
+      throw new CommandError(
+        `"${nameOf(asked)}" has no valves that are known here; give for example --instrument trumpet.`,
+      );
+    return valvePath(notes, instrument, asked.pins);
+  },
+  sticking: (notes, asked) =>
+    stickingPath(notes, {
+      school: oneOf('school', asked.values.school ?? 'doubles', ['doubles', 'alternate']),
+      leads: oneOf('lead', asked.values.lead ?? 'R', ['R', 'L']),
+      hasKeys: instrumentProfile(nameOf(asked)).family !== 'drums',
+      pins: asked.pins,
+    }),
+  bow: (notes, { pins }) => bowingPath(notes, pins),
+};
+
+function oneOf<Value extends string>(name: string, text: string, values: readonly Value[]): Value {
+  const found = values.find((one) => one === text);
+  if (found === undefined) throw new CommandError(`--${name} takes ${values.join(' or ')}; "${text}" came.`);
+  return found;
+}
+
+function pinsOf(text: string | undefined, { measures }: Score): HandPin[] {
+  return (text ?? '')
+    .split(',')
+    .filter((one) => one.trim() !== '')
+    .map((one) => {
+      const [, number = '', ordinal = '', choice = ''] = /^\s*(\w+):(\d+)=([\w ]+?)\s*$/u.exec(one) ?? [];
+      const measureIndex = measures.findIndex((measure) => measure.number === number);
+      if (choice === '' || measureIndex < 0)
+        throw new CommandError(
+          `--pin takes a measure, a note of it and a choice, such as 4:2=6 or 4:2=6,7:1=1; "${one}" came.`,
+        );
+      return { measureIndex, ordinal: Number(ordinal), choice };
+    });
+}
+
+function checkPins({ notes }: HandPath, pins: readonly HandPin[], { measures }: Score): void {
+  for (const { measureIndex, ordinal, choice } of pins) {
+    const note = notes.find((one) => one.measureIndex === measureIndex && one.ordinal === ordinal);
+    const number = measures[measureIndex]?.number ?? '';
+    if (!note) throw new CommandError(`--pin ${number}:${ordinal} is no note of the span that has a choice.`);
+    if (note.choice !== choice)
+      throw new CommandError(
+        `--pin ${number}:${ordinal}=${choice}: this note has ${[note.choice, ...note.alternatives].join(', ')}.`,
+      );
+  }
+}
+
+function rollsOf(
+  solver: HandSolver,
+  notes: readonly HandNote[],
+  { score, values, pace }: Pick<Asked, 'score' | 'values'> & { readonly pace: Pace },
+): object[] | null {
+  if (solver !== 'sticking') return null;
+  const instrument = instrumentProfile(nameOf({ score, values })).family === 'drums' ? 'snare' : 'mallets';
+  const quarter = ({ start }: HandNote) =>
+    asSeconds(secondsAt(1, quarterBpmOf(pace, start) ?? asQuarterBpm(USUAL_BPM)));
+  return rollAdvice(notes, { instrument, quarter }).map(({ measure, ordinal, division, ends, text }) => ({
+    ...{ measure, note: ordinal, division: division.name, ends, text },
+  }));
+}
+
+function told({ notes, cost, plainCost, because, missing }: HandPath, rolls: object[] | null): object {
+  return {
+    notes: notes.map(({ measure, ordinal, choice, alternatives, isPinned }) => ({
+      ...{ measure, note: ordinal, choice, alternatives },
+      ...(isPinned ? { pinned: true } : {}),
+    })),
+    ...{ cost, plainCost, because },
+    ...(missing.length > 0 ? { missing } : {}),
+    ...(rolls === null ? {} : { rolls }),
+  };
+}

@@ -1,0 +1,15 @@
+export { bowStrokes, type BowStroke } from './bow.js';
+export {
+  breathPlan,
+  plansOver,
+  waysToBreathe,
+  type AirPin,
+  type AirStretch,
+  type AirWay,
+  type AirWish,
+  type BreathPlan,
+  type PlannedBreath,
+} from './breath-plan.js';
+export { capacityFor, phraseSeconds, slowestBpm, usableAir, USABLE_SHARE } from './fit.js';
+export { placeText } from './place-words.js';
+export { airMusic, placesAt, type AirMusic, type AirPlace, type PlaceKind } from './places.js';
