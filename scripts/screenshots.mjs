@@ -1,5 +1,5 @@
 // One picture of each main view, from the demo data, at 1280×800.
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 
@@ -15,6 +15,23 @@ const picture = async (name) => {
   await page.mouse.move(0, 0);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png` });
+};
+
+/** The first page of a printed file as a picture, drawn with the application's own library. */
+const printed = async (download, name) => {
+  const bytes = readFileSync(await (await download).path()).toString('base64');
+  const png = await page.evaluate(async (text) => {
+    const pdf = await import('/pdf/pdf.min.mjs');
+    pdf.GlobalWorkerOptions.workerSrc = '/pdf/pdf.worker.min.mjs';
+    const data = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
+    const first = await (await pdf.getDocument({ data }).promise).getPage(1);
+    const viewport = first.getViewport({ scale: 1.4 });
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [viewport.width, viewport.height];
+    await first.render({ canvasContext: canvas.getContext('2d'), viewport }).promise;
+    return canvas.toDataURL('image/png').split(',')[1];
+  }, bytes);
+  writeFileSync(`${folder}${name}.png`, Buffer.from(png, 'base64'));
 };
 
 await page.goto(address);
@@ -34,6 +51,10 @@ await picture('student');
 await page.locator('vc-history-card canvas').scrollIntoViewIfNeeded();
 await page.evaluate(() => document.querySelector('#history-title')?.scrollIntoView({ block: 'start' }));
 await picture('history');
+await page.getByRole('button', { name: 'More for this student' }).click();
+const cueSheet = page.waitForEvent('download');
+await page.getByRole('menuitem', { name: 'Cue sheet for the stand (PDF)' }).click();
+await printed(cueSheet, 'report');
 await page.getByRole('main').getByRole('link', { name: 'Climb' }).click();
 await page.locator('vc-staircase .row').first().waitFor();
 await page.getByRole('button', { name: 'Staircases' }).click();
@@ -44,26 +65,24 @@ await page.locator('svg.picture').first().waitFor({ timeout: 30_000 });
 await page.locator('vc-findings-panel .list li').first().waitFor();
 await page.keyboard.press('.');
 await picture('findings');
-await page.keyboard.press('2');
-await page.keyboard.press('Escape');
-await picture('demand');
-await page.keyboard.press('2');
-await page.keyboard.press('Escape');
-await page.keyboard.press('1');
 await page
   .getByRole('button', { name: /^sixteenths, low/u })
   .first()
   .click();
 await page.locator('vc-passage-panel .reps li').first().waitFor();
 await picture('passage');
-await page.goto(`${address}/season`);
-await page.getByRole('link', { name: 'Freya Lindquist-Amara' }).click();
-await page.getByRole('link', { name: 'Open the score' }).first().click();
-await page.getByRole('tab', { name: /^Passages/u }).click();
-await page.getByRole('button', { name: /^Suggest passages/u }).click();
-await page.locator('.ghost').nth(1).click();
-await page.locator('svg.picture').first().waitFor();
-await picture('passages-cut');
+await page.getByText('Drills from these notes').click();
+await page
+  .getByRole('button', { name: /Dotted/u })
+  .first()
+  .click();
+await page.locator('vc-drill-list .stage svg.picture').first().waitFor();
+await page.evaluate(() => {
+  const open = document.querySelector('vc-drill-list .open');
+  open?.parentElement?.previousElementSibling?.scrollIntoView({ block: 'start' });
+  window.scrollTo(0, 0);
+});
+await picture('drills');
 await page.goto(`${address}/season`);
 await page.getByRole('link', { name: 'Piet Okonjo-Lund' }).click();
 await page.getByRole('link', { name: 'Open the score' }).nth(1).click();
