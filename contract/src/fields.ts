@@ -108,3 +108,15 @@ export const instantField = string()
   .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/u, 'An instant is written in UTC.')
   .test('instant', 'A rep was played at an instant that exists, after 1970.', (at) => isInstant(at))
   .required();
+
+/** A day of the calendar that exists. */
+export function dateField(): StringSchema {
+  return string()
+    .matches(/^\d{4}-\d\d-\d\d$/u, 'A day is written as 2026-11-29.')
+    .test('date', 'This day is not in the calendar.', (date) => date == null || isDay(date));
+}
+
+function isDay(date: string): boolean {
+  const atMs = Date.parse(`${date}T00:00:00Z`);
+  return !Number.isNaN(atMs) && new Date(atMs).toISOString().slice(0, 10) === date;
+}

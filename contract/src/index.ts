@@ -89,7 +89,14 @@ export {
   type TaskView,
 } from './plans.js';
 export type { PlanView } from './plan-page.js';
-export { AS_THE_STUDIO, studentSchoolsSchema, type StudentSchools } from './schools.js';
+export {
+  airSchema,
+  AS_THE_STUDIO,
+  NO_AIR,
+  studentSchoolsSchema,
+  type StudentAir,
+  type StudentSchools,
+} from './schools.js';
 export {
   studentChangeSchema,
   studentInputSchema,
@@ -162,10 +169,14 @@ export {
 export {
   cueChangeSchema,
   cueInputSchema,
+  cueListSchema,
+  PLAIN_CUE,
   findingMarkSchema,
   numberingSchema,
+  type CueAlternative,
   type CueChange,
   type CueInput,
+  type CueList,
   type CueView,
   type FindingMarkInput,
   type FindingMarkView,

@@ -22,7 +22,14 @@ import {
 } from './programs.js';
 import { recordQuerySchema } from './records.js';
 import type { RouteName } from './routes.js';
-import { cueChangeSchema, cueInputSchema, findingMarkSchema, numberingSchema } from './score-marks.js';
+import { airSchema } from './schools.js';
+import {
+  cueChangeSchema,
+  cueInputSchema,
+  cueListSchema,
+  findingMarkSchema,
+  numberingSchema,
+} from './score-marks.js';
 import { accountSchema, passwordChangeSchema, signInSchema, studioRemovalSchema } from './sessions.js';
 import { calendarLinkSchema, settingsSchema } from './settings.js';
 import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from './sheets.js';
@@ -92,6 +99,8 @@ export const ROUTE_INPUTS = {
   changeNumbering: { body: numberingSchema },
   markFinding: { body: findingMarkSchema },
   createCue: { body: cueInputSchema },
+  createCues: { body: cueListSchema },
+  changeAir: { body: airSchema },
   changeCue: { body: cueChangeSchema },
   removeCue: {},
   restoreCue: {},

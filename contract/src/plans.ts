@@ -1,6 +1,6 @@
-import { array, boolean, number, object, string, type InferType, type StringSchema } from 'yup';
+import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { KeptDay, PlanWishes, TaskKind } from '@vivid-cue/core/plan';
-import { bpmField, idField, textField } from './fields.js';
+import { bpmField, dateField, idField, textField } from './fields.js';
 
 /** Nobody plans further ahead than this (our own). Units: days */
 const MOST_DAYS = 500;
@@ -15,18 +15,6 @@ const TASK_KINDS: readonly TaskKind[] = [
   'own',
 ];
 const RUN_KINDS = ['first-run', 'run', 'assembly', 'mock', 'take'] as const;
-
-/** A day of the calendar that exists. */
-function dateField(): StringSchema {
-  return string()
-    .matches(/^\d{4}-\d\d-\d\d$/u, 'A day is written as 2026-11-29.')
-    .test('date', 'This day is not in the calendar.', (date) => date == null || isDay(date));
-}
-
-function isDay(date: string): boolean {
-  const atMs = Date.parse(`${date}T00:00:00Z`);
-  return !Number.isNaN(atMs) && new Date(atMs).toISOString().slice(0, 10) === date;
-}
 
 const minutesField = number().integer().min(0).max(600);
 const onDaySchema = object({ passageId: idField.required(), date: dateField().required() }).exact();

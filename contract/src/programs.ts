@@ -28,6 +28,7 @@ import {
   measureNumberField,
   textField,
 } from './fields.js';
+import type { StudentAir } from './schools.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import { MOST_REPS } from './rep-limits.js';
 import { climbSchoolField, rungRuleField, slipRuleField } from './schools.js';
@@ -254,6 +255,8 @@ export interface ScoreRoomView {
   readonly runs: readonly Span[];
   readonly passages: readonly PassageView[];
   readonly cues: readonly CueView[];
+  /** How long the student's long tones last. */
+  readonly air: StudentAir;
   readonly findingMarks: readonly FindingMarkView[];
   /** Where the instructor counts otherwise than printed. */
   readonly numbering: readonly NumberRestart[];

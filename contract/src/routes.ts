@@ -81,6 +81,8 @@ export const ROUTES = {
     access: 'instructor',
   },
   createCue: { method: 'POST', path: '/api/program-parts/:programPartId/cues', access: 'instructor' },
+  createCues: { method: 'POST', path: '/api/program-parts/:programPartId/cue-list', access: 'instructor' },
+  changeAir: { method: 'PUT', path: '/api/students/:studentId/air', access: 'instructor' },
   changeCue: { method: 'PUT', path: '/api/cues/:cueId', access: 'instructor' },
   removeCue: { method: 'DELETE', path: '/api/cues/:cueId', access: 'instructor' },
   restoreCue: { method: 'POST', path: '/api/cues/:cueId/restoration', access: 'instructor' },

@@ -1,5 +1,6 @@
 import { array, number, object, string, type InferType } from 'yup';
 import type { ClimbSchool, RungRule, SlipRule } from '@vivid-cue/core/climb';
+import { dateField } from './fields.js';
 
 export const RUNG_RULES: readonly RungRule[] = ['three-in-a-row', 'five-in-a-row', 'no-surprises'];
 const CLIMB_SCHOOLS: readonly ClimbSchool[] = ['steady', 'reach', 'whole'];
@@ -22,6 +23,23 @@ export const practiceDayFields = {
   restDays: array(number().integer().min(0).max(6).required()).max(7),
 };
 
+const secondsField = number()
+  .min(1, 'A long tone lasts at least a second.')
+  .max(120, 'A long tone lasts at most 120 seconds.');
+
+/** How long a student's long tones last, soft and loud, best of several tries, and when that was; null for unknown. */
+export const airSchema = object({
+  soft: secondsField.nullable().defined(),
+  loud: secondsField.nullable().defined(),
+  on: dateField().nullable().defined(),
+}).exact();
+
+/** A student's air, as a type. */
+export type StudentAir = InferType<typeof airSchema>;
+
+/** Nothing is known of somebody's air. */
+export const NO_AIR: StudentAir = Object.freeze({ soft: null, loud: null, on: null });
+
 /** How a student climbs and practises; null is what the studio says. */
 export const studentSchoolsSchema = object({
   climbSchool: climbSchoolField.nullable().defined(),
@@ -30,6 +48,7 @@ export const studentSchoolsSchema = object({
   dayMinutes: practiceDayFields.dayMinutes.nullable().defined(),
   dayCap: practiceDayFields.dayCap.nullable().defined(),
   restDays: practiceDayFields.restDays.nullable().defined(),
+  air: airSchema.default(NO_AIR),
 }).exact();
 
 /** How a student climbs and practises, as a type. */
@@ -43,4 +62,5 @@ export const AS_THE_STUDIO: StudentSchools = Object.freeze({
   dayMinutes: null,
   dayCap: null,
   restDays: null,
+  air: NO_AIR,
 });

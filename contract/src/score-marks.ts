@@ -1,5 +1,15 @@
-import { array, number, object, string, type InferType } from 'yup';
-import { CUE_KINDS, CUE_TEXT_LIMIT, type CueKind } from '@vivid-cue/core/cues';
+import { array, boolean, number, object, string, type InferType } from 'yup';
+import {
+  CUE_AUTHORS,
+  CUE_KINDS,
+  CUE_REASON_LIMIT,
+  CUE_SIGN_LIMIT,
+  CUE_STATUSES,
+  CUE_TEXT_LIMIT,
+  type CueAuthor,
+  type CueKind,
+  type CueStatus,
+} from '@vivid-cue/core/cues';
 import { idField, measureNumberField } from './fields.js';
 
 const FINDING_KEY = /^[a-z-]{1,20}:[0-9a-f]{16}$/u;
@@ -18,6 +28,13 @@ export const findingMarkSchema = object({
     .defined(),
 }).exact();
 
+/** Another way that was considered, why it was not taken, and whether it would be safe before a panel. */
+const alternativeSchema = object({
+  text: string().trim().max(CUE_TEXT_LIMIT).required('Name the other way.'),
+  reason: string().trim().max(300, 'A reason here has at most 300 characters.').defined(),
+  isSafe: boolean().strict().required(),
+}).exact();
+
 const cueFields = {
   kind: string<CueKind>().oneOf(CUE_KINDS, 'Choose what the cue is about.').required(),
   from: measureNumberField.required('The first measure is missing.'),
@@ -26,6 +43,16 @@ const cueFields = {
     .trim()
     .max(CUE_TEXT_LIMIT, `A cue has at most ${CUE_TEXT_LIMIT} characters.`)
     .required('Write what to remember here.'),
+  /** The note of the first measure that it stands at, from 1; null for the measure. */
+  note: number().integer().min(1, 'Notes are counted from 1.').max(999).nullable().default(null),
+  /** What is drawn on the music; "" for nothing. */
+  sign: string().trim().max(CUE_SIGN_LIMIT, `A sign has at most ${CUE_SIGN_LIMIT} characters.`).default(''),
+  status: string<CueStatus>().oneOf(CUE_STATUSES, 'Say whether it is settled.').default('settled'),
+  reason: string()
+    .trim()
+    .max(CUE_REASON_LIMIT, `A reason has at most ${CUE_REASON_LIMIT} characters.`)
+    .default(''),
+  alternatives: array(alternativeSchema.required()).max(6, 'At most six other ways are kept.').default([]),
 };
 
 /** A new cue; `findingKey` where a finding became one. */
@@ -33,6 +60,15 @@ export const cueInputSchema = object({
   id: idField.required(),
   ...cueFields,
   findingKey: findingKeyField.nullable().defined(),
+  author: string<CueAuthor>().oneOf(CUE_AUTHORS).default('instructor'),
+}).exact();
+
+/** New cues, in one request. */
+export const cueListSchema = object({
+  cues: array(cueInputSchema.required())
+    .min(1, 'No cue came.')
+    .max(200, 'At most 200 cues at once.')
+    .required(),
 }).exact();
 
 /** A changed cue. */
@@ -53,10 +89,19 @@ export const numberingSchema = object({ restarts: restartsField }).exact();
 
 /** A decision about a finding, as a type. */
 export type FindingMarkInput = InferType<typeof findingMarkSchema>;
+/** Another way of a cue, as a type. */
+export type CueAlternative = InferType<typeof alternativeSchema>;
+type Fields = InferType<typeof cueInputSchema>;
+/** What may be left out of a cue: it stands at its measures, without a sign, settled. */
+type Optional = 'note' | 'sign' | 'status' | 'reason' | 'alternatives' | 'author';
 /** A new cue, as a type. */
-export type CueInput = InferType<typeof cueInputSchema>;
+export type CueInput = Omit<Fields, Optional> & Partial<Pick<Fields, Optional>>;
 /** A changed cue, as a type. */
-export type CueChange = InferType<typeof cueChangeSchema>;
+export type CueChange = Omit<CueInput, 'id' | 'findingKey' | 'author'>;
+/** New cues, as a type. */
+export interface CueList {
+  readonly cues: readonly CueInput[];
+}
 /** A numbering, as a type. */
 export type Numbering = InferType<typeof numberingSchema>;
 
@@ -67,6 +112,16 @@ export interface FindingMarkView {
   readonly mark: 'confirmed' | 'dismissed' | 'pinned';
 }
 
+/** A cue at its measures, without a sign, settled: what is not said of one. */
+export const PLAIN_CUE = Object.freeze({
+  note: null,
+  sign: '',
+  status: 'settled',
+  reason: '',
+  author: 'instructor',
+  alternatives: [],
+} satisfies Pick<CueView, Optional>);
+
 /** A cue on the wire. Shape: half-open run of measure indexes beside the printed numbers. */
 export interface CueView {
   readonly id: string;
@@ -76,6 +131,14 @@ export interface CueView {
   readonly fromIndex: number;
   readonly endIndex: number;
   readonly text: string;
+  /** The note of the first measure, from 1; null for the measure. */
+  readonly note: number | null;
+  /** What is drawn on the music; "" for nothing. */
+  readonly sign: string;
+  readonly status: CueStatus;
+  readonly reason: string;
+  readonly author: CueAuthor;
+  readonly alternatives: readonly CueAlternative[];
   readonly findingKey: string | null;
   readonly version: number;
 }

@@ -5,6 +5,7 @@ export { connect } from './db/connect.js';
 export { deskView } from './desk/view.js';
 export { insertNote, insertSurprise } from './students/from-student.js';
 export { keepLesson } from './students/lessons.js';
+export { keepAir } from './students/repository.js';
 export { keepPlan, tickTask } from './students/plans.js';
 export { migrate } from './db/migrate.js';
 export type { Studio } from './db/studio.js';

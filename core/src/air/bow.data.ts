@@ -14,8 +14,5 @@ export const BOW_SECONDS: Readonly<Record<string, number>> = {
   fff: 2,
 };
 
-/** What holds where nothing is printed. */
-export const USUAL_LEVEL = 'mf';
-
 /** What a change of bow harms that is not printed: between slurred notes, within a held one; less on a downbeat (our own). */
 export const SPLIT_HARM = { between: 3, within: 5, downbeat: 2 } as const;

@@ -2,7 +2,8 @@ import { asSeconds, toNumber, type QuarterCount, type Seconds } from '../music/i
 import { beatOf, secondsOver, secondsTo, soloLine, type LineNote, type Pace } from '../reading/index.js';
 import { inSpan, type Score, type Span } from '../score/index.js';
 import { chooseStops, type Stop } from './choose-stops.js';
-import { BOW_SECONDS, SPLIT_HARM, USUAL_LEVEL } from './bow.data.js';
+import { BOW_SECONDS, SPLIT_HARM } from './bow.data.js';
+import { levels, USUAL_LEVEL } from './levels.js';
 
 /**
  * One bow: the notes under a slur, or one note with its ties.
@@ -103,16 +104,4 @@ function beatsWithin({ start, length, measureIndex }: LineNote, { measures }: Sc
       if (at > start + 1e-6 && at < start + length - 1e-6) beats.push(at);
   }
   return beats;
-}
-
-/** The dynamic that holds at a place. */
-function levels({ marks, measures }: Score): (at: number) => string {
-  const printed = marks.dynamics
-    .filter(({ mark }) => BOW_SECONDS[mark] !== undefined)
-    .map(({ measureIndex, onset, mark }) => ({
-      at: toNumber(measures[measureIndex]?.start ?? onset) + toNumber(onset),
-      mark,
-    }))
-    .sort((a, b) => a.at - b.at);
-  return (at) => printed.findLast((one) => one.at <= at + 1e-6)?.mark ?? USUAL_LEVEL;
 }

@@ -11,5 +11,6 @@ export {
   type PlannedBreath,
 } from './breath-plan.js';
 export { capacityFor, phraseSeconds, slowestBpm, usableAir, USABLE_SHARE } from './fit.js';
+export { airAt, USUAL_AIR, type MeasuredAir } from './levels.js';
 export { placeText } from './place-words.js';
 export { airMusic, placesAt, type AirMusic, type AirPlace, type PlaceKind } from './places.js';

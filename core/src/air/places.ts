@@ -21,6 +21,8 @@ export interface AirPlace {
   readonly measureIndex: number;
   readonly beat: number;
   readonly kind: PlaceKind;
+  /** The note whose end it is: its measure, and its ordinal there from 1. */
+  readonly after: { readonly measureIndex: number; readonly ordinal: number };
   readonly added: readonly AddedHarm[];
   readonly harm: number;
 }
@@ -89,6 +91,7 @@ function placeBetween(before: LineNote, next: LineNote, around: Around): NotedPl
     measureIndex: index,
     beat: roundTo(beats + 1, 3),
     kind,
+    after: { measureIndex: before.measureIndex, ordinal: before.ordinal },
     added: kind === 'rest' ? [] : addedAt(before, next, around),
     before: before.length,
   };

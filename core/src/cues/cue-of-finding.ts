@@ -3,6 +3,9 @@ import type { CueKind } from './kinds.js';
 
 /** The longest text of a cue. Units: characters. */
 export const CUE_TEXT_LIMIT = 160;
+/** The longest sign on the music, and the longest reason. Units: characters. */
+export const CUE_SIGN_LIMIT = 12;
+export const CUE_REASON_LIMIT = 600;
 
 const KINDS: Partial<Readonly<Record<FindingKind, CueKind>>> = {
   ornament: 'ornament',
@@ -16,7 +19,7 @@ const KINDS: Partial<Readonly<Record<FindingKind, CueKind>>> = {
   range: 'other',
   shows: 'character',
   feel: 'character',
-  rhythm: 'other',
+  rhythm: 'rhythm',
   repeat: 'other',
   run: 'other',
 };

@@ -1,2 +1,9 @@
-export { CUE_KINDS, type CueKind } from './kinds.js';
-export { CUE_TEXT_LIMIT, cueOfFinding } from './cue-of-finding.js';
+export {
+  CUE_AUTHORS,
+  CUE_KINDS,
+  CUE_STATUSES,
+  type CueAuthor,
+  type CueKind,
+  type CueStatus,
+} from './kinds.js';
+export { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT, cueOfFinding } from './cue-of-finding.js';

@@ -37,7 +37,7 @@ const LIFT = 0.3;
 
 /**
  * The directions of the bow: as it comes, with hooks and lifts where a downbeat or an accent would stand on an up-bow.
- * Shape:  one direction a note; under a slur all notes share it; the plain way alternates from a down-bow
+ * Shape:  one direction a note; under a slur all notes share it; the plain way goes as it comes, from a down-bow
  * Source: docs/computation.md §6; common practice, no source
  */
 export function bowingPath(notes: readonly HandNote[], pins: readonly HandPin[] = []): HandPath {
@@ -61,7 +61,11 @@ const BOWING: Solver<Bow> = {
     },
   }),
   because: bowingWords,
-  plain: (layers) => layers.map(() => DOWN),
+  plain: (_, notes) =>
+    notes.reduce<Bow[]>((way, { isSlurred }) => {
+      const before = way.at(-1);
+      return [...way, isSlurred && before ? before : before === DOWN ? UP : DOWN];
+    }, []),
 };
 
 function atNote({ name }: Bow, note: HandNote, next: HandNote | undefined): number {

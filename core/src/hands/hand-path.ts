@@ -19,6 +19,8 @@ export interface HandChoice {
   /** What the plain way takes here. */
   readonly plain: string;
   readonly isPinned: boolean;
+  /** Whether it goes on under the slur of the note before. */
+  readonly isSlurred: boolean;
 }
 
 /**
@@ -45,7 +47,7 @@ export interface Solver<Choice extends Named> {
   readonly costs: (notes: readonly HandNote[]) => PathCosts<Choice>;
   readonly because: (way: SolvedWay<Choice>) => string;
   /** The plain way, where it is not the first choice of each note. */
-  readonly plain?: (layers: readonly (readonly Choice[])[]) => Choice[];
+  readonly plain?: (layers: readonly (readonly Choice[])[], notes: readonly HandNote[]) => Choice[];
 }
 
 /** A solved way beside the plain one. */
@@ -77,7 +79,7 @@ export function solve<Choice extends Named>(
   });
   const costs = solver.costs(notes);
   const { path, cost } = leastPath(open, costs);
-  const plain = solver.plain?.(layers) ?? layers.flatMap(([first]) => first ?? []);
+  const plain = solver.plain?.(layers, notes) ?? layers.flatMap(([first]) => first ?? []);
   return {
     notes: notes.map((note, n): HandChoice => {
       const choice = path[n]?.name ?? '';
@@ -88,6 +90,7 @@ export function solve<Choice extends Named>(
         ),
         plain: plain[n]?.name ?? '',
         isPinned: choice === pinOf(note),
+        isSlurred: note.isSlurred,
       };
     }),
     cost: roundTo(cost, 3),

@@ -67,7 +67,12 @@ function stickingSolver({ school, leads, hasKeys }: StickingWish): Solver<Stroke
       },
     }),
     because: (way) => stickingWords(way, hasKeys),
-    plain: (layers) => layers.map((_, n): Stroke => ({ name: n % 2 === 0 ? leads : other, run: 1 })),
+    // After a silence the leading hand begins again.
+    plain: (_, notes) =>
+      notes.reduce<Stroke[]>((way, { gap }) => {
+        const isFresh = way.length === 0 || (gap ?? 1) >= REST;
+        return [...way, { name: isFresh || way.at(-1)?.name === other ? leads : other, run: 1 }];
+      }, []),
   };
 }
 

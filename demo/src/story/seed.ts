@@ -38,6 +38,7 @@ import {
   deskView,
   insertNote,
   insertSurprise,
+  keepAir,
   keepLesson,
   keepPlan,
   movePrograms,
@@ -271,6 +272,7 @@ async function seedWeek(
       asks: [{ id: newId(), passageId: passageOf(passage), text: ask }],
     });
   }
+  if (story.air) await keepAir(studio, studentId, { ...story.air, on: isoDay(nowMs, -9) });
   if (story.days) await seedDays(studio, studentId, { story, days: story.days, nowMs });
   if (story.isPlanned === true) await seedPlan(studio, studentId, { desk, nowMs });
 }
@@ -337,9 +339,9 @@ async function seedAnswer(
   }
   if (answer.ownBpm !== null)
     await setTarget(studio, programPartId, { bpm: answer.ownBpm, beatUnit: 'quarter' });
-  for (const { at, kind, text } of answer.cues)
+  for (const { at, ...cue } of answer.cues)
     await addCue(studio, programPartId, {
-      input: { id: newId(), kind, from: at, to: at, text, findingKey: null },
+      input: { id: newId(), ...cue, from: at, to: at, findingKey: null },
       now: new Date(beginMs),
     });
   for (const passage of answer.passages) {

@@ -48,6 +48,9 @@ export interface CueStory {
   readonly at: string;
   readonly kind: CueKind;
   readonly text: string;
+  /** The note that it stands at, and what is drawn there. */
+  readonly note?: number;
+  readonly sign?: string;
 }
 
 /** One student with the sheet and what of it is prepared. */
@@ -70,6 +73,8 @@ export interface StudentStory {
   readonly note?: string;
   /** The lesson of a week ago. */
   readonly lesson?: { readonly notes: string; readonly ask: string; readonly passage: string };
+  /** How long long tones last. Units: seconds */
+  readonly air?: { readonly soft: number; readonly loud: number };
   /** Whether a plan was made a week ago. */
   readonly isPlanned?: boolean;
 }
@@ -181,7 +186,7 @@ export const STORY: readonly StudentStory[] = [
         cues: [
           { at: '8', kind: 'breath', text: 'Breathe on the rest, low and quiet' },
           { at: '12', kind: 'trap', text: 'The only F natural: hear the minor' },
-          { at: '20', kind: 'fingering', text: 'Right E flat, left is taken' },
+          { at: '20', kind: 'fingering', text: 'Right E flat, left is taken', note: 3, sign: 'R' },
           { at: '22', kind: 'dynamic', text: 'From nothing: p until beat 3' },
         ],
       }),
@@ -195,6 +200,7 @@ export const STORY: readonly StudentStory[] = [
       }),
     ],
     leftOut: [],
+    air: { soft: 21, loud: 13.5 },
     isPlanned: true,
     areFormsIn: true,
     lesson: {

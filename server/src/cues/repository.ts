@@ -1,5 +1,5 @@
-import type { CueKind } from '@vivid-cue/core/cues';
-import type { CueView } from '@vivid-cue/contract';
+import type { CueAuthor, CueKind, CueStatus } from '@vivid-cue/core/cues';
+import type { CueAlternative, CueView } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import type { Practice } from '../practice/part-row.js';
 
@@ -14,6 +14,13 @@ export interface CueRow {
   readonly from_index: number;
   readonly end_index: number;
   readonly text: string;
+  readonly note: number | null;
+  readonly sign: string;
+  readonly status: CueStatus;
+  readonly reason: string;
+  readonly author: CueAuthor;
+  /** A JSON text. */
+  readonly alternatives: string;
   readonly finding_key: string | null;
   readonly version: number;
   readonly deleted_at: Date | null;
@@ -21,7 +28,7 @@ export interface CueRow {
 
 const COLUMNS = [
   ...['id', 'student_id', 'score_id', 'kind', 'span_from', 'span_to', 'from_index', 'end_index', 'text'],
-  ...['finding_key', 'version', 'deleted_at'],
+  ...['note', 'sign', 'status', 'reason', 'author', 'alternatives', 'finding_key', 'version', 'deleted_at'],
 ];
 
 /** A cue as the contract shows it. */
@@ -34,6 +41,12 @@ export function cueView(row: CueRow): CueView {
     fromIndex: row.from_index,
     endIndex: row.end_index,
     text: row.text,
+    note: row.note,
+    sign: row.sign,
+    status: row.status,
+    reason: row.reason,
+    author: row.author,
+    alternatives: JSON.parse(row.alternatives) as CueAlternative[],
     findingKey: row.finding_key,
     version: row.version,
   };
@@ -48,7 +61,7 @@ export async function cueRows(
   return (await rowsOf(studio, 'cues')
     .where({ student_id: studentId, score_id: scoreId })
     .whereNull('deleted_at')
-    .orderBy(['from_index', 'created_at', 'id'])
+    .orderBy(['from_index', 'note', 'created_at', 'id'])
     .select(COLUMNS)) as unknown as CueRow[];
 }
 
@@ -71,12 +84,15 @@ export async function findCue(studio: Studio, id: string): Promise<CueRow | null
 }
 
 /** What an instructor decides of a cue. */
-export type CueColumns = Pick<CueRow, 'kind' | 'span_from' | 'span_to' | 'from_index' | 'end_index' | 'text'>;
+export type CueColumns = Omit<
+  CueRow,
+  'id' | 'student_id' | 'score_id' | 'author' | 'finding_key' | 'version' | 'deleted_at'
+>;
 
 /** Adds a cue once. */
 export function insertCue(
   studio: Studio,
-  cue: CueColumns & Practice & { readonly id: string; readonly finding_key: string | null },
+  cue: CueColumns & Practice & Pick<CueRow, 'id' | 'author' | 'finding_key'>,
   now: Date,
 ): Promise<boolean> {
   return insertOnce(studio, 'cues', { ...cue, created_at: now });

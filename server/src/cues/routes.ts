@@ -2,16 +2,23 @@ import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom, versionOf } from '../http/validate.js';
 import { markCue } from './repository.js';
-import { addCue, changeCue } from './service.js';
+import { addCue, addCues, changeCue } from './service.js';
 
 /** Cues. */
-export const cueHandlers: Handlers<'createCue' | 'changeCue' | 'removeCue' | 'restoreCue'> = {
+export const cueHandlers: Handlers<'createCue' | 'createCues' | 'changeCue' | 'removeCue' | 'restoreCue'> = {
   async createCue(deps, request, response) {
     const partId = idFrom(request, 'programPartId', 'part');
     const input = bodyOf(request, 'createCue');
     response
       .status(201)
       .json(await addCue(studioOf(deps, request), partId, { input, now: new Date(deps.now()) }));
+  },
+  async createCues(deps, request, response) {
+    const partId = idFrom(request, 'programPartId', 'part');
+    const { cues } = bodyOf(request, 'createCues');
+    response
+      .status(201)
+      .json(await addCues(studioOf(deps, request), partId, { cues, now: new Date(deps.now()) }));
   },
   async changeCue(deps, request, response) {
     const edit = {

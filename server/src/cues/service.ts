@@ -1,12 +1,17 @@
 import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
-import type { Studio } from '../db/studio.js';
+import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
 import { spanColumns } from '../passages/span-columns.js';
 import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
 
-function columnsFor(part: ProgramPartRow, { kind, text, from, to }: CueChange): CueColumns {
-  return { kind, text, ...spanColumns(part.measure_map, { from, to }) };
+function columnsFor(part: ProgramPartRow, { kind, text, from, to, ...more }: CueChange): CueColumns {
+  const { note = null, sign = '', status = 'settled', reason = '', alternatives = [] } = more;
+  return {
+    ...{ kind, text, note, sign, status, reason },
+    alternatives: JSON.stringify(alternatives),
+    ...spanColumns(part.measure_map, { from, to }),
+  };
 }
 
 /**
@@ -21,11 +26,29 @@ export async function addCue(
   const part = await findProgramPart(studio, programPartId);
   const columns = columnsFor(part, input);
   const practice = { student_id: part.student_id, score_id: part.score_id };
-  await insertCue(studio, { id: input.id, ...practice, ...columns, finding_key: input.findingKey }, now);
+  const { id, findingKey, author = findingKey === null ? 'instructor' : 'reading' } = input;
+  await insertCue(studio, { id, ...practice, ...columns, author, finding_key: findingKey }, now);
   const row = await findCue(studio, input.id);
   if (!row || practiceKey(row) !== practiceKey(practice))
     throw new Problem('id-taken', 'This cue could not be added; reload the page and try again.');
   return cueView(row);
+}
+
+/**
+ * Writes several cues, all of them or none: what air and hands worked out.
+ * Shape:  in the order in which they came
+ * Errors: as of addCue
+ */
+export function addCues(
+  studio: Studio,
+  programPartId: string,
+  { cues, now }: { readonly cues: readonly CueInput[]; readonly now: Date },
+): Promise<CueView[]> {
+  return together(studio, async (inside) => {
+    const views: CueView[] = [];
+    for (const input of cues) views.push(await addCue(inside, programPartId, { input, now }));
+    return views;
+  });
 }
 
 /**

@@ -242,13 +242,21 @@ async function exportedNotes(
         { findingKey: 'finding_key' },
         'deleted_at',
       ],
-    )) as unknown as (StudentRecord['cues'][number] & { readonly deleted_at: Date | null })[];
+      ...['note', 'sign', 'status', 'reason', 'author', 'alternatives'],
+    )) as unknown as (Omit<StudentRecord['cues'][number], 'alternatives'> & {
+    readonly deleted_at: Date | null;
+    readonly alternatives: string;
+  })[];
   const links = (await rowsOf(studio, 'calendar_links').where(own).select('id', 'created_at')) as {
     id: string;
     created_at: Date;
   }[];
   return {
-    cues: cues.map(({ deleted_at: deletedAt, ...cue }) => ({ ...cue, isRemoved: deletedAt !== null })),
+    cues: cues.map(({ deleted_at: deletedAt, alternatives, ...cue }) => ({
+      ...cue,
+      alternatives: JSON.parse(alternatives) as StudentRecord['cues'][number]['alternatives'],
+      isRemoved: deletedAt !== null,
+    })),
     findingMarks: (await rowsOf(studio, 'finding_marks')
       .where(own)
       .orderBy(['created_at', 'id'])

@@ -17,6 +17,7 @@ import { scoreMusic } from '../practice/score-music.js';
 import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
+import { readSchools } from '../students/repository.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
 
 /**
@@ -67,7 +68,7 @@ async function practised(
   studio: Studio,
   part: ProgramPartRow,
   { facts, nowMs }: { readonly facts: StudioFacts; readonly nowMs: number },
-): Promise<Pick<ScoreRoomView, 'passages' | 'cues' | 'findingMarks' | 'part'>> {
+): Promise<Pick<ScoreRoomView, 'passages' | 'cues' | 'air' | 'findingMarks' | 'part'>> {
   const passages = await passageRows(studio, [part]);
   const isAsked = (await practiceTarget(studio, part))?.isAsked ?? false;
   const music = scoreMusic(part.measure_map);
@@ -75,6 +76,7 @@ async function practised(
   return {
     passages: passages.map((row) => passageView(row, { nowMs, isAsked })),
     cues: (await cueRows(studio, part)).map(cueView),
+    air: (await readSchools(studio, part.student_id)).air,
     findingMarks: await findingMarks(studio, part),
     part: { state, chance, expectedSlips, sentence },
   };

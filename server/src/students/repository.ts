@@ -1,11 +1,12 @@
 import {
   AS_THE_STUDIO,
+  type StudentAir,
   type StudentChange,
   type StudentInput,
   type StudentSchools,
   type StudentView,
 } from '@vivid-cue/contract';
-import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+import { insertOnce, rowsOf, together, type Studio } from '../db/studio.js';
 
 const COLUMNS = ['id', 'name', 'instrument', 'version'] as const;
 
@@ -50,6 +51,21 @@ export async function updateStudent(
     .whereNull('deleted_at')
     .update({ ...columns, ...own, version: version + 1 });
   return changed === 1;
+}
+
+/** Keeps how long somebody's long tones last; false where there is no such student. */
+export async function keepAir(studio: Studio, id: string, air: StudentAir): Promise<boolean> {
+  return together(studio, async (inside) => {
+    const row = (await rowsOf(inside, 'students')
+      .where({ id })
+      .whereNull('deleted_at')
+      .forUpdate()
+      .first('schools', 'version')) as { readonly schools: string; readonly version: number } | undefined;
+    if (!row) return false;
+    const schools = { ...(JSON.parse(row.schools) as Partial<StudentSchools>), air };
+    const next = { schools: JSON.stringify(schools), version: row.version + 1 };
+    return (await rowsOf(inside, 'students').where({ id }).update(next)) === 1;
+  });
 }
 
 /** Removes a student, or takes the removal back. */

@@ -1,10 +1,10 @@
 import { type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { bodyOf, idFrom } from '../http/validate.js';
-import { markStudent } from './repository.js';
+import { keepAir, markStudent } from './repository.js';
 import { addStudent, addStudents } from './service.js';
 
-type Names = 'createStudent' | 'createStudents' | 'removeStudent' | 'restoreStudent';
+type Names = 'changeAir' | 'createStudent' | 'createStudents' | 'removeStudent' | 'restoreStudent';
 
 /** A student's own routes. */
 export const studentHandlers: Handlers<Names> = {
@@ -15,6 +15,12 @@ export const studentHandlers: Handlers<Names> = {
   async createStudents(deps, request, response) {
     const { students } = bodyOf(request, 'createStudents');
     response.status(201).json(await addStudents(studioOf(deps, request), students, new Date(deps.now())));
+  },
+  async changeAir(deps, request, response) {
+    const id = idFrom(request, 'studentId', 'student');
+    if (!(await keepAir(studioOf(deps, request), id, bodyOf(request, 'changeAir'))))
+      throw notFound('student');
+    response.status(204).end();
   },
   async removeStudent(deps, request, response) {
     const isThere = await markStudent(

@@ -1,6 +1,7 @@
 import { v7 as newId } from 'uuid';
 import type {
   CueView,
+  StudentPageView,
   FindingMarkView,
   PassageView,
   ProblemDetails,
@@ -123,6 +124,47 @@ describe('findings, cues and passages of a score room', () => {
     expect((await room()).cues).toHaveSize(1);
     await expectStatus(204, browser.call('restoreCue', { cueId: cue.id }));
     expect((await room()).cues).toHaveSize(2);
+  });
+
+  it('writes several cues at once with their signs, reasons and other ways, all of them or none', async () => {
+    const { browser, programPartId } = world;
+    const sign = { ...cueInput({ kind: 'fingering', from: '3', to: '3', text: 'Right', findingKey: null }) };
+    const full = {
+      ...sign,
+      ...{ note: 2, sign: 'R', status: 'discuss', reason: 'the left one is taken', author: 'solver' },
+      alternatives: [{ text: 'slide', reason: 'smears', isSafe: false }],
+    };
+    const plain = cueInput({ from: '4', to: '4', findingKey: null });
+    for (const _ of [1, 2])
+      await expectStatus(201, browser.call('createCues', { programPartId }, { cues: [full, plain] }));
+    const { cues } = await room();
+    const { note, status, reason, author, alternatives } = full;
+    expect(cues.find(({ id }) => id === full.id)).toEqual(
+      jasmine.objectContaining({ sign: 'R', note, status, reason, author, alternatives } as never),
+    );
+    expect(cues.find(({ id }) => id === plain.id)).toEqual(
+      jasmine.objectContaining({ note: null, sign: '', status: 'settled', author: 'instructor' }),
+    );
+    const beyond = [cueInput({ from: '3', to: '3' }), cueInput({ from: '90', to: '90' })];
+    expect((await browser.call('createCues', { programPartId }, { cues: beyond })).status).toBe(422);
+    expect((await room()).cues.map(({ id }) => id)).not.toContain(beyond[0]?.id ?? '');
+    // Changed, it keeps who wrote it.
+    const change = { kind: 'fingering', from: '3', to: '3', text: 'Right', sign: 'R', note: 2 };
+    const changed = await browser.call('changeCue', { cueId: full.id }, change, { 'If-Match': '"1"' });
+    expect(changed.body).toEqual(
+      jasmine.objectContaining({ author: 'solver', reason: '', status: 'settled' }),
+    );
+  });
+
+  it('keeps how long long tones last, and refuses none that nobody could hold', async () => {
+    const { browser, studentId } = world;
+    const air = { soft: 22, loud: 14.5, on: '2027-03-10' };
+    await expectStatus(204, browser.call('changeAir', { studentId }, air));
+    expect((await room()).air).toEqual(air);
+    const page = (await browser.call('readStudent', { studentId })).body as StudentPageView;
+    expect([page.schools.air, page.schools.dayCap]).toEqual([air, null]);
+    const wrong = await browser.call('changeAir', { studentId }, { ...air, loud: 400 });
+    expect([wrong.status, (wrong.body as ProblemDetails).issues?.[0]?.where]).toEqual([422, 'loud']);
   });
 
   it('refuses a cue at measures that the score does not hold', async () => {

@@ -118,6 +118,8 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     changeNumbering: { restarts: [{ index: 0, number: 5 }] },
     markFinding: { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' },
     createCue: cueInput(),
+    createCues: { cues: [cueInput(), cueInput()] },
+    changeAir: { soft: 22, loud: 14.5, on: '2027-03-10' },
     changeProgram: { division: null },
     createStudents: { students: [{ id: newId(), name: 'Piet Okonjo-Lund', instrument: 'trombone' }] },
     createPrograms: { programs: [{ id: newId(), studentId: world.studentId }] },

@@ -31,6 +31,7 @@ import { desk } from './29-desk.js';
 import { lessons } from './30-lessons.js';
 import { plans } from './31-plans.js';
 import { forecasts } from './32-forecasts.js';
+import { cuePlaces } from './33-cue-places.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -65,6 +66,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['30-lessons', lessons],
   ['31-plans', plans],
   ['32-forecasts', forecasts],
+  ['33-cue-places', cuePlaces],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -1,7 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 
 /** The panels beside the score. */
-export const ROOM_TABS = ['findings', 'passages', 'cues', 'facts'] as const;
+export const ROOM_TABS = ['findings', 'passages', 'body', 'cues', 'facts'] as const;
 
 /** One of the panels. */
 export type RoomTab = (typeof ROOM_TABS)[number];

@@ -1,11 +1,12 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Observable } from 'rxjs';
+import { forkJoin, type Observable } from 'rxjs';
 import { writePaper, type PaperMusic } from '@vivid-cue/core/paper';
 import type {
   CueChange,
   CueInput,
   CueView,
+  StudentAir,
   FindingMarkInput,
   FindingMarkView,
   Numbering,
@@ -91,6 +92,15 @@ export class ScoreApi {
     return this.http.post<CueView>(pathOf('createCue', { programPartId }), input);
   }
 
+  addCues(programPartId: string, cues: readonly CueInput[]): Observable<CueView[]> {
+    return this.http.post<CueView[]>(pathOf('createCues', { programPartId }), { cues });
+  }
+
+  /** Keeps how long a student's long tones last. */
+  keepAir(studentId: string, air: StudentAir): Observable<void> {
+    return this.http.put<void>(pathOf('changeAir', { studentId }), air);
+  }
+
   changeCue({ id, version }: CueView, change: CueChange): Observable<CueView> {
     return this.http.put<CueView>(pathOf('changeCue', { cueId: id }), change, {
       headers: { 'If-Match': `"${version}"` },
@@ -99,6 +109,10 @@ export class ScoreApi {
 
   removeCue(cueId: string): Observable<void> {
     return this.http.delete<void>(pathOf('removeCue', { cueId }));
+  }
+
+  removeCues(cueIds: readonly string[]): Observable<void[]> {
+    return forkJoin(cueIds.map((id) => this.removeCue(id)));
   }
 
   restoreCue(cueId: string): Observable<void> {

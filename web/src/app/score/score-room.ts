@@ -34,6 +34,8 @@ import { FindingsPanel } from './findings/findings-panel';
 import { GhostLane } from './passages/ghost-lane';
 import { LayerBar } from './findings/layer-bar';
 import { LayerStore } from './findings/layers';
+import { BodyPanel } from './body/body-panel';
+import { BodyStore } from './body/body-store';
 import { BringMusic } from './bring-music';
 import { PageBoard } from './pages/page-board';
 import { PageLines } from './pages/page-lines';
@@ -49,6 +51,7 @@ import { PassageList } from './passages/passage-list';
 import { PassagePanel } from './passages/passage-panel';
 import { ReadingStore, type ShownFinding } from './findings/reading-store';
 import { RoomHead } from './room-head';
+import { movedWithMusic } from './room/moved-with-music';
 import { RoomStore } from './room/room-store';
 import { RoomWords } from './room/room-words';
 import { ScoreFile } from './score-file';
@@ -65,13 +68,20 @@ interface ShownPair {
 }
 
 /** Letters that open the panels. */
-const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passages', q: 'cues', i: 'facts' };
+const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
+  f: 'findings',
+  p: 'passages',
+  b: 'body',
+  q: 'cues',
+  i: 'facts',
+};
 
 /** The score of one part: engraved, with its ribbon and layers, what was found in it, its passages and its cues. */
 @Component({
   selector: 'vc-score-room',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    BodyPanel,
     BringMusic,
     CuesPanel,
     CutBar,
@@ -100,7 +110,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = { f: 'findings', p: 'passage
     TypedEditor,
     TypedStrips,
   ],
-  providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore],
+  providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore, BodyStore],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -181,6 +191,7 @@ export class ScoreRoom implements Editing {
   protected readonly tabs = computed((): readonly TabItem[] => [
     { value: 'findings', label: 'Findings', count: this.reading.findings().length },
     { value: 'passages', label: 'Passages', count: this.store.passages().length },
+    { value: 'body', label: 'Body', count: null },
     { value: 'cues', label: 'Cues', count: this.room()?.cues.length ?? 0 },
     { value: 'facts', label: 'Facts', count: null },
   ]);
@@ -425,14 +436,6 @@ export class ScoreRoom implements Editing {
   private spanText(span: Span): string {
     return spanInWords(this.measures(), span, this.vocabulary());
   }
-}
-
-/** How many passages and cues have other numbers than before. */
-function movedWithMusic(before: ScoreRoomView, after: ScoreRoomView): number {
-  const places = ({ passages, cues }: ScoreRoomView): Map<string, string> =>
-    new Map([...passages, ...cues].map(({ id, from, to }) => [id, `${from}–${to}`]));
-  const known = places(before);
-  return [...places(after)].filter(([id, place]) => known.has(id) && known.get(id) !== place).length;
 }
 
 /** Whether arrow keys mean nothing where the focus is. */

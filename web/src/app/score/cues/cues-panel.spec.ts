@@ -1,6 +1,12 @@
 import { signal } from '@angular/core';
 import { of, throwError, type Observable } from 'rxjs';
-import type { CueChange, CueInput, CueView, ScoreRoomView } from '@vivid-cue/contract';
+import {
+  PLAIN_CUE,
+  type CueChange,
+  type CueInput,
+  type CueView,
+  type ScoreRoomView,
+} from '@vivid-cue/contract';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { refusal, show, type Shown } from '../../testing/shown';
@@ -15,6 +21,7 @@ const cue = (change: Partial<CueView> = {}): CueView => ({
   fromIndex: 8,
   endIndex: 10,
   text: 'C natural here',
+  ...PLAIN_CUE,
   findingKey: null,
   version: 1,
   ...change,
@@ -111,9 +118,39 @@ describe('CuesPanel', () => {
     await panel.press('Change the cue at mm. 9–10');
     await panel.type('input[name="text"]', 'C sharp here');
     await panel.press('Save');
-    expect(sent).toEqual([{ kind: 'trap', from: '9', to: '10', text: 'C sharp here' }]);
-    expect(panel.find('li .words').textContent).toBe('C sharp here');
+    // What the form does not show stays with it.
+    expect(sent).toEqual([
+      {
+        ...{ kind: 'trap', from: '9', to: '10', text: 'C sharp here' },
+        ...{ note: null, sign: '', status: 'settled', reason: '', alternatives: [] },
+      },
+    ]);
+    expect(panel.find('li .words').textContent?.trim()).toBe('C sharp here');
     expect(looked.length).toBe(2);
+  });
+
+  it('keeps a sign at a note, its reason, and what else was considered, and finds it again', async () => {
+    await panel.type('input[name="span"]', '12');
+    await panel.type('input[name="text"]', 'Right, left is taken');
+    await panel.type('input[name="sign"]', 'R');
+    await panel.type('input[name="note"]', '3');
+    await panel.type('textarea[name="reason"]', 'E flat has no left key');
+    await panel.press('Another way that was considered');
+    await panel.type('input[aria-label="Another way"]', 'slide from C');
+    await panel.press('Write it in');
+    expect(sent[0]).toEqual(
+      jasmine.objectContaining({
+        sign: 'R',
+        note: 3,
+        reason: 'E flat has no left key',
+        alternatives: [{ text: 'slide from C', reason: '', isSafe: false }],
+      }),
+    );
+    cues((list) => [...list, ...[1, 2, 3, 4].map((n) => cue({ id: `c${n}`, text: `other ${n}` }))]);
+    await panel.settled();
+    await panel.type('input[aria-label="Find a cue"]', 'e flat');
+    expect(panel.host.querySelectorAll('li').length).toBe(1);
+    expect(panel.text).toContain('or slide from C');
   });
 
   it('removes a cue and says how to begin where there is none', async () => {

@@ -4,16 +4,30 @@ import { v7 as newId } from 'uuid';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import { CUE_KINDS, CUE_TEXT_LIMIT, type CueKind } from '@vivid-cue/core/cues';
+import {
+  CUE_KINDS,
+  CUE_REASON_LIMIT,
+  CUE_SIGN_LIMIT,
+  CUE_TEXT_LIMIT,
+  type CueKind,
+  type CueStatus,
+} from '@vivid-cue/core/cues';
 import { measuresText } from '@vivid-cue/core/music';
 import { parseSpan, printedSpan, spanPhrase, type Span } from '@vivid-cue/core/score';
-import type { CueView } from '@vivid-cue/contract';
+import type { CueAlternative, CueView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { RoomStore } from '../room/room-store';
 import { UndoNotice } from '../../ui/undo-notice';
 import { StudioWords } from '../../ui/studio-words';
+
+/** How far a cue is decided, in words. */
+const STATUS_CHOICES: readonly { readonly value: CueStatus; readonly label: string }[] = [
+  { value: 'settled', label: 'settled' },
+  { value: 'proposed', label: 'proposed' },
+  { value: 'discuss', label: 'to discuss' },
+];
 
 /** The cues of the open score: written at the selected measures, changed in place, removed with Undo. */
 @Component({
@@ -34,19 +48,34 @@ export class CuesPanel {
   readonly look = output<Span>();
 
   protected readonly limit = CUE_TEXT_LIMIT;
+  protected readonly signLimit = CUE_SIGN_LIMIT;
+  protected readonly reasonLimit = CUE_REASON_LIMIT;
+  protected readonly statuses = [...STATUS_CHOICES];
   protected readonly kinds = CUE_KINDS.map((value) => ({ value, label: value }));
   protected readonly kind = signal<CueKind>('trap');
   protected readonly text = signal('');
+  protected readonly sign = signal('');
+  protected readonly note = signal<number | null>(null);
+  protected readonly status = signal<CueStatus>('settled');
+  protected readonly reason = signal('');
+  protected readonly alternatives = signal<readonly CueAlternative[]>([]);
+  protected readonly wanted = signal('');
   protected readonly typedSpan = signal<string | null>(null);
   protected readonly editing = signal<CueView | null>(null);
   protected readonly issue = signal('');
   protected readonly span = computed(() => this.typedSpan() ?? this.selectedText());
   protected readonly rows = computed(() =>
-    (this.room.room()?.cues ?? []).map((cue) => ({
-      ...cue,
-      where: measuresText(cue.from, cue.to, this.session.vocabulary()),
-    })),
+    (this.room.room()?.cues ?? [])
+      .map((cue) => ({
+        ...cue,
+        where:
+          measuresText(cue.from, cue.to, this.session.vocabulary()) +
+          (cue.note === null ? '' : `, note ${cue.note}`),
+        statusText: STATUS_CHOICES.find(({ value }) => value === cue.status)?.label ?? '',
+      }))
+      .filter((cue) => isAbout(cue, this.wanted())),
   );
+  protected readonly isMany = computed(() => (this.room.room()?.cues.length ?? 0) > 5);
 
   private selectedText(): string {
     const measures = this.room.room()?.score?.digest.measures ?? [];
@@ -63,6 +92,11 @@ export class CuesPanel {
     this.editing.set(cue);
     this.kind.set(cue.kind);
     this.text.set(cue.text);
+    this.sign.set(cue.sign);
+    this.note.set(cue.note);
+    this.status.set(cue.status);
+    this.reason.set(cue.reason);
+    this.alternatives.set(cue.alternatives);
     this.typedSpan.set(spanPhrase(cue));
     this.issue.set('');
     this.look.emit(cue);
@@ -71,6 +105,11 @@ export class CuesPanel {
   protected cancel(): void {
     this.editing.set(null);
     this.text.set('');
+    this.sign.set('');
+    this.note.set(null);
+    this.status.set('settled');
+    this.reason.set('');
+    this.alternatives.set([]);
     this.typedSpan.set(null);
     this.issue.set('');
   }
@@ -87,7 +126,12 @@ export class CuesPanel {
       this.issue.set('Write what to remember here.');
       return;
     }
-    const cue = { kind: this.kind(), text: this.text().trim(), ...span.value };
+    const cue = {
+      ...{ kind: this.kind(), text: this.text().trim(), ...span.value },
+      ...{ note: this.note(), sign: this.sign().trim(), status: this.status() },
+      reason: this.reason().trim(),
+      alternatives: this.alternatives().filter(({ text }) => text.trim() !== ''),
+    };
     const editing = this.editing();
     const call = editing
       ? this.api.changeCue(editing, cue)
@@ -102,6 +146,18 @@ export class CuesPanel {
     });
   }
 
+  protected addOther(): void {
+    this.alternatives.update((all) => [...all, { text: '', reason: '', isSafe: false }]);
+  }
+
+  protected changeOther(at: number, change: Partial<CueAlternative>): void {
+    this.alternatives.update((all) => all.map((one, n) => (n === at ? { ...one, ...change } : one)));
+  }
+
+  protected dropOther(at: number): void {
+    this.alternatives.update((all) => all.filter((_, n) => n !== at));
+  }
+
   protected remove(cue: CueView): void {
     this.room.run(this.api.removeCue(cue.id), () => {
       this.room.dropCue(cue.id);
@@ -113,4 +169,19 @@ export class CuesPanel {
       });
     });
   }
+}
+
+/** Whether a cue says something of what is looked for: its words, sign, kind or place. */
+function isAbout(
+  {
+    text,
+    sign,
+    kind,
+    where,
+    reason,
+  }: Pick<CueView, 'text' | 'sign' | 'kind' | 'reason'> & { readonly where: string },
+  wanted: string,
+): boolean {
+  const said = `${text} ${sign} ${kind} ${where} ${reason}`.toLowerCase();
+  return said.includes(wanted.trim().toLowerCase());
 }

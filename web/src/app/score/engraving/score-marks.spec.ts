@@ -32,6 +32,7 @@ const none: ScoreMarks = {
   rhythms: null,
   alike: null,
   findings: null,
+  signs: new Map(),
 };
 
 describe('Marks in the engraving', () => {
@@ -103,9 +104,24 @@ describe('Marks in the engraving', () => {
       rhythms: ['A'],
       alike: ['= 3'],
       findings: new Map([[0, 'open']]),
+      signs: new Map([
+        [
+          0,
+          [
+            { note: 1, text: '6', place: 'below', isOffered: false },
+            { note: 2, text: '’', place: 'after', isOffered: true },
+          ],
+        ],
+      ]),
     });
-    // Heat, two tints with one label, a line, three articulations, two rings.
-    expect(measure.querySelectorAll('.vc-mark').length).toBe(10);
+    // Heat, two tints with one label, a line, two signs, three articulations, two rings.
+    expect(measure.querySelectorAll('.vc-mark').length).toBe(12);
+    const [sign, breath] = [...measure.querySelectorAll('.sign')].map((one) => ({
+      x: Number(one.getAttribute('x')),
+      y: Number(one.getAttribute('y')),
+    }));
+    // The sign under its note, the breath after its own and above.
+    expect((breath?.x ?? 0) > (sign?.x ?? 0) && (breath?.y ?? 0) < (sign?.y ?? 0)).toBeTrue();
     clearMarks(measure, 'layers');
     expect(measure.outerHTML).toBe(before);
   });

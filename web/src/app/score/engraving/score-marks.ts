@@ -13,6 +13,16 @@ export interface ScoreMarks {
   readonly alike: readonly (string | null)[] | null;
   /** Measures with an open finding, and with a kept one. */
   readonly findings: ReadonlyMap<number, 'open' | 'kept'> | null;
+  /** Signs at notes, by measure index: what was settled, and what is offered. */
+  readonly signs: ReadonlyMap<number, readonly ScoreSign[]>;
+}
+
+/** A sign at a note. Shape: `note` from 1, null for the measure; fingers below, bows above, breaths after their note */
+export interface ScoreSign {
+  readonly note: number | null;
+  readonly text: string;
+  readonly place: 'below' | 'above' | 'after';
+  readonly isOffered: boolean;
 }
 
 /** The chosen finding in the music. */
@@ -59,6 +69,11 @@ const SVG = 'http://www.w3.org/2000/svg';
 /** Size of shapes at a note, in units of the engraving: a staff space is 180. */
 const SHAPE_SIZE = 240;
 const RING_SIZE = 290;
+/** Half of a notehead, which is about 215 wide. */
+const HALF_HEAD = 106;
+/** Signs stand so far below the lowest note, breaths so far above the highest. */
+const SIGN_DROP = 380;
+const BREATH_RISE = 60;
 const MARK = 'vc-mark';
 
 interface Box {
@@ -95,6 +110,8 @@ export function drawLayers(measure: Element, index: number, marks: ScoreMarks): 
   if (words.length > 0) label(measure, box, words.join(' · '));
   const finding = marks.findings?.get(index);
   if (finding) underline(measure, box, finding);
+  const signs = marks.signs.get(index);
+  if (signs) drawSigns(measure, { box, own: marks.engraved[index] ?? [], signs });
   if (marks.articulations || marks.name !== null) drawNotes(measure, marks.engraved[index] ?? [], marks);
 }
 
@@ -139,6 +156,53 @@ function drawNotes(measure: Element, own: readonly EngravedNote[], marks: ScoreM
     if (marks.name !== null && isAsked(note, marks.name))
       shapeAt(node, { shape: 'ring', size: RING_SIZE, kind: 'asked-name', layer: 'layers' });
   }
+}
+
+/** Signs that somebody settled or that are offered: in one row below all notes of the measure, breaths over the staff. */
+function drawSigns(
+  measure: Element,
+  {
+    box,
+    own,
+    signs,
+  }: { readonly box: Box; readonly own: readonly EngravedNote[]; readonly signs: readonly ScoreSign[] },
+): void {
+  const placed = pairedNotes(measure, own).flatMap(({ node, note }) => {
+    const place = note.isGrace ? null : headPlace(node);
+    return place ? [{ note: note.note, ...place }] : [];
+  });
+  const low = Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP;
+  const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BREATH_RISE;
+  for (const { note, text, place, isOffered } of signs) {
+    const isBreath = place === 'after';
+    const at = placed.find((one) => one.note === note);
+    const next = placed.find((one) => at !== undefined && one.x > at.x);
+    const left = at?.x ?? box.left + 2 * HALF_HEAD;
+    const x = isBreath ? (left + (next?.x ?? box.right + HALF_HEAD)) / 2 + HALF_HEAD : left + HALF_HEAD;
+    const node = element('text', `sign${isOffered ? ' offered' : ''}${isBreath ? ' breath' : ''}`, 'layers');
+    node.setAttribute('x', String(x));
+    node.setAttribute('y', String(place === 'below' ? low : high));
+    node.setAttribute('text-anchor', 'middle');
+    node.textContent = text;
+    measure.append(node);
+  }
+}
+
+/** What signs stand clear of: heads, stems and beams, dynamics and hairpins below, slurs and articulations above. */
+const BELOW =
+  '.notehead use, .stem path, .beam polygon, .slur path, .artic use, .dynam text, .hairpin polyline';
+const ABOVE = '.notehead use, .stem path, .beam polygon, .slur path, .artic use';
+
+/** The heights that parts of a measure's picture reach, read from their own numbers. */
+function heightsOf(measure: Element, selector: string): number[] {
+  return [...measure.querySelectorAll(selector)]
+    .flatMap((node) => {
+      const at = node.getAttribute('transform') ?? node.getAttribute('d') ?? node.getAttribute('points');
+      if (at === null) return Number(node.getAttribute('y') ?? Number.NaN);
+      const numbers = [...at.matchAll(/-?[\d.]+/gu)].map(Number);
+      return node.hasAttribute('transform') ? numbers.slice(1, 2) : numbers.filter((_, n) => n % 2 === 1);
+    })
+    .filter((height) => !Number.isNaN(height));
 }
 
 /** Stands for every note that the key does not have. */
@@ -220,6 +284,14 @@ function label(measure: Element, { right, top }: Box, text: string): void {
   measure.append(node);
 }
 
+/** Where a note's head is: its left edge, on its middle line. */
+function headPlace(note: Element): { readonly x: number; readonly y: number } | null {
+  const place = /translate\((-?[\d.]+),\s*(-?[\d.]+)\)/u.exec(
+    note.querySelector('g.notehead use')?.getAttribute('transform') ?? '',
+  );
+  return place && { x: Number(place[1]), y: Number(place[2]) };
+}
+
 function shapeAt(
   note: Element,
   {
@@ -236,12 +308,9 @@ function shapeAt(
     readonly isBelow?: boolean;
   },
 ): void {
-  const place = /translate\((-?[\d.]+),\s*(-?[\d.]+)\)/u.exec(
-    note.querySelector('g.notehead use')?.getAttribute('transform') ?? '',
-  );
+  const place = headPlace(note);
   if (!place) return;
-  // A notehead is about 215 wide; its place is its left edge, on its middle line.
-  const [x, y] = [Number(place[1]) + 106, Number(place[2])];
+  const [x, y] = [place.x + HALF_HEAD, place.y];
   const node = element('path', kind, layer);
   node.setAttribute('d', SHAPE_PATHS[shape]);
   node.setAttribute('transform', `translate(${x} ${y}) scale(${size})`);

@@ -5,6 +5,7 @@ import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from '../room/room-store';
+import { signPlace } from '../room/sign-place';
 import { RoomWords } from '../room/room-words';
 import {
   OFF_KEY,
@@ -12,6 +13,7 @@ import {
   type ArticulationShape,
   type ChosenMarks,
   type ScoreMarks,
+  type ScoreSign,
 } from '../engraving/score-marks';
 
 /** The layers over the music, in the order of their keys 1 to 7. */
@@ -134,6 +136,7 @@ export class LayerStore {
       rhythms: on.has('rhythm') ? this.rhythmLetters() : null,
       alike: on.has('alike') ? this.alike() : null,
       findings: on.has('findings') ? this.findingTones() : null,
+      signs: this.signs(),
     };
   });
   readonly chosen = computed((): ChosenMarks | null => {
@@ -165,6 +168,24 @@ export class LayerStore {
       return next;
     });
   }
+
+  /** What air and hands offer while they are looked at. Shape: by measure index */
+  readonly offered = signal<ReadonlyMap<number, readonly ScoreSign[]>>(new Map());
+  /** Cues with a sign, and over them what is offered. */
+  private readonly signs = computed((): ReadonlyMap<number, readonly ScoreSign[]> => {
+    const all = new Map<number, readonly ScoreSign[]>();
+    const add = (index: number, sign: ScoreSign): unknown =>
+      all.set(index, [...(all.get(index) ?? []), sign]);
+    for (const { sign, note, fromIndex, kind, status } of this.room.room()?.cues ?? [])
+      if (sign !== '')
+        add(fromIndex, { note, text: sign, place: signPlace(kind), isOffered: status !== 'settled' });
+    for (const [index, signs] of this.offered())
+      for (const sign of signs) {
+        const isThere = all.get(index)?.some((one) => one.note === sign.note && one.place === sign.place);
+        if (isThere !== true) add(index, sign);
+      }
+    return all;
+  });
 
   /** Every measure's demand beside the most demanding one's. */
   private readonly heat = computed(() => {

@@ -6,7 +6,7 @@ import { cueOfFinding } from '@vivid-cue/core/cues';
 import { measureSign, measuresText } from '@vivid-cue/core/music';
 import { matchMarks, pinKey, withPin, type Finding } from '@vivid-cue/core/reading';
 import { inRuns } from '@vivid-cue/core/score';
-import type { CueView, FindingMarkView } from '@vivid-cue/contract';
+import { PLAIN_CUE, type CueView, type FindingMarkView } from '@vivid-cue/contract';
 import { ScoreApi } from '../../data/score-api';
 import {
   ScoreReaderClient,
@@ -194,7 +194,14 @@ export class ReadingStore {
       to: measures[last]?.number ?? '',
       findingKey: finding.key,
     };
-    this.room.replaceCue({ ...input, fromIndex: first, endIndex: last + 1, version: 0 });
+    this.room.replaceCue({
+      ...PLAIN_CUE,
+      author: 'reading',
+      ...input,
+      fromIndex: first,
+      endIndex: last + 1,
+      version: 0,
+    });
     const isKept = finding.mark === null;
     this.room.run(
       this.api.addCue(partId, input),

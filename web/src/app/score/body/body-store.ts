@@ -1,0 +1,260 @@
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { v7 as newId } from 'uuid';
+import type { AirPin } from '@vivid-cue/core/air';
+import {
+  cueKindOf,
+  handSign,
+  handText,
+  isSignOf,
+  worthWriting,
+  type HandChoice,
+  type HandPin,
+} from '@vivid-cue/core/hands';
+import { asQuarterBpm } from '@vivid-cue/core/music';
+import type { Span } from '@vivid-cue/core/score';
+import type { CueInput, CueView, StudentAir } from '@vivid-cue/contract';
+import { BodyReader, type BodyResult } from '../../data/body-reader';
+import { troubleOf } from '../../data/problem';
+import { ScoreApi } from '../../data/score-api';
+import { readStored } from '../../data/stored-json';
+import type { ScoreSign } from '../engraving/score-marks';
+import { LayerStore } from '../findings/layers';
+import { RoomStore } from '../room/room-store';
+import { signPlace } from '../room/sign-place';
+import { ScoreFile } from '../score-file';
+
+/** A breath, as a comma over the staff. */
+const BREATH_SIGN = '’';
+
+/** Air and hands of the open score: what is asked, what comes of it, and what is written in. */
+@Injectable()
+export class BodyStore {
+  private readonly reader = inject(BodyReader);
+  private readonly api = inject(ScoreApi);
+  private readonly room = inject(RoomStore);
+  private readonly file = inject(ScoreFile);
+  private readonly layers = inject(LayerStore);
+
+  /** What is looked at; null for all that is asked. */
+  readonly wished = signal<Span | null>(null);
+  /** The tempo beside the target. Units: percent */
+  readonly percent = signal(100);
+  readonly hasValve = signal(false);
+  readonly leads = signal<'R' | 'L'>('R');
+  readonly school = signal<'doubles' | 'alternate'>('doubles');
+  readonly result = signal<BodyResult | null>(null);
+  readonly failure = signal<string | null>(null);
+  private readonly tried = signal<readonly HandPin[]>([]);
+  private readonly never = signal<readonly number[]>([]);
+  private readonly must = signal<readonly number[]>([]);
+  private asked = 0;
+
+  private readonly key = computed(() => `vivid-cue-never:${this.room.room()?.programPartId ?? ''}`);
+  readonly air = computed(() => this.room.room()?.air ?? { soft: null, loud: null, on: null });
+  readonly span = computed((): Span | null => {
+    const wished = this.wished();
+    if (wished) return wished;
+    const room = this.room.room();
+    const count = room?.score?.digest.measures.length ?? 0;
+    return room?.runs[0] ?? (count > 0 ? { fromIndex: 0, endIndex: count } : null);
+  });
+  /** Whether there are notes to work with: all of them digital. */
+  readonly isPossible = computed(
+    () => this.room.room()?.score?.digest.measures.every(({ source }) => source === 'score') ?? false,
+  );
+  private readonly settled = computed(() =>
+    (this.room.room()?.cues ?? []).filter(({ note, status }) => note !== null && status === 'settled'),
+  );
+  private readonly breathPins = computed((): readonly AirPin[] => [
+    ...this.must().map((at) => ({ at, kind: 'must' as const })),
+    ...this.never().map((at) => ({ at, kind: 'never' as const })),
+  ]);
+  readonly pinnedNotes = computed(() => this.tried());
+
+  constructor() {
+    effect(() => {
+      const key = this.key();
+      untracked(() => this.never.set(readStored<number[]>(key) ?? []));
+    });
+    effect(() => {
+      const [music, span] = [this.file.music(), this.span()];
+      if (!music || !span || !this.isPossible()) return;
+      const target = this.file.targetQuarterBpm();
+      const wish = {
+        span,
+        quarterBpm: target === null ? null : asQuarterBpm((target * this.percent()) / 100),
+        air: this.air(),
+        breathPins: this.breathPins(),
+        handPins: this.tried(),
+        hasValve: this.hasValve(),
+        leads: this.leads(),
+        school: this.school(),
+      };
+      this.asked += 1;
+      const turn = this.asked;
+      void this.reader.read(music, wish).then(
+        (result) => {
+          if (turn !== this.asked) return;
+          this.result.set(result);
+          this.failure.set(null);
+        },
+        (error: unknown) => turn === this.asked && this.failure.set(troubleOf(error).message),
+      );
+    });
+    effect(() => {
+      const signs = this.offered();
+      untracked(() => this.layers.offered.set(signs));
+    });
+    this.pinFromCues();
+  }
+
+  /** Takes what is offered off the music. */
+  leave(): void {
+    this.layers.offered.set(new Map());
+  }
+
+  /** Where a breath must be taken, must not, or may: each press goes on to the next. */
+  turnBreath(at: number, kind: AirPin['kind']): void {
+    const list = kind === 'must' ? this.must : this.never;
+    const other = kind === 'must' ? this.never : this.must;
+    list.update((all) => (all.includes(at) ? all.filter((one) => one !== at) : [...all, at]));
+    other.update((all) => all.filter((one) => one !== at));
+    localStorage.setItem(this.key(), JSON.stringify(this.never()));
+  }
+
+  /** Every place may be breathed at again. */
+  allowAll(): void {
+    this.never.set([]);
+    localStorage.removeItem(this.key());
+  }
+
+  isPinnedBreath(at: number): boolean {
+    return this.must().includes(at);
+  }
+
+  /** Places that were ruled out. Units: quarters from the beginning */
+  readonly ruledOut = computed(() => this.never());
+
+  /** The next of a note's choices, which then holds. */
+  nextChoice({ measureIndex, ordinal, choice, alternatives }: HandChoice): void {
+    const [next] = alternatives;
+    if (next === undefined) return;
+    const others = this.tried().filter((pin) => pin.measureIndex !== measureIndex || pin.ordinal !== ordinal);
+    const order = [choice, ...alternatives].sort();
+    const after = order[(order.indexOf(choice) + 1) % order.length] ?? next;
+    this.tried.set([...others, { measureIndex, ordinal, choice: after }]);
+  }
+
+  forget(): void {
+    this.tried.set([]);
+    this.pinFromCues();
+  }
+
+  keepAir(air: StudentAir): void {
+    const room = this.room.room();
+    if (!room) return;
+    this.room.run(this.api.keepAir(room.student.id, air), () => {
+      const now = this.room.room();
+      // The student's row moved on with it.
+      if (now)
+        this.room.room.set({ ...now, air, student: { ...now.student, version: now.student.version + 1 } });
+    });
+  }
+
+  /** How many cues would be written. */
+  readonly toWrite = computed(() => [...this.breathCues(), ...this.handCues()]);
+
+  /** Writes what is offered into the score, each once. */
+  write(cues: readonly CueInput[], done: (written: readonly CueView[]) => void): void {
+    const room = this.room.room();
+    if (!room || cues.length === 0) return;
+    this.room.run(this.api.addCues(room.programPartId, cues), (written) => {
+      for (const cue of written) this.room.replaceCue(cue);
+      done(written);
+    });
+  }
+
+  readonly breathCues = computed((): readonly CueInput[] => {
+    const breaths = this.result()?.breaths;
+    if (!breaths) return [];
+    return breaths.plan.breaths.flatMap(({ place }, n) => {
+      if (place.kind === 'rest') return [];
+      const { measureIndex, ordinal } = place.after;
+      return this.cueAt(measureIndex, ordinal, {
+        kind: 'breath',
+        sign: BREATH_SIGN,
+        text: 'Breathe here',
+        reason: breaths.reasons[n] ?? '',
+      });
+    });
+  });
+  readonly handCues = computed((): readonly CueInput[] => {
+    const hands = this.result()?.hands;
+    if (!hands) return [];
+    const { solver, path } = hands;
+    return worthWriting(solver, path).flatMap(({ measureIndex, ordinal, choice }) =>
+      this.cueAt(measureIndex, ordinal, {
+        kind: cueKindOf(solver),
+        sign: handSign(solver, choice).slice(0, 12),
+        text: handText(solver, choice),
+        reason: path.because.slice(0, 600),
+      }),
+    );
+  });
+
+  private cueAt(
+    measureIndex: number,
+    note: number,
+    cue: Pick<CueInput, 'kind' | 'sign' | 'text' | 'reason'>,
+  ): CueInput[] {
+    const number = this.room.room()?.score?.digest.measures[measureIndex]?.number;
+    const isThere = (this.room.room()?.cues ?? []).some(
+      (one) => one.kind === cue.kind && one.fromIndex === measureIndex && one.note === note,
+    );
+    if (number === undefined || isThere) return [];
+    return [
+      {
+        id: newId(),
+        ...cue,
+        from: number,
+        to: number,
+        note,
+        status: 'settled',
+        findingKey: null,
+        author: 'solver',
+      },
+    ];
+  }
+
+  /** What is drawn while the panel is open. */
+  private readonly offered = computed((): ReadonlyMap<number, readonly ScoreSign[]> => {
+    const signs = new Map<number, ScoreSign[]>();
+    const indexes = new Map(
+      (this.room.room()?.score?.digest.measures ?? []).map(({ number, index }) => [number, index]),
+    );
+    for (const { from, note = null, sign = '', kind } of this.toWrite()) {
+      const index = indexes.get(from);
+      if (index === undefined || sign === '') continue;
+      const own = signs.get(index) ?? [];
+      signs.set(index, [...own, { note, text: sign, place: signPlace(kind), isOffered: true }]);
+    }
+    return signs;
+  });
+
+  /** Cues that are settled hold: what was written in is what the hands do. */
+  private pinFromCues(): void {
+    const result = untracked(this.result);
+    if (!result?.hands) return;
+    const { solver, path } = result.hands;
+    const kind = cueKindOf(solver);
+    this.tried.set(
+      path.notes.flatMap(({ measureIndex, ordinal, choice, alternatives }) => {
+        const cue = this.settled().find(
+          (one) => one.kind === kind && one.fromIndex === measureIndex && one.note === ordinal,
+        );
+        const own = cue && [choice, ...alternatives].find((one) => isSignOf(solver, one, cue.sign));
+        return own === undefined ? [] : [{ measureIndex, ordinal, choice: own }];
+      }),
+    );
+  }
+}

@@ -1,0 +1,8 @@
+import type { CueKind } from '@vivid-cue/core/cues';
+import type { ScoreSign } from '../engraving/score-marks';
+
+/** Where a cue's sign stands: a breath after its note, a bow above it, all else below. */
+export function signPlace(kind: CueKind): ScoreSign['place'] {
+  if (kind === 'breath') return 'after';
+  return kind === 'bow' ? 'above' : 'below';
+}
