@@ -71,10 +71,15 @@ function cueTable(cues: readonly CueView[], vocabulary: Vocabulary): Node {
   return table(
     ['auto', 'auto', '*'],
     [vocabulary === 'uk' ? 'Bar' : 'Measure', 'Cue', ''],
-    cues.map(({ from, to, kind, text }) => [
-      from === to ? from : `${from}–${to}`,
+    cues.map(({ from, to, note, kind, text, reason, status }) => [
+      `${from === to ? from : `${from}–${to}`}${note === null ? '' : `, note ${note}`}`,
       kind,
-      line(inVocabulary(text, vocabulary)),
+      line(
+        inVocabulary(
+          `${text}${status === 'settled' ? '' : ' (to be settled)'}${reason === '' ? '' : `: ${reason}`}`,
+          vocabulary,
+        ),
+      ),
     ]),
   );
 }

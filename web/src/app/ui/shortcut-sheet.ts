@@ -30,7 +30,7 @@ const GROUPS = [
     title: 'Score',
     keys: [
       ['1 … 7', 'layers on and off'],
-      ['F P Q I', 'findings, passages, cues, facts'],
+      ['F P B Q I', 'findings, passages, air and hands, cues, facts'],
       ['← →', 'next, previous measure; Shift widens'],
       ['A', 'start anywhere in the program'],
       ['T', 'type notes, of music on paper'],

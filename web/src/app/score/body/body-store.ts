@@ -20,7 +20,7 @@ import { readStored } from '../../data/stored-json';
 import type { ScoreSign } from '../engraving/score-marks';
 import { LayerStore } from '../findings/layers';
 import { RoomStore } from '../room/room-store';
-import { signPlace } from '../room/sign-place';
+import { signPlace } from '../engraving/sign-place';
 import { ScoreFile } from '../score-file';
 
 /** A breath, as a comma over the staff. */

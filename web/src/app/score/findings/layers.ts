@@ -5,7 +5,7 @@ import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
 import { ReadingStore } from './reading-store';
 import { RoomStore } from '../room/room-store';
-import { signPlace } from '../room/sign-place';
+import { signPlace } from '../engraving/sign-place';
 import { RoomWords } from '../room/room-words';
 import {
   OFF_KEY,

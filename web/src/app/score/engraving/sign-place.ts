@@ -1,5 +1,5 @@
 import type { CueKind } from '@vivid-cue/core/cues';
-import type { ScoreSign } from '../engraving/score-marks';
+import type { ScoreSign } from './score-marks';
 
 /** Where a cue's sign stands: a breath after its note, a bow above it, all else below. */
 export function signPlace(kind: CueKind): ScoreSign['place'] {
