@@ -70,7 +70,6 @@ await page
   .first()
   .click();
 await page.locator('vc-passage-panel .reps li').first().waitFor();
-await picture('passage');
 await page.getByText('Drills from these notes').click();
 await page
   .getByRole('button', { name: /Dotted/u })
@@ -83,6 +82,11 @@ await page.evaluate(() => {
   window.scrollTo(0, 0);
 });
 await picture('drills');
+await page.keyboard.press('Escape');
+await page.keyboard.press('b');
+await page.getByRole('button', { name: 'measure 18', exact: true }).waitFor();
+await page.locator('div.score').evaluate((score) => score.scrollTo(0, 260));
+await picture('body');
 await page.goto(`${address}/season`);
 await page.getByRole('link', { name: 'Piet Okonjo-Lund' }).click();
 await page.getByRole('link', { name: 'Open the score' }).nth(1).click();

@@ -71,9 +71,16 @@ const SHAPE_SIZE = 240;
 const RING_SIZE = 290;
 /** Half of a notehead, which is about 215 wide. */
 const HALF_HEAD = 106;
-/** Signs stand so far below the lowest note, breaths so far above the highest. */
+/**
+ * Signs stand so far below the lowest note, bows so far above the highest; a breath stands on the upper line, where no
+ * note is, and its comma hangs high over its own line of writing.
+ */
 const SIGN_DROP = 380;
-const BREATH_RISE = 60;
+const BOW_RISE = 190;
+const BREATH_FALL = 170;
+/** A letter of words over the staff is about so wide, a line of them so high. */
+const LETTER = 170;
+const LINE = 330;
 const MARK = 'vc-mark';
 
 interface Box {
@@ -172,7 +179,8 @@ function drawSigns(
     return place ? [{ note: note.note, ...place }] : [];
   });
   const low = Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP;
-  const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BREATH_RISE;
+  const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BOW_RISE;
+  const words = wordsOver(measure);
   for (const { note, text, place, isOffered } of signs) {
     const isBreath = place === 'after';
     const at = placed.find((one) => one.note === note);
@@ -181,7 +189,8 @@ function drawSigns(
     const x = isBreath ? (left + (next?.x ?? box.right + HALF_HEAD)) / 2 + HALF_HEAD : left + HALF_HEAD;
     const node = element('text', `sign${isOffered ? ' offered' : ''}${isBreath ? ' breath' : ''}`, 'layers');
     node.setAttribute('x', String(x));
-    node.setAttribute('y', String(place === 'below' ? low : high));
+    const over = isBreath ? box.top + BREATH_FALL : Math.min(high, ...clearOf(words, x));
+    node.setAttribute('y', String(place === 'below' ? low : over));
     node.setAttribute('text-anchor', 'middle');
     node.textContent = text;
     measure.append(node);
@@ -192,6 +201,26 @@ function drawSigns(
 const BELOW =
   '.notehead use, .stem path, .beam polygon, .slur path, .artic use, .dynam text, .hairpin polyline';
 const ABOVE = '.notehead use, .stem path, .beam polygon, .slur path, .artic use';
+
+interface Words {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+}
+
+/** Tempos, words and letters over a measure. */
+function wordsOver(measure: Element): Words[] {
+  return [...measure.querySelectorAll('.tempo text, .dir text, .reh text')].map((node) => {
+    const left = Number(node.getAttribute('x'));
+    const size = (node.textContent.trim().length + 1) * LETTER;
+    return { left: left - LETTER, right: left + size, top: Number(node.getAttribute('y')) - LINE };
+  });
+}
+
+/** How high a sign must stand at a place to be clear of words. */
+function clearOf(words: readonly Words[], x: number): number[] {
+  return words.filter(({ left, right }) => x > left && x < right).map(({ top }) => top);
+}
 
 /** The heights that parts of a measure's picture reach, read from their own numbers. */
 function heightsOf(measure: Element, selector: string): number[] {
