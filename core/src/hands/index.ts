@@ -4,6 +4,8 @@ export { handNotes, type HandNote } from './hand-notes.js';
 export type { HandChoice, HandPath, HandPin } from './hand-path.js';
 export { handSolverOf, valvesOf, type HandSolver } from './instrument.js';
 export { rollAdvice, rollDivision, ROLL_SPEEDS, type RollAdvice } from './rolls.js';
+export type { HandRule, RulePattern } from './hand-rule.js';
+export { ruleAdvice, type RuleAdvice } from './rule-book.js';
 export { cueKindOf, handSign, handText, isSignOf, worthWriting } from './signs.js';
 export { slidePath, slidePlaces, type SlidePlace } from './slide.js';
 export { stickingPath, type StickingWish } from './sticking.js';

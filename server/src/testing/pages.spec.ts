@@ -103,7 +103,7 @@ describe('pages of printed music', () => {
       expect([200, 413, 422]).withContext(String(n)).toContain(status);
       if (status !== 200) expect((body as ProblemDetails).detail).toMatch(/[.]$/u);
     }
-  }, 60_000);
+  });
 
   it('are at most twenty of a part', async () => {
     const png = await pagePicture();

@@ -18,9 +18,15 @@ export const climb: Knex.Migration = {
       ADD COLUMN IF NOT EXISTS reports TEXT NULL`);
   },
   async down(db) {
-    await db.raw('ALTER TABLE students DROP COLUMN IF EXISTS reports, DROP COLUMN IF EXISTS schools');
-    await db.raw('ALTER TABLE reps DROP COLUMN IF EXISTS optimism, DROP COLUMN IF EXISTS witness');
-    await db.raw('ALTER TABLE readiness_snapshots DROP COLUMN IF EXISTS slips');
-    await db.raw('ALTER TABLE passages DROP COLUMN IF EXISTS slip_rule, DROP COLUMN IF EXISTS climb_school');
+    await db.raw(
+      'ALTER TABLE students DROP COLUMN IF EXISTS reports, DROP COLUMN IF EXISTS schools, ALGORITHM=COPY',
+    );
+    await db.raw(
+      'ALTER TABLE reps DROP COLUMN IF EXISTS optimism, DROP COLUMN IF EXISTS witness, ALGORITHM=COPY',
+    );
+    await db.raw('ALTER TABLE readiness_snapshots DROP COLUMN IF EXISTS slips, ALGORITHM=COPY');
+    await db.raw(
+      'ALTER TABLE passages DROP COLUMN IF EXISTS slip_rule, DROP COLUMN IF EXISTS climb_school, ALGORITHM=COPY',
+    );
   },
 };

@@ -45,7 +45,7 @@ export const plans: Knex.Migration = {
     });
   },
   async down(db) {
-    await db.schema.alterTable('lessons', (table) => table.dropColumn('rungs')).catch(() => undefined);
+    await db.raw('ALTER TABLE lessons DROP COLUMN IF EXISTS rungs, ALGORITHM=COPY');
     await db.schema.dropTableIfExists('task_ticks');
     await db.schema.dropTableIfExists('planned_days');
     await db.schema.dropTableIfExists('plans');

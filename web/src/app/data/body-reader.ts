@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { AirPin, BowStroke, BreathPlan, MeasuredAir } from '@vivid-cue/core/air';
-import type { HandPath, HandPin, HandSolver, RollAdvice } from '@vivid-cue/core/hands';
+import type { HandPath, HandPin, HandSolver, RollAdvice, RuleAdvice } from '@vivid-cue/core/hands';
 import type { QuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import { AskedWorker } from './asked-worker';
@@ -42,6 +42,8 @@ export interface BodyResult {
   readonly hands: { readonly solver: HandSolver; readonly path: HandPath } | null;
   readonly rolls: readonly RollAdvice[];
   readonly strokes: readonly BowStroke[];
+  /** What the rule book says of these notes. */
+  readonly advice: readonly RuleAdvice[];
   readonly quarterBpm: QuarterBpm;
   readonly beatQuarters: number;
 }

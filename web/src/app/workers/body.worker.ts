@@ -13,6 +13,7 @@ import {
   handNotes,
   handSolverOf,
   rollAdvice,
+  ruleAdvice,
   slidePath,
   stickingPath,
   valvePath,
@@ -69,6 +70,7 @@ function answered(question: BodyQuestion): BodyResult {
       ? rollAdvice(notes, { instrument: family === 'drums' ? 'snare' : 'mallets', quarter })
       : [],
     strokes: family === 'strings' ? bowStrokes(score, question.span, pace) : [],
+    advice: ruleAdvice(notes, music.instrument),
     quarterBpm: first.quarterBpm,
     beatQuarters,
   };

@@ -137,6 +137,16 @@ export class BodyPanel implements OnDestroy {
     }));
   });
   protected readonly rolls = computed(() => this.store.result()?.rolls ?? []);
+  protected readonly advice = computed(() =>
+    (this.store.result()?.advice ?? []).map((one) => ({
+      id: one.rule.id,
+      text: one.rule.advice,
+      source: one.rule.source === 'chart' ? 'fingering chart' : 'common practice',
+      where: [...new Set(one.places.map(({ measure }) => measure))].join(', '),
+      first: one.places[0]?.measureIndex ?? 0,
+      cues: this.store.adviceCues(one),
+    })),
+  );
   protected readonly longStrokes = computed(() =>
     (this.store.result()?.strokes ?? [])
       .filter(({ splits }) => splits.length > 0)

@@ -9,6 +9,7 @@ import {
   worthWriting,
   type HandChoice,
   type HandPin,
+  type RuleAdvice,
 } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
@@ -201,6 +202,18 @@ export class BodyStore {
       }),
     );
   });
+
+  /** The cues that a piece of advice becomes: one at each place. */
+  adviceCues({ rule, places }: RuleAdvice): readonly CueInput[] {
+    return places.flatMap(({ measureIndex, ordinal }) =>
+      this.cueAt(measureIndex, ordinal, {
+        kind: rule.kind,
+        sign: '',
+        text: rule.advice.slice(0, 160),
+        reason: '',
+      }),
+    );
+  }
 
   private cueAt(
     measureIndex: number,
