@@ -13,6 +13,7 @@ const coreOrder = [
   'cues',
   'hands',
   'air',
+  'settle',
   'passages',
   'drills',
   'climb',

@@ -177,6 +177,25 @@ describe('vivid-cue', () => {
     );
   });
 
+  it('cues writes what air and hands work out into a copy that reads as the same music', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'cues-'));
+    const out = join(folder, 'with-cues.musicxml');
+    const study = 'demo/studies/ferry-lines.musicxml';
+    const { cues } = json('cues', study, '--air', '13', '--out', out) as {
+      cues: { measure: string; note: number; kind: string; sign: string }[];
+    };
+    expect(cues).toContain(jasmine.objectContaining({ kind: 'breath', measure: '20' }) as never);
+    expect(cues.filter(({ kind }) => kind === 'fingering').length).toBeGreaterThan(0);
+    const notesOf = (file: string): unknown => (json('score', file) as { notes: unknown }).notes;
+    expect(notesOf(out)).toEqual(notesOf(study));
+    const read = json('read', out) as { breathingPlaces: { measure: string; kind: string }[] };
+    expect(read.breathingPlaces).toContain(
+      jasmine.objectContaining({ measure: '20', kind: 'breath mark' }) as never,
+    );
+    expect(run('cues', study).text).toContain('Name a score and a file to write');
+    rmSync(folder, { recursive: true });
+  });
+
   it('plan says for each day what is practised, when all is put together, and whether it holds', () => {
     const folder = mkdtempSync(join(tmpdir(), 'plan-'));
     const file = join(folder, 'plan.json');

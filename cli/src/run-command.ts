@@ -1,5 +1,6 @@
 import { breathCommand, fitCommand } from './commands/breath.js';
 import { convertCommand } from './commands/convert.js';
+import { cuesCommand } from './commands/cues.js';
 import { drillsCommand } from './commands/drills.js';
 import { handsCommand } from './commands/hands.js';
 import { ladderCommand } from './commands/ladder.js';
@@ -27,6 +28,7 @@ const USAGE = [
   'Usage: vivid-cue score FILE [--part ID] [--json]',
   '       vivid-cue read FILE [--part ID] [--instrument NAME] [--bpm N] [--json]',
   '       vivid-cue drills FILE [--span 17-20] [--instrument NAME] [--bpm N] [--seed N] [--out DIR] [--json]',
+  '       vivid-cue cues FILE --out FILE2 [--span 1-8] [--air 15] [--bpm 96] [--instrument NAME] [--valve] [--json]',
   '       vivid-cue breath FILE --air 15 [--span 1-16] [--bpm 126] [--must 8:5] [--never 9:1] [--json]',
   '       vivid-cue slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school alternate] [--json]',
   '       vivid-cue fit --quarters 32 --air 15 | --seconds 12.75 [--json]',
@@ -43,6 +45,7 @@ const USAGE = [
 const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string) => string>> = {
   score: scoreCommand,
   read: readCommand,
+  cues: cuesCommand,
   drills: drillsCommand,
   breath: breathCommand,
   fit: fitCommand,

@@ -124,7 +124,8 @@ function placed({ measure, beat, kind }: Named, { places }: AirMusic, { measures
   return { at: place.at, kind };
 }
 
-function readAir(text: string | undefined): Seconds {
+/** Seconds of a long tone as `--air` takes them. Errors: CommandError. */
+export function readAir(text: string | undefined): Seconds {
   const seconds = Number(text);
   if (text === undefined || !(seconds > 0 && seconds <= MOST_AIR))
     throw new CommandError(

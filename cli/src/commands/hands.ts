@@ -33,7 +33,7 @@ const OPTIONS = {
 type Values = Readonly<Partial<Record<keyof typeof OPTIONS, string>>>;
 
 /** A tempo for files that state none: hands are only compared with each other. Units: beats a minute (our own) */
-const USUAL_BPM = 100;
+export const USUAL_BPM = 100;
 
 /**
  * `slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school strict]`:
@@ -55,10 +55,15 @@ export function handsCommand(solver: HandSolver): (args: readonly string[], fold
     if (!pace) throw new CommandError('The score has no measure.');
     const notes = handNotes(score, span, pace);
     const pins = pinsOf(values.pin, score);
-    const path = SOLVERS[solver](notes, { score, values, pins });
+    const path = solvedHands(solver, notes, { score, values, pins });
     checkPins(path, pins, score);
     return JSON.stringify(told(path, rollsOf(solver, notes, { score, values, pace })), null, 2);
   };
+}
+
+/** The way of the hands as a command asks for it. Errors: CommandError for an instrument that the solver does not know */
+export function solvedHands(solver: HandSolver, notes: readonly HandNote[], asked: Asked): HandPath {
+  return SOLVERS[solver](notes, asked);
 }
 
 interface Asked {

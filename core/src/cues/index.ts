@@ -6,4 +6,5 @@ export {
   type CueKind,
   type CueStatus,
 } from './kinds.js';
+export { cuesIn, withCues, type FileCue } from './write-cues.js';
 export { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT, cueOfFinding } from './cue-of-finding.js';

@@ -1,18 +1,10 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { v7 as newId } from 'uuid';
 import type { AirPin } from '@vivid-cue/core/air';
-import {
-  cueKindOf,
-  handSign,
-  handText,
-  isSignOf,
-  worthWriting,
-  type HandChoice,
-  type HandPin,
-  type RuleAdvice,
-} from '@vivid-cue/core/hands';
+import { cueKindOf, isSignOf, type HandChoice, type HandPin, type RuleAdvice } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
+import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
 import type { CueInput, CueView, StudentAir } from '@vivid-cue/contract';
 import { BodyReader, type BodyResult } from '../../data/body-reader';
 import { troubleOf } from '../../data/problem';
@@ -23,9 +15,6 @@ import { LayerStore } from '../findings/layers';
 import { RoomStore } from '../room/room-store';
 import { signPlace } from '../engraving/sign-place';
 import { ScoreFile } from '../score-file';
-
-/** A breath, as a comma over the staff. */
-const BREATH_SIGN = '’';
 
 /** Air and hands of the open score: what is asked, what comes of it, and what is written in. */
 @Injectable()
@@ -177,66 +166,32 @@ export class BodyStore {
 
   readonly breathCues = computed((): readonly CueInput[] => {
     const breaths = this.result()?.breaths;
-    if (!breaths) return [];
-    return breaths.plan.breaths.flatMap(({ place }, n) => {
-      if (place.kind === 'rest') return [];
-      const { measureIndex, ordinal } = place.after;
-      return this.cueAt(measureIndex, ordinal, {
-        kind: 'breath',
-        sign: BREATH_SIGN,
-        text: 'Breathe here',
-        reason: breaths.reasons[n] ?? '',
-      });
-    });
+    return breaths ? breathCues(breaths.plan).flatMap((cue) => this.cueAt(cue)) : [];
   });
   readonly handCues = computed((): readonly CueInput[] => {
     const hands = this.result()?.hands;
-    if (!hands) return [];
-    const { solver, path } = hands;
-    return worthWriting(solver, path).flatMap(({ measureIndex, ordinal, choice }) =>
-      this.cueAt(measureIndex, ordinal, {
-        kind: cueKindOf(solver),
-        sign: handSign(solver, choice).slice(0, 12),
-        text: handText(solver, choice),
-        reason: path.because.slice(0, 600),
-      }),
-    );
+    return hands ? handCues(hands.solver, hands.path).flatMap((cue) => this.cueAt(cue)) : [];
   });
 
   /** The cues that a piece of advice becomes: one at each place. */
   adviceCues({ rule, places }: RuleAdvice): readonly CueInput[] {
     return places.flatMap(({ measureIndex, ordinal }) =>
-      this.cueAt(measureIndex, ordinal, {
-        kind: rule.kind,
-        sign: '',
-        text: rule.advice.slice(0, 160),
-        reason: '',
+      this.cueAt({
+        ...{ kind: rule.kind, measureIndex, note: ordinal },
+        ...{ sign: '', text: rule.advice.slice(0, 160), reason: '' },
       }),
     );
   }
 
-  private cueAt(
-    measureIndex: number,
-    note: number,
-    cue: Pick<CueInput, 'kind' | 'sign' | 'text' | 'reason'>,
-  ): CueInput[] {
+  /** Nothing where a cue of its kind stands at the note already. */
+  private cueAt({ measureIndex, ...cue }: SettledCue): CueInput[] {
     const number = this.room.room()?.score?.digest.measures[measureIndex]?.number;
     const isThere = (this.room.room()?.cues ?? []).some(
-      (one) => one.kind === cue.kind && one.fromIndex === measureIndex && one.note === note,
+      (one) => one.kind === cue.kind && one.fromIndex === measureIndex && one.note === cue.note,
     );
     if (number === undefined || isThere) return [];
-    return [
-      {
-        id: newId(),
-        ...cue,
-        from: number,
-        to: number,
-        note,
-        status: 'settled',
-        findingKey: null,
-        author: 'solver',
-      },
-    ];
+    const span = { from: number, to: number };
+    return [{ id: newId(), ...cue, ...span, status: 'settled', findingKey: null, author: 'solver' }];
   }
 
   /** What is drawn while the panel is open. */

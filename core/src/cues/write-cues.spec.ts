@@ -1,0 +1,66 @@
+import { abcToMusicXml } from '../abc/index.js';
+import { readScore } from '../score/index.js';
+import { drawnNotes } from '../score/testing/verovio.js';
+import { cuesIn, withCues, type FileCue } from './index.js';
+
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+const cue = (change: Partial<FileCue>): FileCue => ({
+  kind: 'other',
+  fromIndex: 0,
+  endIndex: 1,
+  note: null,
+  sign: '',
+  text: 'listen',
+  status: 'settled',
+  reason: '',
+  ...change,
+});
+
+function studyXml(): string {
+  const xml = abcToMusicXml('X:1\nM:4/4\nL:1/4\nK:C\nc d {e}d- d | (e f) g2 | z c c4 z |\n');
+  if (!xml.ok) throw new Error(xml.issues[0]?.message);
+  return xml.value;
+}
+
+describe('cues in a file', () => {
+  const cues = [
+    cue({ kind: 'fingering', note: 2, sign: 'R', text: 'Right', reason: '"left" is <taken> & blocked' }),
+    cue({ kind: 'breath', fromIndex: 1, endIndex: 2, note: 3, sign: '’', text: 'Breathe here' }),
+    cue({ kind: 'bow', fromIndex: 1, endIndex: 2, note: 1, sign: 'V', text: 'Up-bow' }),
+    cue({ kind: 'trap', fromIndex: 2, endIndex: 3, text: 'count the rest' }),
+  ];
+
+  // MusicXML 4.0: technical, articulations and directions where the schema has them.
+  it('stand at their notes as other programs read them', () => {
+    const written = withCues(bytes(studyXml()), null, cues);
+    if (!written.ok) throw new Error(written.issues[0]?.message);
+    const score = readScore(bytes(written.value));
+    if (!score.ok) throw new Error(score.issues[0]?.message);
+    const [before] = [readScore(bytes(studyXml()))];
+    if (!before.ok) throw new Error(before.issues[0]?.message);
+    expect(score.value.notes.length).toBe(before.value.notes.length);
+    const breath = score.value.notes.filter(({ signs }) => signs.hasBreath);
+    expect(breath.map(({ measureIndex, written: pitch }) => [measureIndex, pitch?.step])).toEqual([[1, 'G']]);
+    const up = score.value.notes.filter(({ signs }) => signs.techniques.includes('up-bow'));
+    expect(up.map(({ measureIndex, written: pitch }) => [measureIndex, pitch?.step])).toEqual([[1, 'E']]);
+    expect(written.value.indexOf('<fingering>R</fingering>')).toBeGreaterThan(0);
+    expect(score.value.marks.words.map(({ measureIndex, text }) => [measureIndex, text])).toEqual([
+      [2, 'count the rest'],
+    ]);
+  });
+
+  it('come back as they were, and the music with them; nothing comes from files of others', () => {
+    const written = withCues(bytes(studyXml()), null, cues);
+    expect(written.ok && cuesIn(written.value)).toEqual(cues);
+    expect(cuesIn(studyXml())).toEqual([]);
+    expect(cuesIn('<miscellaneous-field name="vivid-cue-cues">[{broken</miscellaneous-field>')).toEqual([]);
+  });
+
+  it('are drawn by the engraving engine, note for note', async () => {
+    const written = withCues(bytes(studyXml()), null, cues);
+    if (!written.ok) throw new Error(written.issues[0]?.message);
+    const draw = await drawnNotes();
+    expect(draw(written.value)).toEqual(draw(studyXml()));
+  });
+});

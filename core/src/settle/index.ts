@@ -1,0 +1,1 @@
+export { breathCues, handCues, type SettledCue } from './settled-cues.js';
