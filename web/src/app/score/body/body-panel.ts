@@ -159,6 +159,7 @@ export class BodyPanel implements OnDestroy {
   );
 
   constructor() {
+    this.store.isOpen.set(true);
     effect(() => {
       const selection = this.selection();
       // A measure that is looked at from here is shown, and the stretch stays.
@@ -167,7 +168,7 @@ export class BodyPanel implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    this.store.leave();
+    this.store.isOpen.set(false);
   }
 
   protected airText(): string {

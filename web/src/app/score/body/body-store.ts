@@ -25,6 +25,8 @@ export class BodyStore {
   private readonly file = inject(ScoreFile);
   private readonly layers = inject(LayerStore);
 
+  /** Whether air and hands are looked at: only then anything is worked out and offered. */
+  readonly isOpen = signal(false);
   /** What is looked at; null for all that is asked. */
   readonly wished = signal<Span | null>(null);
   /** The tempo beside the target. Units: percent */
@@ -68,7 +70,7 @@ export class BodyStore {
     });
     effect(() => {
       const [music, span] = [this.file.music(), this.span()];
-      if (!music || !span || !this.isPossible()) return;
+      if (!music || !span || !this.isPossible() || !this.isOpen()) return;
       const target = this.file.targetQuarterBpm();
       const wish = {
         span,
@@ -96,11 +98,6 @@ export class BodyStore {
       untracked(() => this.layers.offered.set(signs));
     });
     this.pinFromCues();
-  }
-
-  /** Takes what is offered off the music. */
-  leave(): void {
-    this.layers.offered.set(new Map());
   }
 
   /** Where a breath must be taken, must not, or may: each press goes on to the next. */
@@ -197,6 +194,7 @@ export class BodyStore {
   /** What is drawn while the panel is open. */
   private readonly offered = computed((): ReadonlyMap<number, readonly ScoreSign[]> => {
     const signs = new Map<number, ScoreSign[]>();
+    if (!this.isOpen()) return signs;
     const indexes = new Map(
       (this.room.room()?.score?.digest.measures ?? []).map(({ number, index }) => [number, index]),
     );
