@@ -82,7 +82,7 @@ function told(score: Score, { music, wish, bpm }: Planned): object {
     slowestOneBreathBpm: roundTo(plan.oneBreathSpeed * bpm, 1),
     leastAirSeconds: roundTo(plan.leastCapacity, 2),
     oneBreathAirSeconds: roundTo(plan.oneBreathCapacity, 2),
-    ways: waysToBreathe(music, wish).map((way) =>
+    ways: waysToBreathe(music, wish, plan).map((way) =>
       way.kind === 'air'
         ? { kind: 'air', seconds: roundTo(way.capacity, 2) }
         : way.kind === 'tempo'

@@ -2,8 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { airMusic, breathPlan, USUAL_AIR } from '@vivid-cue/core/air';
 import { withCues, type FileCue } from '@vivid-cue/core/cues';
-import { handNotes, handSolverOf } from '@vivid-cue/core/hands';
-import { instrumentProfile, wholePace } from '@vivid-cue/core/reading';
+import { handNotes, handPace, handSolverOf, solveHands } from '@vivid-cue/core/hands';
+import { instrumentProfile, isBlown } from '@vivid-cue/core/reading';
 import type { Score } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
 import { withoutAbc } from '@vivid-cue/core/abc';
@@ -12,10 +12,7 @@ import { readBytes } from '../read-bytes.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readAir } from './breath.js';
 import { readSpan } from './drills.js';
-import { solvedHands, USUAL_BPM } from './hands.js';
 import { readBpm } from './read.js';
-
-const BREATHING: ReadonlySet<string> = new Set(['woodwind', 'brass', 'voice']);
 
 /**
  * `cues FILE --out FILE2 [--span 1-8] [--air 15] [--bpm 96] [--instrument NAME] [--valve]`: what air and hands work out,
@@ -67,12 +64,12 @@ type Values = Readonly<Partial<Record<'span' | 'instrument' | 'air' | 'bpm' | 'v
 function proposed(score: Score, values: Values): SettledCue[] {
   const span = readSpan(score, values.span);
   const asked = values.bpm === undefined ? null : readBpm(values.bpm);
-  const pace = wholePace(score, asked) ?? wholePace(score, USUAL_BPM);
-  if (!pace) throw new CommandError('The score has no measure.');
+  const pace = handPace(score, asked);
   const instrument = values.instrument ?? score.instrument;
   const solver = handSolverOf(instrument, score);
-  const path = solver && solvedHands(solver, handNotes(score, span, pace), { score, values, pins: [] });
-  const music = BREATHING.has(instrumentProfile(instrument).family) ? airMusic(score, span) : null;
+  const hasValve = Boolean(values.valve);
+  const path = solver && solveHands(solver, handNotes(score, span, pace), { score, instrument, hasValve });
+  const music = isBlown(instrumentProfile(instrument)) ? airMusic(score, span) : null;
   const capacity = values.air === undefined ? USUAL_AIR : readAir(values.air);
   return [
     ...(music ? breathCues(breathPlan(music, { pace, capacity })) : []),

@@ -1,19 +1,16 @@
+import { present } from '@vivid-cue/core/base';
 import {
-  bowingPath,
-  clarinetPath,
   handNotes,
+  handPace,
   rollAdvice,
-  slidePath,
-  stickingPath,
-  valvePath,
-  valvesOf,
+  solveHands,
   type HandNote,
   type HandPath,
   type HandPin,
   type HandSolver,
 } from '@vivid-cue/core/hands';
-import { asQuarterBpm, asSeconds, secondsAt } from '@vivid-cue/core/music';
-import { instrumentProfile, quarterBpmOf, wholePace, type Pace } from '@vivid-cue/core/reading';
+import { asSeconds, secondsAt } from '@vivid-cue/core/music';
+import { instrumentProfile, quarterBpmOf, type Pace } from '@vivid-cue/core/reading';
 import type { Score } from '@vivid-cue/core/score';
 import { CommandError, readArgs } from '../command-error.js';
 import { readScoreFile } from '../read-score-file.js';
@@ -32,9 +29,6 @@ const OPTIONS = {
 } as const;
 type Values = Readonly<Partial<Record<keyof typeof OPTIONS, string>>>;
 
-/** A tempo for files that state none: hands are only compared with each other. Units: beats a minute (our own) */
-export const USUAL_BPM = 100;
-
 /**
  * `slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school strict]`:
  * the way of the hands through a passage.
@@ -51,19 +45,13 @@ export function handsCommand(solver: HandSolver): (args: readonly string[], fold
     const score = readScoreFile(folder, file, values.part);
     const span = readSpan(score, values.span);
     const asked = values.bpm === undefined ? null : readBpm(values.bpm);
-    const pace = wholePace(score, asked) ?? wholePace(score, USUAL_BPM);
-    if (!pace) throw new CommandError('The score has no measure.');
+    const pace = handPace(score, asked);
     const notes = handNotes(score, span, pace);
     const pins = pinsOf(values.pin, score);
     const path = solvedHands(solver, notes, { score, values, pins });
     checkPins(path, pins, score);
     return JSON.stringify(told(path, rollsOf(solver, notes, { score, values, pace })), null, 2);
   };
-}
-
-/** The way of the hands as a command asks for it. Errors: CommandError for an instrument that the solver does not know */
-export function solvedHands(solver: HandSolver, notes: readonly HandNote[], asked: Asked): HandPath {
-  return SOLVERS[solver](notes, asked);
 }
 
 interface Asked {
@@ -75,26 +63,25 @@ interface Asked {
 const nameOf = ({ score, values }: Pick<Asked, 'score' | 'values'>): string =>
   values.instrument ?? score.instrument;
 
-const SOLVERS: Readonly<Record<HandSolver, (notes: readonly HandNote[], asked: Asked) => HandPath>> = {
-  slide: (notes, { values, pins }) => slidePath(notes, { hasValve: Boolean(values.valve), pins }),
-  fingers: (notes, { pins }) => clarinetPath(notes, pins),
-  valves: (notes, asked) => {
-    const instrument = valvesOf(nameOf(asked), asked.score);
-    if (!instrument)
-      throw new CommandError(
-        `"${nameOf(asked)}" has no valves that are known here; give for example --instrument trumpet.`,
-      );
-    return valvePath(notes, instrument, asked.pins);
-  },
-  sticking: (notes, asked) =>
-    stickingPath(notes, {
-      school: oneOf('school', asked.values.school ?? 'doubles', ['doubles', 'alternate']),
-      leads: oneOf('lead', asked.values.lead ?? 'R', ['R', 'L']),
-      hasKeys: instrumentProfile(nameOf(asked)).family !== 'drums',
-      pins: asked.pins,
-    }),
-  bow: (notes, { pins }) => bowingPath(notes, pins),
-};
+function solvedHands(solver: HandSolver, notes: readonly HandNote[], asked: Asked): HandPath {
+  const { score, values, pins } = asked;
+  const instrument = nameOf(asked);
+  const own = { score, instrument, pins, hasValve: Boolean(values.valve) };
+  const wish =
+    solver === 'sticking'
+      ? {
+          ...own,
+          school: oneOf('school', values.school ?? 'doubles', ['doubles', 'alternate']),
+          leads: oneOf('lead', values.lead ?? 'R', ['R', 'L']),
+        }
+      : own;
+  const path = solveHands(solver, notes, wish);
+  if (!path)
+    throw new CommandError(
+      `"${instrument}" has no valves that are known here; give for example --instrument trumpet.`,
+    );
+  return path;
+}
 
 function oneOf<Value extends string>(name: string, text: string, values: readonly Value[]): Value {
   const found = values.find((one) => one === text);
@@ -136,8 +123,7 @@ function rollsOf(
 ): object[] | null {
   if (solver !== 'sticking') return null;
   const instrument = instrumentProfile(nameOf({ score, values })).family === 'drums' ? 'snare' : 'mallets';
-  const quarter = ({ start }: HandNote) =>
-    asSeconds(secondsAt(1, quarterBpmOf(pace, start) ?? asQuarterBpm(USUAL_BPM)));
+  const quarter = ({ start }: HandNote) => asSeconds(secondsAt(1, present(quarterBpmOf(pace, start))));
   return rollAdvice(notes, { instrument, quarter }).map(({ measure, ordinal, division, ends, text }) => ({
     ...{ measure, note: ordinal, division: division.name, ends, text },
   }));

@@ -1,5 +1,5 @@
 import { asSeconds, type QuarterCount, type Seconds } from '../music/index.js';
-import { pacedBy, secondsOver, secondsTo, type Pace } from '../reading/index.js';
+import { secondsOver, secondsTo, type Pace } from '../reading/index.js';
 import { placesAt, type AirMusic, type AirPlace } from './places.js';
 import { chooseStops, leastReach, type Stop } from './choose-stops.js';
 import { capacityFor, usableAir } from './fit.js';
@@ -131,11 +131,14 @@ export type AirWay =
 
 /**
  * What would make a phrase possible: more air, a faster tempo, or a breath at a place that was ruled out.
- * Shape:  nothing for a plan that fits; the place is the least harmful one whose pin, taken back, makes a plan
+ * Shape:  nothing for a plan that fits, which whoever has it gives along; the place is the least harmful one whose pin, taken back, makes a plan
  * Units:  see AirWay
  */
-export function waysToBreathe(music: AirMusic, wish: AirWish): AirWay[] {
-  const plan = breathPlan(music, wish);
+export function waysToBreathe(
+  music: AirMusic,
+  wish: AirWish,
+  plan: BreathPlan = breathPlan(music, wish),
+): AirWay[] {
   if (plan.isFeasible) return [];
   const { pace, capacity, pins = [] } = wish;
   const places = placesAt(music, pace);
@@ -153,9 +156,4 @@ export function waysToBreathe(music: AirMusic, wish: AirWish): AirWay[] {
     { kind: 'tempo', speed: plan.leastCapacity / capacity },
     ...(place ? [{ kind: 'place' as const, place }] : []),
   ];
-}
-
-/** A plan at several speeds of its music, for a slider. Shape: one plan a speed */
-export function plansOver(music: AirMusic, wish: AirWish, speeds: readonly number[]): BreathPlan[] {
-  return speeds.map((speed) => breathPlan(music, { ...wish, pace: pacedBy(wish.pace, speed) }));
 }

@@ -1,7 +1,6 @@
 export { bowStrokes, type BowStroke } from './bow.js';
 export {
   breathPlan,
-  plansOver,
   waysToBreathe,
   type AirPin,
   type AirStretch,

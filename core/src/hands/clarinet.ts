@@ -1,14 +1,7 @@
 import { midiOf, parsePitch, pitchName, type Semitones } from '../music/index.js';
 import { CLARINET_CROSSINGS, CLARINET_FINGERINGS, type ClarinetFingering } from './clarinet.data.js';
 import type { HandNote } from './hand-notes.js';
-import {
-  measuresList,
-  solve,
-  type HandPath,
-  type HandPin,
-  type SolvedWay,
-  type Solver,
-} from './hand-path.js';
+import { solve, toldOthers, type HandPath, type HandPin, type SolvedWay, type Solver } from './hand-path.js';
 
 /** What fingers cost (our own): one little finger on two keys, slurred or tongued; a crossing. */
 const COSTS = { slide: 10, hop: 4, crossing: 3 } as const;
@@ -68,27 +61,23 @@ function isCrossing({ midi, name }: Fingered, { midi: other }: Fingered): boolea
 }
 
 /** Shape: "No little finger slides (3 would): B4 right at 5; F#5 with the fork key at 7." */
-function fingerWords({ notes, path, plain }: SolvedWay<Fingered>): string {
-  const slides = (way: readonly Fingered[]): number =>
-    way.filter(({ little, midi }, n) => {
-      const before = way[n - 1];
+function fingerWords(way: SolvedWay<Fingered>): string {
+  const { notes, path, plain } = way;
+  const slides = (fingers: readonly Fingered[]): number =>
+    fingers.filter(({ little, midi }, n) => {
+      const before = fingers[n - 1];
       return (
         little !== null && before?.little === little && before.midi !== midi && notes[n]?.isJoined === true
       );
     }).length;
-  const other = new Map<string, string[]>();
-  path.forEach(({ name, little }, n) => {
-    const note = notes[n];
-    if (!note?.line.written || name === plain[n]?.name) return;
-    const key = `${pitchName(note.line.written)} ${little === null ? `with the ${name}` : name}`;
-    other.set(key, [...(other.get(key) ?? []), note.measure]);
-  });
+  const told = toldOthers(way, ({ name, little }, { line: { written } }) =>
+    written ? `${pitchName(written)} ${little === null ? `with the ${name}` : name}` : '',
+  );
   const [left, plainly] = [slides(path), slides(plain)];
-  if (other.size === 0)
+  if (told === '')
     return left === 0
       ? 'The plain fingerings serve: no little finger is wanted twice in a row.'
       : `The plain fingerings serve; a little finger slides ${left === 1 ? 'once' : `${left} times`}.`;
-  const told = [...other].map(([what, measures]) => `${what} at ${measuresList(measures)}`).join('; ');
   const saved =
     plainly > left ? `A little finger slides ${left} times instead of ${plainly}: ` : 'Smoother: ';
   return `${left === 0 && plainly > 0 ? `No little finger slides, where the plain way has ${plainly}: ` : saved}${told}.`;

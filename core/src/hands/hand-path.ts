@@ -1,4 +1,4 @@
-import { roundTo } from '../base/index.js';
+import { groupBy, roundTo } from '../base/index.js';
 import { leastPath, pathCost, type PathCosts } from './least-path.js';
 import type { HandNote } from './hand-notes.js';
 
@@ -100,6 +100,24 @@ export function solve<Choice extends Named>(
       ...new Set(offered.filter(({ choices }) => choices.length === 0).map(({ note }) => note.measure)),
     ],
   };
+}
+
+/**
+ * What a way does otherwise than the plain one, note by note.
+ * Shape:  "F3 in sixth at 4, 12 and 20; D4 in fourth at 6"; "" where it is the plain way; `say` gives "" for what is not told
+ */
+export function toldOthers<Choice extends Named>(
+  { notes, path, plain }: SolvedWay<Choice>,
+  say: (choice: Choice, note: HandNote) => string,
+): string {
+  const changed = path.flatMap((choice, n) => {
+    const note = notes[n];
+    const what = note && choice.name !== plain[n]?.name ? say(choice, note) : '';
+    return note && what !== '' ? [{ what, measure: note.measure }] : [];
+  });
+  return [...groupBy(changed, ({ what }) => what)]
+    .map(([what, own]) => `${what} at ${measuresList(own.map(({ measure }) => measure))}`)
+    .join('; ');
 }
 
 /** Where something happens, for a sentence. Shape: "4, 12 and 20", six measures at most */

@@ -7,6 +7,7 @@ export { rollAdvice, rollDivision, ROLL_SPEEDS, type RollAdvice } from './rolls.
 export type { HandRule, RulePattern } from './hand-rule.js';
 export { ruleAdvice, type RuleAdvice } from './rule-book.js';
 export { cueKindOf, handSign, handText, isSignOf, worthWriting } from './signs.js';
+export { handPace, solveHands, type HandsWish } from './solve-hands.js';
 export { slidePath, slidePlaces, type SlidePlace } from './slide.js';
 export { stickingPath, type StickingWish } from './sticking.js';
 export { valveChoices, valvePath, type ValveChoice, type ValveInstrument } from './valves.js';

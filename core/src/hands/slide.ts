@@ -1,13 +1,6 @@
 import { harmonics, pitchName, type Semitones } from '../music/index.js';
 import type { HandNote } from './hand-notes.js';
-import {
-  measuresList,
-  solve,
-  type HandPath,
-  type HandPin,
-  type SolvedWay,
-  type Solver,
-} from './hand-path.js';
+import { solve, toldOthers, type HandPath, type HandPin, type SolvedWay, type Solver } from './hand-path.js';
 
 /**
  * A place of the slide. Shape: `name` "1" to "7", with a valve "V1" to "V6"
@@ -137,23 +130,18 @@ function placeName({ name, isValve }: SlidePlace): string {
 }
 
 /** Shape: "The slide travels 31 positions instead of 58: F3 in sixth at 4, 12 and 20." */
-function slideWords({ notes, path, plain }: SolvedWay<SlidePlace>): string {
-  const [travelled, plainly] = [travelOf(path), travelOf(plain)];
-  const other = new Map<string, string[]>();
-  path.forEach((place, n) => {
-    const note = notes[n];
-    if (!note || place.name === plain[n]?.name) return;
-    const { sounding } = note.line;
-    const key = `${sounding ? pitchName(sounding) : 'a note'} in ${placeName(place)}`;
-    other.set(key, [...(other.get(key) ?? []), note.measure]);
-  });
-  if (other.size === 0) return `The slide travels ${travelled} positions; the usual ones travel least.`;
-  const told = [...other].map(([what, measures]) => `${what} at ${measuresList(measures)}`);
+function slideWords(way: SolvedWay<SlidePlace>): string {
+  const [travelled, plainly] = [travelOf(way.path), travelOf(way.plain)];
+  const told = toldOthers(
+    way,
+    (place, { line: { sounding } }) => `${sounding ? pitchName(sounding) : 'a note'} in ${placeName(place)}`,
+  );
+  if (told === '') return `The slide travels ${travelled} positions; the usual ones travel least.`;
   const saved =
     travelled < plainly
       ? `The slide travels ${travelled} positions instead of ${plainly}`
       : `The slide travels ${travelled} positions, at better moments`;
-  return `${saved}: ${told.join('; ')}.`;
+  return `${saved}: ${told}.`;
 }
 
 /** How far the slide goes. Units: whole positions */

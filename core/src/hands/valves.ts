@@ -1,13 +1,6 @@
 import { harmonics, pitchName, type Semitones } from '../music/index.js';
 import type { HandNote } from './hand-notes.js';
-import {
-  measuresList,
-  solve,
-  type HandPath,
-  type HandPin,
-  type SolvedWay,
-  type Solver,
-} from './hand-path.js';
+import { solve, toldOthers, type HandPath, type HandPin, type SolvedWay, type Solver } from './hand-path.js';
 
 /**
  * A combination of valves. Shape: `name` "0", "12", "T1" with the thumb of a double horn
@@ -172,19 +165,18 @@ function fingersOf(name: string): ReadonlySet<string> {
 }
 
 /** Shape: "18 fingers move instead of 31: E4 with 3 at 7 and 9." */
-function valveWords({ notes, path, plain }: SolvedWay<ValveChoice>): string {
-  const movedIn = (way: readonly ValveChoice[]): number =>
-    way.reduce((sum, { name }, n) => sum + (n === 0 ? 0 : change(way[n - 1]?.name ?? '', name).moved), 0);
-  const other = new Map<string, string[]>();
-  path.forEach(({ name }, n) => {
-    const note = notes[n];
-    if (!note || name === plain[n]?.name || !note.line.written) return;
-    const key = `${pitchName(note.line.written)} with ${valveName(name)}`;
-    other.set(key, [...(other.get(key) ?? []), note.measure]);
-  });
+function valveWords(way: SolvedWay<ValveChoice>): string {
+  const { path, plain } = way;
+  const movedIn = (choices: readonly ValveChoice[]): number =>
+    choices.reduce(
+      (sum, { name }, n) => sum + (n === 0 ? 0 : change(choices[n - 1]?.name ?? '', name).moved),
+      0,
+    );
+  const told = toldOthers(way, ({ name }, { line: { written } }) =>
+    written ? `${pitchName(written)} with ${valveName(name)}` : '',
+  );
   const [moved, plainly] = [movedIn(path), movedIn(plain)];
-  if (other.size === 0) return `The chart’s fingerings are the easiest here: ${moved} fingers move.`;
-  const told = [...other].map(([what, measures]) => `${what} at ${measuresList(measures)}`).join('; ');
+  if (told === '') return `The chart’s fingerings are the easiest here: ${moved} fingers move.`;
   return moved < plainly
     ? `${moved} fingers move instead of ${plainly}: ${told}.`
     : `Quick changes become easier: ${told}.`;

@@ -1,6 +1,5 @@
 export {
   beatOf,
-  pacedBy,
   quarterBpmOf,
   secondsOver,
   secondsTo,
@@ -17,7 +16,7 @@ export {
   type ReadingStep,
   type ReadMusicOptions,
 } from './read-music.js';
-export { instrumentProfile, type Family, type InstrumentProfile } from './demands/profiles.js';
+export { instrumentProfile, isBlown, type Family, type InstrumentProfile } from './demands/profiles.js';
 export {
   compareEditions,
   followedSpan,

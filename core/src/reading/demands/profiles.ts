@@ -70,3 +70,11 @@ function knownNames(text: string): (typeof REGISTER_BREAKS)[number][] {
   const others = OTHER_NAMES.filter(([short]) => name.includes(short)).map(([, full]) => full);
   return REGISTER_BREAKS.filter(([one]) => name.includes(one) || others.includes(one));
 }
+
+/** Who plays with breath. */
+const BREATHING: ReadonlySet<Family> = new Set(['woodwind', 'brass', 'voice']);
+
+/** Whether an instrument is played with breath. */
+export function isBlown({ family }: Pick<InstrumentProfile, 'family'>): boolean {
+  return BREATHING.has(family);
+}

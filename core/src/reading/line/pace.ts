@@ -89,14 +89,6 @@ export function steadyPace(quarterBpm: QuarterBpm, beatQuarters = 1): Pace {
   return { segments: [{ at: 0, quarterBpm }], beatQuarters };
 }
 
-/** A pace so many times faster. */
-export function pacedBy({ segments, beatQuarters }: Pace, speed: number): Pace {
-  return {
-    segments: segments.map(({ at, quarterBpm }) => ({ at, quarterBpm: asQuarterBpm(quarterBpm * speed) })),
-    beatQuarters,
-  };
-}
-
 /** How long it is from one place to another, at a pace that is known from the beginning. Units: quarters in, seconds out */
 export function secondsOver(pace: Pace, from: number, to: number): Seconds {
   return present(secondsBetween(pace, from, to));

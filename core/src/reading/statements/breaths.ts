@@ -1,11 +1,9 @@
 import { raw, type Finder, type Reading } from '../findings/finding-parts.js';
-import type { Family } from '../demands/profiles.js';
+import { isBlown } from '../demands/profiles.js';
 import { secondsBetween } from '../line/pace.js';
 import type { LineNote } from '../line/solo-line.js';
 import { firstOf, numberAt, secondsText } from './places.js';
 
-/** Who plays with breath. */
-const BREATHING: ReadonlySet<Family> = new Set(['woodwind', 'brass', 'voice']);
 /** From so many seconds on a stretch is planned, from so many it is hard (common practice, no source). */
 const PLANNED_SECONDS = 8;
 const HARD_SECONDS = 12;
@@ -26,7 +24,7 @@ interface Stretch {
  * Source: common practice, no source
  */
 export const breaths: Finder = (from) => {
-  if (!BREATHING.has(from.profile.family)) return [];
+  if (!isBlown(from.profile)) return [];
   const stretches = stretchesOf(from);
   const longest = stretches.reduce<Stretch | null>((a, b) => (a && a.seconds >= b.seconds ? a : b), null);
   if (!longest || longest.seconds < PLANNED_SECONDS) return [];

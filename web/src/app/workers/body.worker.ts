@@ -7,30 +7,21 @@ import {
   usableAir,
   waysToBreathe,
 } from '@vivid-cue/core/air';
+import { present } from '@vivid-cue/core/base';
 import {
-  bowingPath,
-  clarinetPath,
   handNotes,
+  handPace,
   handSolverOf,
   rollAdvice,
   ruleAdvice,
-  slidePath,
-  stickingPath,
-  valvePath,
-  valvesOf,
+  solveHands,
   type HandNote,
-  type HandPath,
-  type HandSolver,
 } from '@vivid-cue/core/hands';
 import { asSeconds, secondsAt } from '@vivid-cue/core/music';
 import { readMusicFile } from '@vivid-cue/core/paper';
-import { instrumentProfile, quarterBpmOf, wholePace, type Pace } from '@vivid-cue/core/reading';
+import { instrumentProfile, isBlown, quarterBpmOf, type Pace } from '@vivid-cue/core/reading';
 import type { Score } from '@vivid-cue/core/score';
 import type { BodyAnswer, BodyMusic, BodyQuestion, BodyResult, ShownBreaths } from '../data/body-reader';
-
-/** Hands are compared at this tempo where nothing tells one. Units: beats a minute (our own) */
-const USUAL_BPM = 100;
-const BREATHING: ReadonlySet<string> = new Set(['woodwind', 'brass', 'voice']);
 
 interface Known {
   readonly music: BodyMusic;
@@ -52,26 +43,31 @@ function answered(question: BodyQuestion): BodyResult {
   if (question.music) known = { music: question.music, score: scoreOf(question.music) };
   if (!known) throw new Error('The music is not there any more; reload the page.');
   const { music, score } = known;
-  const beatQuarters = wholePace(score, USUAL_BPM)?.beatQuarters ?? 1;
-  const asked = question.quarterBpm === null ? null : question.quarterBpm / beatQuarters;
-  const pace = wholePace(score, asked) ?? wholePace(score, USUAL_BPM);
-  const first = pace?.segments[0];
-  if (!pace || !first) throw new Error('The music has no measure.');
-  const { family } = instrumentProfile(music.instrument);
+  const { beatQuarters } = handPace(score, null);
+  const pace = handPace(score, question.quarterBpm === null ? null : question.quarterBpm / beatQuarters);
+  const quarterBpm = present(pace.segments[0]).quarterBpm;
+  const profile = instrumentProfile(music.instrument);
+  const { family } = profile;
   const notes = handNotes(score, question.span, pace);
   const solver = handSolverOf(music.instrument, score);
-  const quarter = ({ start }: HandNote) =>
-    asSeconds(secondsAt(1, quarterBpmOf(pace, start) ?? first.quarterBpm));
+  const path =
+    solver && notes.length > 0
+      ? solveHands(solver, notes, {
+          ...{ score, instrument: music.instrument, pins: question.handPins },
+          ...{ hasValve: question.hasValve, leads: question.leads, school: question.school },
+        })
+      : null;
+  const quarter = ({ start }: HandNote) => asSeconds(secondsAt(1, present(quarterBpmOf(pace, start))));
   const isStruck = family === 'drums' || family === 'mallets';
   return {
-    breaths: BREATHING.has(family) ? breathsOf(question, score, pace) : null,
-    hands: solver && notes.length > 0 ? { solver, path: handsOf(solver, notes, question) } : null,
+    breaths: isBlown(profile) ? breathsOf(question, score, pace) : null,
+    hands: solver && path ? { solver, path } : null,
     rolls: isStruck
       ? rollAdvice(notes, { instrument: family === 'drums' ? 'snare' : 'mallets', quarter })
       : [],
     strokes: family === 'strings' ? bowStrokes(score, question.span, pace) : [],
     advice: ruleAdvice(notes, music.instrument),
-    quarterBpm: first.quarterBpm,
+    quarterBpm,
     beatQuarters,
   };
 }
@@ -88,27 +84,12 @@ function breathsOf({ span, air, breathPins }: BodyQuestion, score: Score, pace: 
     capacity,
     usable: usableAir(capacity),
     reasons: plan.breaths.map(({ place }) => placeText(place)),
-    ways: waysToBreathe(music, wish).map((way) => {
+    ways: waysToBreathe(music, wish, plan).map((way) => {
       if (way.kind === 'air') return `long tones of ${way.capacity.toFixed(1)} seconds`;
       if (way.kind === 'tempo') return `playing it ${Math.ceil((way.speed - 1) * 100)} % faster`;
       return `a breath in measure ${numberOf(way.place.measureIndex)} after all`;
     }),
   };
-}
-
-function handsOf(solver: HandSolver, notes: readonly HandNote[], question: BodyQuestion): HandPath {
-  const { handPins: pins, hasValve, leads, school } = question;
-  const instrument = known?.music.instrument ?? '';
-  if (solver === 'slide') return slidePath(notes, { hasValve, pins });
-  if (solver === 'fingers') return clarinetPath(notes, pins);
-  if (solver === 'bow') return bowingPath(notes, pins);
-  if (solver === 'sticking') {
-    const hasKeys = instrumentProfile(instrument).family !== 'drums';
-    return stickingPath(notes, { school, leads, hasKeys, pins });
-  }
-  const valves = known && valvesOf(instrument, known.score);
-  if (!valves) throw new Error('No valves are known of this instrument.');
-  return valvePath(notes, valves, pins);
 }
 
 addEventListener('message', ({ data }: MessageEvent<BodyQuestion>) => {
