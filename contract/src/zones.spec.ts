@@ -62,6 +62,22 @@ describe('published dates', () => {
     );
   });
 
+  // Node's Intl has the same IANA database, read by other code. Nepal is 5:45 ahead, Newfoundland 3:30 behind, Chatham
+  // 12:45 ahead.
+  it('are the calendar’s of any zone around every midnight and change of the clock, asked in any order', () => {
+    const quarters = Array.from({ length: 4 * 24 * 4 }, (_, n) => n * 900_000 + (n % 2) * 899_999);
+    for (const zone of ['Asia/Kathmandu', 'America/St_Johns', 'Pacific/Chatham', 'Europe/Berlin']) {
+      const told = new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short' });
+      for (const from of ['2027-03-27T00:00Z', '2027-10-30T00:00Z'])
+        for (const quarter of [...quarters, ...quarters].reverse()) {
+          const ms = Date.parse(from) + quarter;
+          expect(dateIn(new Date(ms).toISOString(), zone))
+            .withContext(`${zone} ${new Date(ms).toISOString()}`)
+            .toBe(told.format(ms));
+        }
+    }
+  });
+
   it('write the day of an instant as it is where it happened', () => {
     expect(dateIn('2027-03-10T01:30:00Z', 'America/Chicago')).toBe('2027-03-09');
     expect(dateIn('2027-03-09T13:00:00Z', 'Pacific/Auckland')).toBe('2027-03-10');

@@ -45,9 +45,16 @@ export type ZonedPassage = PassageRow & { readonly zone: string };
 
 /** One passage with the zone in which its days are counted, or null. */
 export async function readPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
-  const row = await onePassage(studio, id).join('studios as s', 's.id', 'p.studio_id').select('s.zone');
-  return (row as ZonedPassage | undefined) ?? null;
+  const [[row]] = (await studio.db.raw(READ_PASSAGE, [studio.id, id])) as [[ZonedPassage?]];
+  return row ?? null;
 }
+
+/** Every rep that is logged begins with it: written once, as composing it costs as much as what it asks. */
+const READ_PASSAGE = `SELECT ${PASSAGE_COLUMNS.join(', ')}, s.zone
+  FROM passages p
+  JOIN studios s ON s.id = p.studio_id
+  LEFT JOIN readiness_snapshots r ON r.id = p.id
+  WHERE p.studio_id = ? AND p.id = ? AND p.deleted_at IS NULL`;
 
 /** As readPassage, the row held until the transaction ends. */
 export async function holdPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {

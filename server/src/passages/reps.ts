@@ -88,15 +88,12 @@ function nextInOrder(
   arrivals: readonly Arrival[],
 ): Progress | null {
   if (passage.writes === null) return null;
+  const aim = aimOf(passage);
   let progress: Progress = snapshotOf(passage);
   for (const { rep, said, atMs } of arrivals) {
     const { lastAtMs } = progress.record;
     if (lastAtMs !== null && atMs <= lastAtMs) return null;
-    progress = withRep(
-      progress,
-      { ...rep, ...said, atMs, day: dayNumber(atMs, passage.zone) },
-      aimOf(passage),
-    );
+    progress = withRep(progress, { ...rep, ...said, atMs, day: dayNumber(atMs, passage.zone) }, aim);
     if (isCheckpointDue(progress)) return null;
   }
   return progress;
