@@ -28,6 +28,37 @@ async function pdfText(page: Page, name: string): Promise<string> {
     .replaceAll(/\s+/gu, ' ');
 }
 
+/** What a printer would get of a page that the student's menu prints: the paper's pages alone, as Chromium prints them. */
+async function printedPages(
+  page: Page,
+  name: string,
+): Promise<{ readonly pages: number; readonly isBlank: boolean; readonly text: string }> {
+  const asked = page.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        window.print = () => done(document.querySelectorAll('.print-pages img').length);
+      }),
+  );
+  await page.getByRole('button', { name: 'More for this student' }).click();
+  await page.getByRole('menuitem', { name }).click();
+  const pages = await asked;
+  const isBlank = await page.evaluate(() => {
+    const picture = document.querySelector<HTMLImageElement>('.print-pages img');
+    if (!picture) return true;
+    const canvas = Object.assign(document.createElement('canvas'), { width: 100, height: 140 });
+    const context = canvas.getContext('2d');
+    context?.drawImage(picture, 0, 0, 100, 140);
+    return !context?.getImageData(0, 0, 100, 140).data.some((value) => value < 200);
+  });
+  // Chromium says that it has printed, and what waited for the printer is cleared away.
+  const paper = await getDocument({ data: new Uint8Array(await page.pdf({ format: 'A4' })), verbosity: 0 })
+    .promise;
+  expect(paper.numPages).toBe(pages);
+  const { items } = await (await paper.getPage(1)).getTextContent();
+  await expect(page.locator('.print-pages')).toHaveCount(0);
+  return { pages, isBlank, text: items.map((item) => ('str' in item ? item.str : '')).join('') };
+}
+
 test('a plan is shown, dragged, pinned, skipped and taken back; the desk follows it and ticks its tasks', async ({
   page,
   server,
@@ -122,5 +153,6 @@ test('a plan is shown, dragged, pinned, skipped and taken back; the desk follows
   const progress = await pdfText(page, 'Progress page (PDF)');
   expect(progress).toContain('Nothing was logged in the last four weeks.');
   expect(progress).toContain('mm. 21–24');
+  expect(await printedPages(page, 'Print progress page')).toEqual({ pages: 1, isBlank: false, text: '' });
   await context.close();
 });

@@ -188,13 +188,18 @@ export class DrillList {
     void this.make();
   }
 
-  protected async savePdf({ title, why, how, turns, musicXml, measures }: ShownDrill): Promise<void> {
+  /** Hands a drill over on paper, or as the file of it. */
+  protected async paper(
+    { title, why, how, turns, musicXml, measures }: ShownDrill,
+    to: 'print' | 'file',
+  ): Promise<void> {
     if (musicXml === null) return;
     try {
       const lines = await this.linesOf({ musicXml, measures }, MEASURES_A_PRINTED_LINE);
       const pictures = await Promise.all(lines.map(rasterOf));
       const { drillSheet } = await import('../report/drill-sheet');
-      await this.pdf.save(drillSheet({ title, why, how, turns, tempo: this.tempoText(), pictures }), title);
+      const sheet = drillSheet({ title, why, how, turns, tempo: this.tempoText(), pictures });
+      await (to === 'print' ? this.pdf.print(sheet) : this.pdf.save(sheet, title));
     } catch (error) {
       this.failure.set(error instanceof Error ? error.message : 'The PDF could not be made; try again.');
     }

@@ -144,12 +144,28 @@ export class StudentPage {
   });
   protected readonly menuItems: MenuItem[] = [
     { label: 'Change name, instrument, schools', icon: 'pi pi-pencil', command: () => this.startRenaming() },
+    { separator: true },
+    {
+      label: 'Print cue sheet for the stand',
+      icon: 'pi pi-print',
+      command: () => void this.report('cues', 'print'),
+    },
     {
       label: 'Cue sheet for the stand (PDF)',
       icon: 'pi pi-file-pdf',
-      command: () => void this.report('cues'),
+      command: () => void this.report('cues', 'file'),
     },
-    { label: 'Progress page (PDF)', icon: 'pi pi-file-pdf', command: () => void this.report('progress') },
+    {
+      label: 'Print progress page',
+      icon: 'pi pi-print',
+      command: () => void this.report('progress', 'print'),
+    },
+    {
+      label: 'Progress page (PDF)',
+      icon: 'pi pi-file-pdf',
+      command: () => void this.report('progress', 'file'),
+    },
+    { separator: true },
     { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData() },
     { label: 'Remove from the studio', icon: 'pi pi-minus-circle', command: () => this.remove() },
     { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
@@ -274,7 +290,7 @@ export class StudentPage {
   }
 
   /** Makes a page for the stand, or for family and lesson. */
-  private async report(kind: 'cues' | 'progress'): Promise<void> {
+  private async report(kind: 'cues' | 'progress', to: 'print' | 'file'): Promise<void> {
     const page = this.page();
     if (!page) return;
     try {
@@ -293,7 +309,8 @@ export class StudentPage {
               ...{ page, view, vocabulary },
               lesson: await lesson(),
             });
-      await this.pdf.save(doc, `${page.student.name} ${kind === 'cues' ? 'cue sheet' : 'progress'}`);
+      const title = `${page.student.name} ${kind === 'cues' ? 'cue sheet' : 'progress'}`;
+      await (to === 'print' ? this.pdf.print(doc) : this.pdf.save(doc, title));
       this.failure.set(null);
     } catch (error) {
       this.failure.set(
