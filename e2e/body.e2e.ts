@@ -72,3 +72,61 @@ test('breaths and fingers are worked out, settled, written onto the music and ta
   await expect(page.locator('svg.picture .vc-mark.sign')).toHaveClass(/offered/u);
   await expectAccessible(page);
 });
+
+test('a cue is written at a note with two keys, moved by hand, copied to the same notes, and may not disagree with itself', async ({
+  page,
+  server,
+}) => {
+  await openScore(page, await furnishStudio(page, server.url));
+  const picture = page.locator('svg.picture').first();
+  const signs = page.locator('.vc-mark.sign[data-cue]');
+  // Notes are known once the score is read.
+  await page.locator('vc-findings-panel li').first().waitFor();
+  await picture.locator('g.measure').nth(1).locator('g.notehead').nth(1).click();
+  await expect(page.locator('.vc-mark.chosen-note')).toHaveCount(1);
+  await page.keyboard.press('c');
+  await expect(page.getByText(/Cue at m\. 2, note 2/u)).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('r');
+  await expect(page.getByText('“Right little finger” written in')).toBeVisible();
+  await expect(signs).toHaveText('R');
+  await expect(signs).toHaveClass(/ink-plum/u);
+  await expect(page.getByLabel('What the signs stand for')).toHaveText('Rfingering');
+
+  // By keys alone: the next note, a breath after it.
+  await page.keyboard.press('n');
+  await page.keyboard.press('c');
+  await page.keyboard.press('b');
+  await expect(signs).toHaveCount(2);
+  await page.keyboard.press('q');
+  const list = page.locator('vc-cues-panel li');
+  await expect(list.filter({ hasText: 'Breathe here' })).toContainText('m. 2, note 3');
+
+  // By hand: the sign is dragged to the first note of its measure.
+  const sign = signs.filter({ hasText: 'R' });
+  const from = (await sign.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  const head = picture.locator('g.measure').nth(1).locator('g.notehead').first();
+  const to = (await head.boundingBox()) ?? from;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + to.width / 2 + 4, from.y, { steps: 5 });
+  await page.mouse.up();
+  await expect(list.filter({ hasText: 'Right little finger' })).toContainText('m. 2, note 1');
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(list.filter({ hasText: 'Right little finger' })).toContainText('m. 2, note 2');
+
+  // Where the same notes come again the cue is copied; changed in one place it disagrees with itself, and is settled.
+  await list.filter({ hasText: 'Right little finger' }).locator('button.cue').click();
+  await page.getByRole('button', { name: /^Also at /u }).click();
+  await expect(list.filter({ hasText: 'Right little finger' })).toHaveCount(2);
+  await page.getByRole('button', { name: /^Change the cue at m\. 26/u }).click();
+  await page.locator('input[name="sign"]').fill('L');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.keyboard.press('f');
+  const note = page.locator('vc-two-ways');
+  await expect(note).toContainText('The same notes, fingering two ways: R at m. 2; L at m. 26.');
+  await expectAccessible(page);
+  await note.getByRole('button', { name: 'R everywhere' }).click();
+  await expect(note.getByRole('note')).toHaveCount(0);
+  await expect(signs.filter({ hasText: 'R' })).toHaveCount(2);
+});

@@ -1,5 +1,6 @@
 import { object, string, type InferType } from 'yup';
 import type { ClimbSchool } from '@vivid-cue/core/climb';
+import type { KindLook } from '@vivid-cue/core/cues';
 import type { Vocabulary } from '@vivid-cue/core/music';
 import type { KeptDay, PlanWishes } from '@vivid-cue/core/plan';
 import type { ScoreDigest, Span } from '@vivid-cue/core/score';
@@ -73,7 +74,13 @@ export interface DeskPassage extends PassageView {
 /** All that a student's desk needs, with and without a connection. */
 export interface DeskView {
   readonly student: { readonly id: string; readonly name: string; readonly instrument: string };
-  readonly studio: { readonly name: string; readonly zone: string; readonly vocabulary: Vocabulary };
+  readonly studio: {
+    readonly name: string;
+    readonly zone: string;
+    readonly vocabulary: Vocabulary;
+    /** How its cues are drawn. */
+    readonly looks: readonly KindLook[];
+  };
   /** When the server wrote it. */
   readonly at: string;
   readonly day: {

@@ -46,6 +46,7 @@ export {
   type TimelineEntry,
   type TimelineView,
 } from './settings.js';
+export { bookSchema, PLAIN_BOOK, type Book, type BookView, type StudioRule } from './books.js';
 export { CODE_LENGTH, CODE_LETTERS, plainCode } from './desk-code.js';
 export { MOST_REPS } from './rep-limits.js';
 export {

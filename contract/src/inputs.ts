@@ -1,4 +1,5 @@
 import type { InferType, Schema } from 'yup';
+import { bookSchema } from './books.js';
 import { deskEntrySchema, studentLinkSchema } from './desk.js';
 import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { draftSchema } from './drafts.js';
@@ -81,6 +82,8 @@ export const ROUTE_INPUTS = {
   readTimeline: {},
   readSettings: {},
   changeSettings: { body: settingsSchema },
+  readBook: {},
+  changeBook: { body: bookSchema },
   listCalendarLinks: {},
   createCalendarLink: { body: calendarLinkSchema },
   revokeCalendarLink: {},

@@ -28,6 +28,7 @@ import {
   measureNumberField,
   textField,
 } from './fields.js';
+import type { BookView } from './books.js';
 import type { StudentAir } from './schools.js';
 import type { CueView, FindingMarkView } from './score-marks.js';
 import { MOST_REPS } from './rep-limits.js';
@@ -257,6 +258,7 @@ export interface ScoreRoomView {
   readonly cues: readonly CueView[];
   /** How long the student's long tones last. */
   readonly air: StudentAir;
+  readonly book: BookView;
   readonly findingMarks: readonly FindingMarkView[];
   /** Where the instructor counts otherwise than printed. */
   readonly numbering: readonly NumberRestart[];

@@ -51,6 +51,8 @@ export const ROUTES = {
   readTimeline: { method: 'GET', path: '/api/timeline', access: 'instructor' },
   readSettings: { method: 'GET', path: '/api/settings', access: 'instructor' },
   changeSettings: { method: 'PUT', path: '/api/settings', access: 'instructor' },
+  readBook: { method: 'GET', path: '/api/book', access: 'instructor' },
+  changeBook: { method: 'PUT', path: '/api/book', access: 'instructor' },
   listCalendarLinks: { method: 'GET', path: '/api/calendar-links', access: 'instructor' },
   createCalendarLink: { method: 'POST', path: '/api/calendar-links', access: 'instructor' },
   revokeCalendarLink: { method: 'DELETE', path: '/api/calendar-links/:linkId', access: 'instructor' },

@@ -22,7 +22,7 @@ export interface HandRule {
   readonly id: string;
   readonly instrument: string;
   readonly kind: CueKind;
-  readonly source: 'chart' | 'practice';
+  readonly source: 'chart' | 'practice' | 'studio';
   readonly pattern: RulePattern;
   readonly advice: string;
 }

@@ -40,6 +40,28 @@ export function ruleAdvice(
     });
 }
 
+/**
+ * The book that a studio goes by: its own rules first, without the shipped ones that it silenced.
+ * Shape:  `pattern` names its notes in one of the three ways
+ */
+export function studioBook({
+  rules,
+  silenced,
+}: {
+  readonly rules: readonly Omit<HandRule, 'source'>[];
+  readonly silenced: readonly string[];
+}): HandRule[] {
+  const off = new Set(silenced);
+  return [
+    ...rules.map((rule): HandRule => ({
+      ...rule,
+      instrument: rule.instrument.toLowerCase(),
+      source: 'studio',
+    })),
+    ...RULE_BOOK.filter(({ id }) => !off.has(id)),
+  ];
+}
+
 function matcher(pattern: RulePattern): (note: HandNote, before: HandNote | undefined) => boolean {
   const pairs = new Set((pattern.pairs ?? []).flatMap(bothWays));
   const single = new Set((pattern.notes ?? []).map(midiNamed));

@@ -52,7 +52,9 @@ export function handText(solver: HandSolver, choice: string): string {
   if (solver === 'valves') {
     const valves = choice.replace('T', '');
     const told =
-      valves === '0' ? 'Open' : `${valves.length > 1 ? 'Valves' : 'Valve'} ${[...valves].join(' and ')}`;
+      valves === '0'
+        ? 'Open'
+        : `${valves.length > 1 ? 'Valves' : 'Valve'} ${[...valves].join(', ').replace(/, (?=.$)/u, ' and ')}`;
     return choice.startsWith('T') ? `${told}, with the thumb` : told;
   }
   if (solver === 'sticking') return choice === 'R' ? 'Right hand' : 'Left hand';

@@ -1,1 +1,2 @@
 export { breathCues, handCues, type SettledCue } from './settled-cues.js';
+export { quickCues, type QuickCue } from './quick-cues.js';

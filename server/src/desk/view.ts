@@ -23,6 +23,7 @@ import { studentPage } from '../season/service.js';
 import { lessonsOf } from '../students/lessons.js';
 import { programRows } from '../programs/repository.js';
 import { begunDaysAgo, deskPlan } from './steering.js';
+import { readBook } from '../studio/book.js';
 import { readSettings } from '../studio/settings.js';
 
 /**
@@ -55,7 +56,10 @@ export async function deskOf(studio: Studio, studentId: string, nowMs: number): 
   const digests = new Map(scores.map(({ id, digest }) => [id, digest]));
   const desk: DeskView = {
     student: { id: page.student.id, name: page.student.name, instrument: page.student.instrument },
-    studio: { name: settings.studioName, zone: settings.zone, vocabulary: settings.vocabulary },
+    studio: {
+      ...{ name: settings.studioName, zone: settings.zone, vocabulary: settings.vocabulary },
+      looks: (await readBook(studio)).looks,
+    },
     at: new Date(nowMs).toISOString(),
     day: dayOf(settings, page.schools),
     parts: deskParts(page, parts, digests),

@@ -18,6 +18,7 @@ import { passageRows } from '../practice/passage-row.js';
 import { effectiveTarget, practiceTarget } from '../practice/target.js';
 import { nextDeadline, sheetTitle } from '../published/sheet-view.js';
 import { readSchools } from '../students/repository.js';
+import { readBook } from '../studio/book.js';
 import { studioFacts, type StudioFacts } from '../studio/facts.js';
 
 /**
@@ -57,6 +58,7 @@ export async function scoreRoom(
     score: score && digest && { id: score.id, fileName: score.file_name, digest },
     runs,
     ...(await practised(studio, part, { facts, nowMs })),
+    book: await readBook(studio),
     numbering: readNumbering(score?.numbering ?? null),
     ornamentRules: ornamentRules(revision),
     program: { id: part.program_id, parts: playedParts(parts) },

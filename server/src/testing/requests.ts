@@ -55,6 +55,17 @@ const SETTINGS = {
   restDays: [0],
 };
 
+const BOOK = {
+  looks: [{ kind: 'breath', ink: 'plum', shape: 'ring' }],
+  rules: [
+    {
+      ...{ id: newId(), instrument: 'clarinet', kind: 'fingering', advice: 'Keep the right hand down.' },
+      pattern: { pairs: ['A4 B4'], isQuick: true },
+    },
+  ],
+  silenced: ['sax-break'],
+};
+
 /** The sheet with a question that its first part leaves open. */
 function asking(sheet: SheetInput): SheetInput {
   const question = {
@@ -92,6 +103,7 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     movePrograms: { programIds: null },
     keepSheetDraft: { state: '{"pasted":"Etude 1"}' },
     changeSettings: SETTINGS,
+    changeBook: BOOK,
     createCalendarLink: { id: newId(), studentId: world.studentId },
     changePartChoice: CHOICE,
     writeScale: {

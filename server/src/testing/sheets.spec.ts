@@ -1,9 +1,12 @@
 import ICAL from 'ical.js';
 import { v7 as newId } from 'uuid';
 import type {
+  Book,
+  BookView,
   ProblemDetails,
   ProgramPageView,
   RevisionsView,
+  ScoreRoomView,
   SheetView,
   SeasonView,
   StudentPageView,
@@ -313,6 +316,28 @@ describe('the line of time and its calendars', () => {
     expect(file.text).withContext('a student’s file names nobody').not.toContain('Vantongeren');
     await expectStatus(204, world.browser.call('revokeCalendarLink', { linkId: id }));
     expect((await stranger.call('readCalendar', { token })).status).toBe(404);
+  });
+
+  it('keeps how the studio writes, shows it in the room and at the desk, and refuses a rule without notes', async () => {
+    const first = (await world.browser.call('readBook')).body as BookView;
+    expect(first).toEqual({ looks: [], rules: [], silenced: [], version: 1 });
+    const { version, ...plain } = first;
+    const looks: Book['looks'] = [{ kind: 'breath', ink: 'plum', shape: 'ring' }];
+    const book: Book = { ...plain, looks, silenced: ['sax-break'] };
+    const change = (body: object, on: number): ReturnType<Browser['call']> =>
+      world.browser.call('changeBook', {}, body, { 'If-Match': `"${on}"` });
+    expect((await change(book, version)).body).toEqual({ ...book, version: 2 });
+    expect((await change(plain, version)).status).toBe(409);
+    const { programs } = (await world.browser.call('readStudent', { studentId: world.studentId }))
+      .body as StudentPageView;
+    const programPartId = programs[0]?.parts[0]?.id ?? '';
+    const room = await world.browser.call('readScoreRoom', { programPartId });
+    expect((room.body as ScoreRoomView).book.looks).toEqual(looks);
+    const rule = { id: newId(), instrument: 'oboe', kind: 'fingering', advice: 'Left F.' };
+    for (const pattern of [{}, { pairs: ['A4'] }, { notes: ['H9'] }, { notes: ['A4'], pairs: ['A4 B4'] }])
+      expect((await change({ ...book, rules: [{ ...rule, pattern }] }, 2)).status)
+        .withContext(JSON.stringify(pattern))
+        .toBe(422);
   });
 
   it('keeps settings once for two windows, and every text follows the words chosen', async () => {

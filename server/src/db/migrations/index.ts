@@ -32,6 +32,7 @@ import { lessons } from './30-lessons.js';
 import { plans } from './31-plans.js';
 import { forecasts } from './32-forecasts.js';
 import { cuePlaces } from './33-cue-places.js';
+import { books } from './34-books.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -67,6 +68,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['31-plans', plans],
   ['32-forecasts', forecasts],
   ['33-cue-places', cuePlaces],
+  ['34-books', books],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -3,6 +3,7 @@ import type { AirPin, BowStroke, BreathPlan, MeasuredAir } from '@vivid-cue/core
 import type { HandPath, HandPin, HandSolver, RollAdvice, RuleAdvice } from '@vivid-cue/core/hands';
 import type { QuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
+import type { Book } from '@vivid-cue/contract';
 import { AskedWorker } from './asked-worker';
 import type { DrillWish } from './driller';
 
@@ -19,6 +20,8 @@ export interface BodyWish {
   readonly hasValve: boolean;
   readonly leads: 'R' | 'L';
   readonly school: 'doubles' | 'alternate';
+  /** The studio's own rules, and those it does without. */
+  readonly book: Pick<Book, 'rules' | 'silenced'>;
 }
 
 /** The same with its number; the music comes along where the worker does not have it. */

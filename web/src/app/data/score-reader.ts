@@ -1,3 +1,4 @@
+import type { NoteFigures } from '@vivid-cue/core/cues';
 import type { BeatUnit, QuarterBpm } from '@vivid-cue/core/music';
 import { inject, Injectable } from '@angular/core';
 import { Observable, of, switchMap } from 'rxjs';
@@ -58,6 +59,8 @@ export interface ScoreReading {
   readonly facts: readonly MeasureFacts[];
   readonly engraved: readonly (readonly EngravedNote[])[];
   readonly suggestions: readonly SuggestedPassage[];
+  /** Each note as a mark, by measure: what comes again is cued alike. */
+  readonly figures: NoteFigures;
 }
 
 /** What two editions differ in, and what the other one is. */

@@ -13,6 +13,8 @@ import {
 import { CLIMB_SCHOOLS, repsNeeded } from '@vivid-cue/core/climb';
 import { measuresText, tempoText, toNumber, unitLength, type Bpm } from '@vivid-cue/core/music';
 import type { DeskPart, DeskScore } from '@vivid-cue/contract';
+import { CueLegend } from '../ui/cue-legend';
+import { CueMark } from '../ui/cue-mark';
 import { StudioWords } from '../ui/studio-words';
 import { SessionStore } from '../data/session-store';
 import { isTyping } from '../ui/typing';
@@ -47,7 +49,7 @@ const KEYS: Readonly<
 @Component({
   selector: 'vc-desk-passage',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DeskClick, DeskMusic, DrillList, StudioWords],
+  imports: [CueLegend, CueMark, DeskClick, DeskMusic, DrillList, StudioWords],
   templateUrl: './desk-passage.html',
   styleUrl: './desk-passage.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -87,6 +89,7 @@ export class DeskPassageView {
     const { fromIndex, endIndex } = this.passage();
     return this.score().digest.measures.slice(fromIndex, endIndex);
   });
+  protected readonly looks = computed(() => this.store.view()?.studio.looks ?? []);
   protected readonly cues = computed(() => {
     const { fromIndex, endIndex } = this.passage();
     return this.score().cues.filter((cue) => cue.fromIndex < endIndex && cue.endIndex > fromIndex);

@@ -13,18 +13,23 @@ import { Router, RouterLink } from '@angular/router';
 import { MessageService } from 'primeng/api';
 import { startAnywhere } from '@vivid-cue/core/passages';
 import { typedAt, usualClef, type PaperMusic, type TypedPassage } from '@vivid-cue/core/paper';
-import { measuresText, measureWord, quarterBpm, secondsAt } from '@vivid-cue/core/music';
-import { inRuns, spanInWords, spanQuarters, type Span } from '@vivid-cue/core/score';
+import { measuresText, measureWord } from '@vivid-cue/core/music';
+import type { NotePlace } from '@vivid-cue/core/reading';
+import { inSpan, spanInWords, type Span } from '@vivid-cue/core/score';
 import type { CueView, PassageView, ScoreRoomView } from '@vivid-cue/contract';
 import { DrillList } from '../drill/drill-list';
 import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
+import { CueLegend } from '../ui/cue-legend';
 import { ProblemNote } from '../ui/problem-note';
 import { countByFrames } from '../ui/frames';
 import { TabStrip, type TabItem } from '../ui/tab-strip';
 import { isTyping } from '../ui/typing';
+import { CueKeys } from './cues/cue-keys';
+import { CueStore } from './cues/cue-store';
 import { CuesPanel } from './cues/cues-panel';
+import { TwoWaysNote } from './cues/two-ways';
 import { CutBar } from './passages/cut-bar';
 import { EditionDialog } from './findings/edition-dialog';
 import { EngravedScore } from './engraving/engraved-score';
@@ -44,14 +49,14 @@ import { TypedEditor } from './typed/typed-editor';
 import { TypedStrips } from './typed/typed-strips';
 import { ToldLines } from './music/told-lines';
 import { MeasureRibbon } from './ribbon/measure-ribbon';
-import type { RibbonBand, RibbonMeasure } from './ribbon/ribbon-model';
-import { PairView, type PairSide } from './engraving/pair-view';
+import { PairView } from './engraving/pair-view';
 import { PassageEditor } from './passages/passage-editor';
 import { PassageList } from './passages/passage-list';
 import { PassagePanel } from './passages/passage-panel';
 import { ReadingStore, type ShownFinding } from './findings/reading-store';
 import { RoomHead } from './room-head';
 import { movedWithMusic } from './room/moved-with-music';
+import { RoomMusic } from './room-music';
 import { RoomStore } from './room/room-store';
 import { RoomWords } from './room/room-words';
 import { ScoreFile } from './score-file';
@@ -59,13 +64,6 @@ import { SuggestionStore } from './passages/suggestion-store';
 import { TargetForm } from './target-form';
 import { UndoNotice } from '../ui/undo-notice';
 import type { Editing } from '../ui/unsaved-edits';
-
-interface ShownPair {
-  readonly id: string;
-  readonly a: PairSide;
-  readonly b: PairSide;
-  readonly sentence: string;
-}
 
 /** Letters that open the panels. */
 const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
@@ -83,6 +81,8 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
   imports: [
     BodyPanel,
     BringMusic,
+    CueKeys,
+    CueLegend,
     CuesPanel,
     CutBar,
     DrillList,
@@ -106,11 +106,22 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
     TabStrip,
     TargetForm,
     ToldLines,
+    TwoWaysNote,
     TypedBar,
     TypedEditor,
     TypedStrips,
   ],
-  providers: [RoomStore, RoomWords, ReadingStore, ScoreFile, LayerStore, SuggestionStore, BodyStore],
+  providers: [
+    RoomStore,
+    RoomMusic,
+    RoomWords,
+    ReadingStore,
+    ScoreFile,
+    LayerStore,
+    SuggestionStore,
+    BodyStore,
+    CueStore,
+  ],
   templateUrl: './score-room.html',
   styleUrl: './score-room.css',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -132,6 +143,7 @@ export class ScoreRoom implements Editing {
   protected readonly reading = inject(ReadingStore);
   protected readonly layers = inject(LayerStore);
   protected readonly suggestions = inject(SuggestionStore);
+  protected readonly cues = inject(CueStore);
 
   readonly programPartId = input.required<string>();
   /** A measure index to begin at, in the address. */
@@ -152,42 +164,13 @@ export class ScoreRoom implements Editing {
   protected readonly vocabulary = this.session.vocabulary;
 
   protected readonly room = this.store.room;
-  protected readonly measures = computed((): readonly RibbonMeasure[] => {
-    const room = this.room();
-    const runs = room?.runs ?? [];
-    return (room?.score?.digest.measures ?? []).map(({ index, number, quarters }) => ({
-      index,
-      number,
-      quarters,
-      isAsked: inRuns(runs, index),
-    }));
-  });
-  private readonly sources = computed(
-    () => new Set((this.room()?.score?.digest.measures ?? []).map(({ source }) => source)),
-  );
-  /** Music of which there is no digital score. */
-  protected readonly isTold = computed(() => {
-    const sources = this.sources();
-    return sources.has('told') || sources.has('typed') || sources.has('page');
-  });
-  /** Whether pages are the face of the music. */
-  protected readonly isPaged = computed(() => this.sources().has('page') || this.pagedPaper() !== null);
-  /** Music on paper whose pages are here. */
-  protected readonly pagedPaper = computed(() => {
-    const paper = this.file.paper();
-    return paper && paper.pages.length > 0 ? paper : null;
-  });
-  /** Whether notes are known of any measure. */
-  protected readonly hasNotes = computed(() => !this.isTold() || this.sources().has('typed'));
-  protected readonly bands = computed((): readonly RibbonBand[] =>
-    this.store.passages().map(({ id, name, fromIndex, endIndex, readiness, isSeam }) => ({
-      id,
-      name: isSeam ? '' : name,
-      fromIndex,
-      endIndex,
-      state: readiness.state,
-    })),
-  );
+  private readonly music = inject(RoomMusic);
+  protected readonly measures = this.music.measures;
+  protected readonly isTold = this.music.isTold;
+  protected readonly isPaged = this.music.isPaged;
+  protected readonly pagedPaper = this.music.pagedPaper;
+  protected readonly hasNotes = this.music.hasNotes;
+  protected readonly bands = this.music.bands;
   protected readonly tabs = computed((): readonly TabItem[] => [
     { value: 'findings', label: 'Findings', count: this.reading.findings().length },
     { value: 'passages', label: 'Passages', count: this.store.passages().length },
@@ -195,30 +178,10 @@ export class ScoreRoom implements Editing {
     { value: 'cues', label: 'Cues', count: this.room()?.cues.length ?? 0 },
     { value: 'facts', label: 'Facts', count: null },
   ]);
-  protected readonly openSeconds = computed(() => {
-    const passage = this.store.open();
-    if (!passage) return 0;
-    const quarters = spanQuarters(this.measures(), passage);
-    return secondsAt(quarters, quarterBpm(passage.target.bpm, passage.target.beatUnit));
-  });
-  protected readonly pair = computed(
-    (): ShownPair | null => {
-      const [finding, part] = [this.reading.chosen(), this.file.part()];
-      if (!finding?.pair || !part) return null;
-      const { a, b, aNotes, bNotes } = finding.pair;
-      const engraved = this.reading.result()?.engraved ?? [];
-      const side = (span: Span, notes: PairSide['notes']): PairSide => ({
-        part,
-        span,
-        notes,
-        engraved,
-        label: this.spanText(span),
-      });
-      return { id: finding.id, a: side(a, aNotes), b: side(b, bNotes), sentence: finding.title };
-    },
-    // A decision about the finding does not change the music beside it.
-    { equal: (a, b) => a?.id === b?.id && a?.a.part === b?.a.part },
-  );
+  protected readonly openSeconds = this.music.openSeconds;
+  protected readonly pair = this.music.pair;
+  /** Cues that stand on the music. */
+  protected readonly signed = computed(() => (this.room()?.cues ?? []).filter(({ sign }) => sign !== ''));
   /** How much of the room is unfolded: a little more each frame, so that no part of it holds the page up. */
   protected readonly unfolded = countByFrames(() => (this.room() ? 4 : 0));
 
@@ -284,6 +247,9 @@ export class ScoreRoom implements Editing {
   }
 
   protected select(span: Span | null): void {
+    const note = this.layers.note();
+    if (note && !(inSpan(span, note.index) && span && span.endIndex === span.fromIndex + 1))
+      this.layers.note.set(null);
     this.selection.set(span);
   }
 
@@ -293,7 +259,13 @@ export class ScoreRoom implements Editing {
       isWidening && here
         ? { fromIndex: Math.min(here.fromIndex, index), endIndex: Math.max(here.endIndex, index + 1) }
         : { fromIndex: index, endIndex: index + 1 };
-    this.selection.set(span);
+    this.select(span);
+  }
+
+  /** A note is looked at: cues are written there. */
+  protected pickNote(note: NotePlace): void {
+    this.layers.note.set(note);
+    this.reading.chosenId.set(null);
   }
 
   /** Shows a finding in the music: its first measure, or the whole run of them. */
@@ -390,7 +362,15 @@ export class ScoreRoom implements Editing {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event) || this.files()) return;
+    if (isTyping(event) || this.files() || event.ctrlKey || event.metaKey || event.altKey) return;
+    const isCue = this.cues.hears(event, {
+      selection: this.selection(),
+      look: (index) => this.selection.set({ fromIndex: index, endIndex: index + 1 }),
+    });
+    if (isCue) {
+      event.preventDefault();
+      return;
+    }
     const tab = TAB_KEYS[event.key.toLowerCase()];
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
     if (tab) this.openTab(tab);
@@ -403,7 +383,7 @@ export class ScoreRoom implements Editing {
   }
 
   private clear(): void {
-    this.selection.set(null);
+    this.select(null);
     this.reading.chosenId.set(null);
   }
 

@@ -32,6 +32,8 @@ const GROUPS = [
       ['1 … 7', 'layers on and off'],
       ['F P B Q I', 'findings, passages, air and hands, cues, facts'],
       ['← →', 'next, previous measure; Shift widens'],
+      ['N', 'next note, with Shift the one before'],
+      ['C', 'a cue there: the next key says which'],
       ['A', 'start anywhere in the program'],
       ['T', 'type notes, of music on paper'],
       ['. ,', 'next, previous finding or passage'],

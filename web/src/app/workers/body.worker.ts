@@ -15,6 +15,7 @@ import {
   rollAdvice,
   ruleAdvice,
   solveHands,
+  studioBook,
   type HandNote,
 } from '@vivid-cue/core/hands';
 import { asSeconds, secondsAt } from '@vivid-cue/core/music';
@@ -66,7 +67,7 @@ function answered(question: BodyQuestion): BodyResult {
       ? rollAdvice(notes, { instrument: family === 'drums' ? 'snare' : 'mallets', quarter })
       : [],
     strokes: family === 'strings' ? bowStrokes(score, question.span, pace) : [],
-    advice: ruleAdvice(notes, music.instrument),
+    advice: ruleAdvice(notes, music.instrument, studioBook(question.book)),
     quarterBpm,
     beatQuarters,
   };

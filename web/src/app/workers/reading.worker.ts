@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { noteFigures } from '@vivid-cue/core/cues';
 import { suggestPassages } from '@vivid-cue/core/passages';
 import {
   beatOf,
@@ -78,6 +79,7 @@ function read({
     prints: measurePrints(score, line),
     facts: measureFacts(score, line, { reading, bpm }),
     engraved: engravedNotes(score, line),
+    figures: noteFigures(line),
     suggestions: (runs.length > 0 ? runs : [{ fromIndex: 0, endIndex: score.measures.length }]).flatMap(
       (range) => suggestPassages(score, line, { reading, range }),
     ),

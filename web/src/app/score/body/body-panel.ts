@@ -33,6 +33,9 @@ const NAMES = {
   bow: 'Bowing',
 } as const;
 
+/** Where advice comes from, in words. */
+const RULE_SOURCES = { chart: 'fingering chart', practice: 'common practice', studio: 'your rule' } as const;
+
 /** What the body does in the open passage: where to breathe, and what the hands take, to be settled and written in. */
 @Component({
   selector: 'vc-body-panel',
@@ -141,7 +144,7 @@ export class BodyPanel implements OnDestroy {
     (this.store.result()?.advice ?? []).map((one) => ({
       id: one.rule.id,
       text: one.rule.advice,
-      source: one.rule.source === 'chart' ? 'fingering chart' : 'common practice',
+      source: RULE_SOURCES[one.rule.source],
       where: [...new Set(one.places.map(({ measure }) => measure))].join(', '),
       first: one.places[0]?.measureIndex ?? 0,
       cues: this.store.adviceCues(one),

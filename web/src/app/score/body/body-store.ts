@@ -1,11 +1,12 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { v7 as newId } from 'uuid';
 import type { AirPin } from '@vivid-cue/core/air';
+import { lookOf } from '@vivid-cue/core/cues';
 import { cueKindOf, isSignOf, type HandChoice, type HandPin, type RuleAdvice } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
-import type { CueInput, CueView, StudentAir } from '@vivid-cue/contract';
+import { PLAIN_BOOK, type CueInput, type CueView, type StudentAir } from '@vivid-cue/contract';
 import { BodyReader, type BodyResult } from '../../data/body-reader';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
@@ -81,6 +82,7 @@ export class BodyStore {
         hasValve: this.hasValve(),
         leads: this.leads(),
         school: this.school(),
+        book: this.room.room()?.book ?? PLAIN_BOOK,
       };
       this.asked += 1;
       const turn = this.asked;
@@ -202,7 +204,8 @@ export class BodyStore {
       const index = indexes.get(from);
       if (index === undefined || sign === '') continue;
       const own = signs.get(index) ?? [];
-      signs.set(index, [...own, { note, text: sign, place: signPlace(kind), isOffered: true }]);
+      const look = lookOf(kind, this.room.room()?.book.looks ?? []);
+      signs.set(index, [...own, { note, text: sign, place: signPlace(kind), look, isOffered: true }]);
     }
     return signs;
   });

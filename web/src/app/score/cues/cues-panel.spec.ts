@@ -11,6 +11,7 @@ import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { refusal, show, type Shown } from '../../testing/shown';
 import { RoomStore } from '../room/room-store';
+import { CueStore } from './cue-store';
 import { CuesPanel } from './cues-panel';
 
 const cue = (change: Partial<CueView> = {}): CueView => ({
@@ -31,13 +32,16 @@ describe('CuesPanel', () => {
   let panel: Shown<CuesPanel>;
   let sent: (CueInput | CueChange)[];
   let fails: unknown;
+  let copied: unknown[];
+  const note = signal<{ index: number; note: number } | null>(null);
   const room = signal<ScoreRoomView | null>(null);
 
   const cues = (change: (list: readonly CueView[]) => readonly CueView[]): void =>
     room.update((now) => now && { ...now, cues: change(now.cues) });
 
   beforeEach(async () => {
-    [sent, fails] = [[], null];
+    [sent, fails, copied] = [[], null, []];
+    note.set(null);
     const measures = Array.from({ length: 16 }, (_, n) => ({ number: String(n + 1) }));
     room.set({
       programPartId: 'p',
@@ -61,10 +65,19 @@ describe('CuesPanel', () => {
       removeCue: () => of(undefined),
       restoreCue: () => of(undefined),
     };
+    const cueStore = {
+      note,
+      disagreements: signal([]),
+      likeOf: ({ fromIndex }: CueView) =>
+        fromIndex === 8 ? [{ fromIndex: 11, endIndex: 13, note: null }] : [],
+      likeText: () => 'm. 12',
+      copyTo: (...told: unknown[]) => copied.push(told),
+    };
     panel = await show(CuesPanel, { selection: null }, [
       { provide: RoomStore, useValue: store },
       { provide: ScoreApi, useValue: api },
       { provide: SessionStore, useValue: { vocabulary: signal('us'), zone: signal('UTC') } },
+      { provide: CueStore, useValue: cueStore },
     ]);
   });
 
@@ -151,6 +164,18 @@ describe('CuesPanel', () => {
     await panel.type('input[aria-label="Find a cue"]', 'e flat');
     expect(panel.host.querySelectorAll('li').length).toBe(1);
     expect(panel.text).toContain('or slide from C');
+  });
+
+  it('stands at the note that is picked in the music, and is copied to where the same notes come again', async () => {
+    note.set({ index: 11, note: 4 });
+    await panel.settled();
+    expect(panel.find<HTMLInputElement>('input[name="note"]').value).toBe('4');
+    panel.find<HTMLButtonElement>('button.cue').click();
+    await panel.settled();
+    await panel.press('Also at m. 12, the same notes');
+    expect(copied).toEqual([
+      [jasmine.objectContaining({ id: 'c' }), [{ fromIndex: 11, endIndex: 13, note: null }]],
+    ]);
   });
 
   it('removes a cue and says how to begin where there is none', async () => {

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { v7 as newId } from 'uuid';
 import { Button } from 'primeng/button';
@@ -19,7 +29,10 @@ import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { RoomStore } from '../room/room-store';
+import { CueStore } from './cue-store';
+import { TwoWaysNote } from './two-ways';
 import { UndoNotice } from '../../ui/undo-notice';
+import { CueMark } from '../../ui/cue-mark';
 import { StudioWords } from '../../ui/studio-words';
 
 /** How far a cue is decided, in words. */
@@ -33,7 +46,7 @@ const STATUS_CHOICES: readonly { readonly value: CueStatus; readonly label: stri
 @Component({
   selector: 'vc-cues-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, InputText, Select, StudioWords],
+  imports: [Button, CueMark, FormsModule, InputText, Select, StudioWords, TwoWaysNote],
   templateUrl: './cues-panel.html',
   styleUrl: './cues-panel.css',
 })
@@ -43,6 +56,7 @@ export class CuesPanel {
   private readonly session = inject(SessionStore);
   private id = newId();
   protected readonly room = inject(RoomStore);
+  protected readonly store = inject(CueStore);
 
   readonly selection = input<Span | null>(null);
   readonly look = output<Span>();
@@ -77,6 +91,28 @@ export class CuesPanel {
   );
   protected readonly isMany = computed(() => (this.room.room()?.cues.length ?? 0) > 5);
 
+  /** Places where the same notes come again, of the cue that was looked at last. */
+  protected readonly lookedAt = signal<string | null>(null);
+  protected readonly like = computed(() => {
+    const cue = this.room.room()?.cues.find(({ id }) => id === this.lookedAt());
+    const places = cue ? this.store.likeOf(cue) : [];
+    return cue && places.length > 0 ? { cue, places, text: this.store.likeText(places) } : null;
+  });
+
+  constructor() {
+    // A note that is picked in the music is where the next cue stands.
+    effect(() => {
+      const note = this.store.note();
+      if (!untracked(this.editing)) this.note.set(note?.note ?? null);
+    });
+  }
+
+  protected lookAt(cue: CueView): void {
+    this.lookedAt.set(cue.id);
+    this.look.emit(cue);
+    if (cue.note !== null) this.store.note.set({ index: cue.fromIndex, note: cue.note });
+  }
+
   private selectedText(): string {
     const measures = this.room.room()?.score?.digest.measures ?? [];
     const selection = this.selection();
@@ -99,7 +135,7 @@ export class CuesPanel {
     this.alternatives.set(cue.alternatives);
     this.typedSpan.set(spanPhrase(cue));
     this.issue.set('');
-    this.look.emit(cue);
+    this.lookAt(cue);
   }
 
   protected cancel(): void {

@@ -14,13 +14,14 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { catchError, EMPTY, filter, switchMap } from 'rxjs';
+import type { NotePlace } from '@vivid-cue/core/reading';
 import { inSpan, type Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart, type EngravedSheetNews } from '../../data/engraver';
 import { inSlices, nextFrame } from '../../ui/frames';
 import { scrollInside } from '../../ui/scroll-inside';
 import { Turns } from '../../ui/turns';
 import { EngravedSheet } from './engraved-sheet';
-import type { ChosenMarks, ScoreMarks } from './score-marks';
+import { noteNear, type ChosenMarks, type ScoreMarks } from './score-marks';
 import { signBox, signsOf } from '../../ui/svg-picture';
 
 /** Redraw only when the width changed by more than this: scroll bars come and go. */
@@ -29,6 +30,10 @@ const WIDTH_STEP_PX = 40;
 const NEAR_PX = 500;
 /** A selection is kept in sight for so long, in milliseconds, whatever opens beside it. */
 const FOLLOW_MS = 1500;
+/** A sign that moved less was only touched. */
+const DRAG_PX = 6;
+/** A sign that is let go farther from every staff goes back. */
+const LOST_PX = 80;
 
 /** The engraved part; layers, the asked measures and the selection are marked in it, and a measure can be picked. */
 @Component({
@@ -58,7 +63,7 @@ const FOLLOW_MS = 1500;
       color: var(--score-ink);
     }
   `,
-  host: { '(click)': 'pick($event)' },
+  host: { '(click)': 'pick($event)', '(pointerdown)': 'drag($event)' },
 })
 export class EngravedScore implements AfterViewInit {
   private readonly engraver = inject(Engraver);
@@ -73,6 +78,9 @@ export class EngravedScore implements AfterViewInit {
   readonly chosen = input<ChosenMarks | null>(null);
   readonly hasDynamics = input(false);
   readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
+  readonly pickNote = output<NotePlace>();
+  /** A sign was dragged to another note. */
+  readonly moveCue = output<{ readonly cueId: string; readonly to: NotePlace }>();
 
   protected readonly failure = signal<string | null>(null);
   protected readonly isWorking = signal(true);
@@ -216,9 +224,74 @@ export class EngravedScore implements AfterViewInit {
   }
 
   protected pick(event: MouseEvent): void {
-    const measure = event.target instanceof Element ? event.target.closest('g.measure') : null;
-    if (!measure) return;
+    const place = this.placeAt(event.target, event.clientX);
+    if (!place) return;
+    this.pickMeasure.emit({ index: place.index, isWidening: event.shiftKey });
+    if (place.note !== null && !event.shiftKey) this.pickNote.emit({ index: place.index, note: place.note });
+  }
+
+  /** The measure under a place of the screen, and the note that is near it. */
+  private placeAt(
+    target: EventTarget | null,
+    x: number,
+    reach?: number,
+  ): { readonly index: number; readonly note: number | null } | null {
+    const measure = target instanceof Element ? target.closest('g.measure') : null;
+    if (!measure) return null;
     const index = Math.max(-1, ...this.sheets.map((sheet) => sheet.indexOf(measure)));
-    if (index >= 0) this.pickMeasure.emit({ index, isWidening: event.shiftKey });
+    if (index < 0) return null;
+    const own = this.marks()?.engraved[index] ?? [];
+    return { index, note: noteNear(measure, own, { x, ...(reach !== undefined && { reach }) }) };
+  }
+
+  /** A sign goes along with the finger, and lands at the nearest note. */
+  protected drag(event: PointerEvent): void {
+    const sign = event.target instanceof SVGElement ? event.target.closest<SVGElement>('[data-cue]') : null;
+    const cueId = sign?.dataset['cue'];
+    if (!sign || cueId === undefined || event.button > 0) return;
+    event.preventDefault();
+    const begun = { x: event.clientX, y: event.clientY };
+    const scale = sign.getBoundingClientRect();
+    const box = (sign as unknown as SVGGraphicsElement).getBBox();
+    const unit = scale.height > 0 ? box.height / scale.height : 1;
+    const go = ({ clientX, clientY }: PointerEvent): void =>
+      sign.setAttribute(
+        'transform',
+        `translate(${(clientX - begun.x) * unit} ${(clientY - begun.y) * unit})`,
+      );
+    const done = new AbortController();
+    const { signal } = done;
+    document.addEventListener('pointermove', go, { signal });
+    document.addEventListener('pointercancel', () => this.drop(sign, done), { signal });
+    document.addEventListener(
+      'pointerup',
+      ({ clientX, clientY }) => {
+        this.drop(sign, done);
+        if (Math.hypot(clientX - begun.x, clientY - begun.y) < DRAG_PX) return;
+        // The sign itself is in the way of what lies under it.
+        const under = document
+          .elementsFromPoint(clientX, clientY)
+          .find((one) => one.closest('[data-cue]') === null && one.closest('g.measure') !== null);
+        const to = this.placeAt(under ?? this.nearestMeasure(clientX, clientY), clientX, Infinity);
+        if (to?.note != null) this.moveCue.emit({ cueId, to: { index: to.index, note: to.note } });
+      },
+      { signal },
+    );
+  }
+
+  private drop(sign: SVGElement, done: AbortController): void {
+    done.abort();
+    sign.removeAttribute('transform');
+  }
+
+  /** Between the lines of notes no measure is hit: the one whose staff is nearest counts. */
+  private nearestMeasure(x: number, y: number): Element | null {
+    const staves = [...this.stage().nativeElement.querySelectorAll('g.measure')].map((measure) => {
+      const { left, right, top, bottom } = measure.getBoundingClientRect();
+      const [across, down] = [Math.max(left - x, 0, x - right), Math.max(top - y, 0, y - bottom)];
+      return { measure, away: Math.hypot(across, down) };
+    });
+    const [nearest] = staves.sort((a, b) => a.away - b.away);
+    return nearest && nearest.away < LOST_PX ? nearest.measure : null;
   }
 }

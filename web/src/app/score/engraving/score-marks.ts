@@ -1,3 +1,4 @@
+import type { CueLook } from '@vivid-cue/core/cues';
 import type { EngravedNote, NotePlace } from '@vivid-cue/core/reading';
 
 /** What is drawn over and behind the engraved music. Shape: lists by measure index; null where a layer is off. */
@@ -23,6 +24,10 @@ export interface ScoreSign {
   readonly text: string;
   readonly place: 'below' | 'above' | 'after';
   readonly isOffered: boolean;
+  /** In which ink and shape; as chosen notes are where none is told. */
+  readonly look?: CueLook;
+  /** The cue that it stands for, which can be dragged to another note. */
+  readonly cueId?: string;
 }
 
 /** The chosen finding in the music. */
@@ -181,20 +186,73 @@ function drawSigns(
   const low = Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP;
   const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BOW_RISE;
   const words = wordsOver(measure);
-  for (const { note, text, place, isOffered } of signs) {
+  for (const { note, text, place, isOffered, cueId, look } of signs) {
     const isBreath = place === 'after';
     const at = placed.find((one) => one.note === note);
     const next = placed.find((one) => at !== undefined && one.x > at.x);
     const left = at?.x ?? box.left + 2 * HALF_HEAD;
     const x = isBreath ? (left + (next?.x ?? box.right + HALF_HEAD)) / 2 + HALF_HEAD : left + HALF_HEAD;
-    const node = element('text', `sign${isOffered ? ' offered' : ''}${isBreath ? ' breath' : ''}`, 'layers');
+    const ink = look ? ` ink-${look.ink}` : '';
+    const node = element(
+      'text',
+      `sign${isOffered ? ' offered' : ''}${isBreath ? ' breath' : ''}${ink}`,
+      'layers',
+    );
     node.setAttribute('x', String(x));
     const over = isBreath ? box.top + BREATH_FALL : Math.min(high, ...clearOf(words, x));
-    node.setAttribute('y', String(place === 'below' ? low : over));
+    const y = place === 'below' ? low : over;
+    node.setAttribute('y', String(y));
+    if (look && look.shape !== 'bare' && !isBreath)
+      measure.append(signShape(look, { x, y, width: (text.length + 0.9) * LETTER }));
     node.setAttribute('text-anchor', 'middle');
     node.textContent = text;
+    if (cueId !== undefined) node.dataset['cue'] = cueId;
     measure.append(node);
   }
+}
+
+/** The outline of a sign's kind: colour is never alone. */
+function signShape(
+  { ink, shape }: CueLook,
+  { x, y, width }: { readonly x: number; readonly y: number; readonly width: number },
+): SVGElement {
+  const node = element('path', `sign-shape ink-${ink}`, 'layers');
+  node.style.stroke = '';
+  const [left, right, top, bottom] = [x - width / 2, x + width / 2, y - 270, y + 70];
+  const middle = (top + bottom) / 2;
+  const half = (bottom - top) / 2;
+  const paths: Readonly<Record<CueLook['shape'], string>> = {
+    bare: '',
+    box: `M${left} ${top}H${right}V${bottom}H${left}Z`,
+    ring: `M${left} ${middle}A${half} ${half} 0 0 1 ${left + half} ${top}H${right - half}A${half} ${half} 0 0 1 ${right - half} ${bottom}H${left + half}A${half} ${half} 0 0 1 ${left} ${middle}Z`,
+    lozenge: `M${left - 90} ${middle}L${left + 40} ${top}H${right - 40}L${right + 90} ${middle}L${right - 40} ${bottom}H${left + 40}Z`,
+    line: `M${left} ${bottom}H${right}`,
+  };
+  node.setAttribute('d', paths[shape]);
+  return node;
+}
+
+/** How far from a note a finger may come down. Units: CSS pixels */
+const NOTE_REACH_PX = 22;
+
+/**
+ * The note of a measure that is meant at a place of the screen.
+ * Shape:  its ordinal; null where none is near enough, or where the picture has other notes than the reading
+ * Units:  CSS pixels; the way across counts, as a line is read
+ */
+export function noteNear(
+  measure: Element,
+  own: readonly EngravedNote[],
+  { x, reach = NOTE_REACH_PX }: { readonly x: number; readonly reach?: number },
+): number | null {
+  let [near, best] = [reach, null as number | null];
+  for (const { node, note } of pairedNotes(measure, own)) {
+    if (note.isGrace || note.note === 0) continue;
+    const { left, width } = (node.querySelector('.notehead') ?? node).getBoundingClientRect();
+    const away = Math.abs(left + width / 2 - x);
+    if (away < near) [near, best] = [away, note.note];
+  }
+  return best;
 }
 
 /** What signs stand clear of: heads, stems and beams, dynamics and hairpins below, slurs and articulations above. */

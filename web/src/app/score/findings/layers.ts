@@ -1,5 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { lookOf } from '@vivid-cue/core/cues';
 import { inVocabulary, measureSign, withSigns } from '@vivid-cue/core/music';
+import type { NotePlace } from '@vivid-cue/core/reading';
 import { indexesOf, inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
 import type { RibbonMarks } from '../ribbon/ribbon-model';
@@ -139,8 +141,11 @@ export class LayerStore {
       signs: this.signs(),
     };
   });
+  /** The note that is looked at. */
+  readonly note = signal<NotePlace | null>(null);
   readonly chosen = computed((): ChosenMarks | null => {
-    const finding = this.reading.chosen();
+    const [finding, note] = [this.reading.chosen(), this.note()];
+    if (note) return { places: new Set([note.index]), notes: [note] };
     return finding && { places: new Set(finding.places), notes: finding.notes };
   });
   readonly ribbon = computed((): RibbonMarks | null => {
@@ -176,9 +181,13 @@ export class LayerStore {
     const all = new Map<number, readonly ScoreSign[]>();
     const add = (index: number, sign: ScoreSign): unknown =>
       all.set(index, [...(all.get(index) ?? []), sign]);
-    for (const { sign, note, fromIndex, kind, status } of this.room.room()?.cues ?? [])
+    const looks = this.room.room()?.book.looks ?? [];
+    for (const { id, sign, note, fromIndex, kind, status } of this.room.room()?.cues ?? [])
       if (sign !== '')
-        add(fromIndex, { note, text: sign, place: signPlace(kind), isOffered: status !== 'settled' });
+        add(fromIndex, {
+          ...{ cueId: id, note, text: sign, place: signPlace(kind), look: lookOf(kind, looks) },
+          isOffered: status !== 'settled',
+        });
     for (const [index, signs] of this.offered())
       for (const sign of signs) {
         const isThere = all.get(index)?.some((one) => one.note === sign.note && one.place === sign.place);

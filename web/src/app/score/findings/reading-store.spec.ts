@@ -65,6 +65,7 @@ describe('ReadingStore', () => {
       facts: measureFacts(score, line, { reading, bpm: 96 }),
       engraved: [],
       suggestions: [],
+      figures: [],
     };
     room = signal({
       programPartId: 'p',

@@ -1,0 +1,208 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { v7 as newId } from 'uuid';
+import { cuedTwoWays, likePlaces, type CuePlace, type TwoWays } from '@vivid-cue/core/cues';
+import { measureSign, measuresText } from '@vivid-cue/core/music';
+import type { NotePlace } from '@vivid-cue/core/reading';
+import type { Span } from '@vivid-cue/core/score';
+import { quickCues, type QuickCue } from '@vivid-cue/core/settle';
+import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
+import { forkJoin, tap, type Observable } from 'rxjs';
+import { ScoreApi } from '../../data/score-api';
+import { SessionStore } from '../../data/session-store';
+import { UndoNotice } from '../../ui/undo-notice';
+import { LayerStore } from '../findings/layers';
+import { ReadingStore } from '../findings/reading-store';
+import { RoomStore } from '../room/room-store';
+
+/** Like notes that are cued two ways, in words, with the signs there are. */
+export interface Disagreement {
+  readonly key: string;
+  readonly text: string;
+  readonly signs: readonly string[];
+  readonly cues: readonly CueView[];
+}
+
+/** The cues of the open score as they are written, moved and kept the same: with a key, by hand, at like places. */
+@Injectable()
+export class CueStore {
+  private readonly api = inject(ScoreApi);
+  private readonly room = inject(RoomStore);
+  private readonly reading = inject(ReadingStore);
+  private readonly session = inject(SessionStore);
+  private readonly notice = inject(UndoNotice);
+
+  /** The note that is looked at. */
+  readonly note = inject(LayerStore).note;
+  /** Whether the next key says what to write. */
+  readonly isAsking = signal(false);
+  readonly quick = computed(() => quickCues(this.room.room()?.student.instrument ?? ''));
+  private readonly cues = computed(() => this.room.room()?.cues ?? []);
+  private readonly figures = computed(() => this.reading.result()?.figures ?? []);
+
+  /** Like notes that are cued two ways. */
+  readonly disagreements = computed((): readonly Disagreement[] =>
+    cuedTwoWays(this.figures(), this.cues()).map((one) => this.worded(one)),
+  );
+
+  /** The note before or after the one that is looked at, over bar lines too; the first of a measure where none is. */
+  stepNote(step: 1 | -1, fromIndex: number): NotePlace | null {
+    const all = this.figures().flatMap((notes, index) => notes.map((_, n) => ({ index, note: n + 1 })));
+    const here = this.note();
+    const at = here
+      ? all.findIndex(({ index, note }) => index === here.index && note === here.note) + step
+      : all.findIndex(({ index }) => index >= fromIndex);
+    const next = all[at] ?? null;
+    if (next) this.note.set(next);
+    return next;
+  }
+
+  /**
+   * Hears a key: C asks what to write, the next key writes it; N goes from note to note.
+   * Shape: whether the key meant something; `look` is told of the note that is looked at now
+   */
+  hears(
+    { key, shiftKey }: Pick<KeyboardEvent, 'key' | 'shiftKey'>,
+    { selection, look }: { readonly selection: Span | null; readonly look: (index: number) => void },
+  ): boolean {
+    const small = key.toLowerCase();
+    if (this.isAsking()) {
+      const cue = this.quick().find((one) => one.key === small);
+      if (cue && selection) this.writeQuick(cue, selection.fromIndex);
+      if (key !== 'Shift') this.isAsking.set(false);
+      return cue !== undefined || key === 'Escape';
+    }
+    if (small === 'c' && selection) {
+      this.isAsking.set(true);
+      return true;
+    }
+    const next = small === 'n' ? this.stepNote(shiftKey ? -1 : 1, selection?.fromIndex ?? 0) : null;
+    if (next) look(next.index);
+    return next !== null;
+  }
+
+  /** The note or measure that a cue would be written at. */
+  whereText(fromIndex: number): string {
+    const note = this.note();
+    const number = this.numberOf(note?.index ?? fromIndex);
+    const measure = measuresText(number, number, this.session.vocabulary());
+    return note ? `${measure}, note ${note.note}` : measure;
+  }
+
+  /** Where a cue would be copied: like places that have no cue of its kind. */
+  likeOf({ kind, ...place }: CueView): readonly CuePlace[] {
+    return likePlaces(this.figures(), place).filter(
+      ({ fromIndex, note }) =>
+        !this.cues().some((one) => one.kind === kind && one.fromIndex === fromIndex && one.note === note),
+    );
+  }
+
+  /** What a copy would be called: "at mm. 33, 36 too". */
+  likeText(places: readonly CuePlace[]): string {
+    const numbers = [...new Set(places.map(({ fromIndex }) => this.numberOf(fromIndex)))];
+    const shown = numbers.slice(0, 4).join(', ');
+    const sign = measureSign(numbers.length, this.session.vocabulary());
+    return `${sign} ${shown}${numbers.length > 4 ? ` and ${numbers.length - 4} more` : ''}`;
+  }
+
+  /** Writes what a key stands for at the note or measure that is looked at. */
+  writeQuick({ kind, sign, text }: QuickCue, fromIndex: number): void {
+    const note = this.note();
+    const number = this.numberOf(note?.index ?? fromIndex);
+    const cue = { kind, sign, text, from: number, to: number, note: note?.note ?? null };
+    this.isAsking.set(false);
+    this.add([{ id: newId(), ...cue, findingKey: null }]);
+  }
+
+  copyTo(cue: CueView, places: readonly CuePlace[]): void {
+    const { kind, sign, text, status, reason, alternatives, author } = cue;
+    this.add(
+      places.map(({ fromIndex, endIndex, note }) => ({
+        ...{ id: newId(), kind, sign, text, status, reason, author, note },
+        ...{ alternatives: [...alternatives], findingKey: null },
+        ...{ from: this.numberOf(fromIndex), to: this.numberOf(endIndex - 1) },
+      })),
+    );
+  }
+
+  /** Puts a cue at another note. */
+  move(id: string, { index, note }: NotePlace): void {
+    const cue = this.cues().find((one) => one.id === id);
+    if (!cue || (cue.fromIndex === index && cue.note === note)) return;
+    const number = this.numberOf(index);
+    this.change(
+      [cue],
+      () => ({ from: number, to: number, note }),
+      `The cue is at ${number}, note ${note} now`,
+    );
+  }
+
+  /** Makes like notes say one thing. */
+  agree({ cues }: Disagreement, sign: string): void {
+    const model = cues.find((one) => one.sign === sign);
+    if (!model) return;
+    const others = cues.filter((one) => one.sign !== sign);
+    const text = `${others.length === 1 ? 'One cue says' : `${others.length} cues say`} ${sign} now`;
+    this.change(others, () => ({ sign, text: model.text }), text);
+  }
+
+  private add(cues: readonly CueInput[]): void {
+    const room = this.room.room();
+    if (!room || cues.length === 0) return;
+    this.room.run(this.api.addCues(room.programPartId, cues), (written) => {
+      for (const cue of written) this.room.replaceCue(cue);
+      this.notice.offer({
+        done: `${written.length === 1 ? `“${written[0]?.text ?? ''}”` : `${written.length} cues`} written in`,
+        undone: 'the music is as it was',
+        undo: () => this.room.send(this.api.removeCues(written.map(({ id }) => id))),
+        back: () => written.forEach(({ id }) => this.room.dropCue(id)),
+      });
+    });
+  }
+
+  private change(
+    cues: readonly CueView[],
+    changeOf: (cue: CueView) => Partial<CueChange>,
+    done: string,
+  ): void {
+    const sent = (
+      list: readonly CueView[],
+      of: (cue: CueView) => Partial<CueChange>,
+    ): Observable<CueView[]> =>
+      forkJoin(list.map((cue) => this.api.changeCue(cue, { ...asWritten(cue), ...of(cue) })));
+    const show = (list: readonly CueView[]): void => list.forEach((cue) => this.room.replaceCue(cue));
+    this.room.run(sent(cues, changeOf), (changed) => {
+      show(changed);
+      this.notice.offer({
+        done,
+        undone: 'it is as it was',
+        undo: () =>
+          this.room
+            .send(sent(changed, (now) => asWritten(cues.find(({ id }) => id === now.id) ?? now)))
+            .pipe(tap(show)),
+        back: () => undefined,
+      });
+    });
+  }
+
+  private worded({ kind, cues }: TwoWays<CueView>): Disagreement {
+    const signs = [...new Set(cues.map(({ sign }) => sign))];
+    const ways = signs.map((sign) => {
+      const at = cues.filter((one) => one.sign === sign).map(({ from }) => from);
+      return `${sign} at ${measureSign(at.length, this.session.vocabulary())} ${at.join(', ')}`;
+    });
+    return {
+      key: cues.map(({ id }) => id).join(),
+      text: `The same notes, ${kind} two ways: ${ways.join('; ')}.`,
+      ...{ signs, cues },
+    };
+  }
+
+  private numberOf(index: number): string {
+    return this.room.room()?.score?.digest.measures[index]?.number ?? '';
+  }
+}
+
+/** What is sent of a cue that is changed. */
+function asWritten({ kind, from, to, text, note, sign, status, reason, alternatives }: CueView): CueChange {
+  return { kind, from, to, text, note, sign, status, reason, alternatives: [...alternatives] };
+}
