@@ -37,7 +37,7 @@ export function cuesCommand(args: readonly string[], folder: string): string {
   const score = readScoreFile(folder, file, values.part);
   const cues = proposed(score, values).map((cue) => fileCue(cue));
   const bytes = withoutAbc(readBytes(resolve(folder, file), file));
-  const written = bytes.ok ? withCues(bytes.value, score.partId, cues) : bytes;
+  const written = bytes.ok ? withCues(bytes.value, { partId: score.partId, cues }) : bytes;
   if (!written.ok) throw new CommandError(written.issues.map(({ message }) => message).join(' '));
   try {
     writeFileSync(resolve(folder, values.out), written.value);
@@ -78,5 +78,6 @@ function proposed(score: Score, values: Values): SettledCue[] {
 }
 
 function fileCue({ measureIndex, ...cue }: SettledCue): FileCue {
-  return { ...cue, fromIndex: measureIndex, endIndex: measureIndex + 1, status: 'settled' };
+  const span = { fromIndex: measureIndex, endIndex: measureIndex + 1 };
+  return { ...cue, ...span, status: 'settled', author: 'solver', alternatives: [] };
 }

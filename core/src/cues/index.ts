@@ -6,7 +6,7 @@ export {
   type CueKind,
   type CueStatus,
 } from './kinds.js';
-export { cuesIn, withCues, type FileCue } from './write-cues.js';
+export { cuesIn, withCues, type CueWriting, type FileAlternative, type FileCue } from './write-cues.js';
 export { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT, cueOfFinding } from './cue-of-finding.js';
 export {
   cuedTwoWays,
@@ -20,6 +20,7 @@ export {
 export {
   CUE_INKS,
   CUE_SHAPES,
+  inkColour,
   lookOf,
   type CueInk,
   type CueLook,

@@ -46,3 +46,18 @@ export function lookOf(kind: CueKind, chosen: readonly KindLook[]): CueLook {
   const own = chosen.find((look) => look.kind === kind);
   return own ? { ink: own.ink, shape: own.shape } : USUAL[kind];
 }
+
+/** Inks as colours on light paper, as the screen has them. */
+const COLOURS: Readonly<Record<CueInk, string>> = {
+  teal: '#0F5E63',
+  brick: '#A63D2F',
+  plum: '#7A3E6E',
+  moss: '#4C5A14',
+  slate: '#2F5D9B',
+  umber: '#7A4B00',
+};
+
+/** The colour of an ink on paper. Shape: "#0F5E63" */
+export function inkColour(ink: CueInk): string {
+  return COLOURS[ink];
+}

@@ -2,7 +2,15 @@ import { fail, ok, type Result } from '../base/index.js';
 import { pitchName } from '../music/index.js';
 import { soloLine } from '../reading/index.js';
 import { readScore, scoreText, xmlText } from '../score/index.js';
-import type { CueKind, CueStatus } from './kinds.js';
+import {
+  CUE_AUTHORS,
+  CUE_KINDS,
+  CUE_STATUSES,
+  type CueAuthor,
+  type CueKind,
+  type CueStatus,
+} from './kinds.js';
+import { inkColour, lookOf, type KindLook } from './looks.js';
 import { textPlaces, type PlacedNote, type TextPlaces } from './note-places.js';
 
 /** A cue as a file carries it. Shape: half-open measure indexes; `note` from 1 in the first of them, null for the measure */
@@ -15,23 +23,37 @@ export interface FileCue {
   readonly text: string;
   readonly status: CueStatus;
   readonly reason: string;
+  readonly author: CueAuthor;
+  readonly alternatives: readonly FileAlternative[];
+}
+
+/** Another way of a cue that was considered. */
+export interface FileAlternative {
+  readonly text: string;
+  readonly reason: string;
+  readonly isSafe: boolean;
+}
+
+/** How cues are written into a file. Shape: `partId` null for the first part; `looks` as a studio chose them */
+export interface CueWriting {
+  readonly cues: readonly FileCue[];
+  readonly partId: string | null;
+  readonly looks?: readonly KindLook[];
 }
 
 /** The field of the file's head that carries cues whole: other programs pass it over. */
 const FIELD = 'vivid-cue-cues';
-/** Words are written in this colour, so that they are told from what is printed. */
-const COLOUR = '#0F5E63';
 
 /**
  * Writes cues into a copy of a score: as MusicXML for every program, and whole for our own.
- * Shape:  the file's text with fingerings, breath marks, bows and strings at their notes and words over them
+ * Shape:  the file's text with fingerings, breath marks, bows and strings at their notes and words over them; a cue beyond
+ *         the last measure is in the field alone
  * Errors: cues-not-partwise for a file whose notes cannot be found part by part; the reader's own
  * Source: MusicXML 4.0: elements fingering, breath-mark, up-bow, down-bow, string, words, miscellaneous-field
  */
 export function withCues(
   bytes: Uint8Array,
-  partId: string | null,
-  cues: readonly FileCue[],
+  { cues, partId, looks = [] }: CueWriting,
 ): Result<string, string> {
   const read = readScore(bytes, { partId });
   const text = scoreText(bytes);
@@ -44,12 +66,14 @@ export function withCues(
       'Cues are written into scores that go part by part; export the score as partwise MusicXML.',
     );
   const line = soloLine(read.value);
-  const inserts = cues.flatMap((cue) => {
+  const inside = cues.filter(({ fromIndex }) => fromIndex < places.measures.length);
+  const inserts = inside.flatMap((cue) => {
     const own = places.notes.filter(({ measureIndex }) => measureIndex === cue.fromIndex);
     const names = (line.played[cue.fromIndex] ?? []).map(({ written }) =>
       written ? pitchName(written) : 'x',
     );
-    return insertsOf(cue, { places, note: cue.note === null ? null : noteAt(own, names, cue.note) });
+    const note = cue.note === null ? null : noteAt(own, names, cue.note);
+    return insertsOf(cue, { places, note, colour: inkColour(lookOf(cue.kind, looks).ink) });
   });
   const field = `<miscellaneous-field name="${FIELD}">${xmlText(JSON.stringify(cues))}</miscellaneous-field>`;
   const { at, before, after } = places.field;
@@ -76,12 +100,16 @@ interface Insert {
 
 function insertsOf(
   { kind, sign, text, fromIndex }: FileCue,
-  { places, note }: { readonly places: TextPlaces; readonly note: PlacedNote | null },
+  {
+    places,
+    note,
+    colour,
+  }: { readonly places: TextPlaces; readonly note: PlacedNote | null; readonly colour: string },
 ): Insert[] {
-  const element = note && elementOf(kind, sign);
+  const element = note && elementOf(kind, sign, colour);
   if (note && element !== null) return [{ at: note.notationsAt, text: `<notations>${element}</notations>` }];
   const at = note?.begin ?? firstNote(places, fromIndex);
-  const words = `<words color="${COLOUR}" font-style="italic">${xmlText(sign === '' ? text : `${sign} ${text}`)}</words>`;
+  const words = `<words color="${colour}" font-style="italic">${xmlText(`${sign} ${text}`.trim())}</words>`;
   return [
     {
       at,
@@ -95,14 +123,16 @@ function firstNote({ notes, measures }: TextPlaces, index: number): number {
 }
 
 /** What MusicXML has for a sign. Shape: null where only words say it */
-function elementOf(kind: CueKind, sign: string): string | null {
-  if (kind === 'breath') return '<articulations><breath-mark>comma</breath-mark></articulations>';
+function elementOf(kind: CueKind, sign: string, colour: string): string | null {
+  if (kind === 'breath')
+    return `<articulations><breath-mark color="${colour}">comma</breath-mark></articulations>`;
   if (sign === '') return null;
   if (kind === 'bow' && (sign === 'V' || sign === '⊓'))
-    return `<technical><${sign === 'V' ? 'up' : 'down'}-bow/></technical>`;
-  if (kind === 'string' && /^[1-9]$/u.test(sign)) return `<technical><string>${sign}</string></technical>`;
+    return `<technical><${sign === 'V' ? 'up' : 'down'}-bow color="${colour}"/></technical>`;
+  if (kind === 'string' && /^[1-9]$/u.test(sign))
+    return `<technical><string color="${colour}">${sign}</string></technical>`;
   if (kind === 'fingering' || kind === 'slide' || kind === 'stick')
-    return `<technical><fingering>${xmlText(sign)}</fingering></technical>`;
+    return `<technical><fingering color="${colour}">${xmlText(sign)}</fingering></technical>`;
   return null;
 }
 
@@ -132,20 +162,45 @@ export function cuesIn(text: string): FileCue[] {
     .replaceAll('&amp;', '&');
   try {
     const list: unknown = JSON.parse(plain);
-    return Array.isArray(list) ? list.filter(isFileCue) : [];
+    return Array.isArray(list) ? list.flatMap((one: unknown) => fileCueOf(one)) : [];
   } catch {
     return [];
   }
 }
 
-function isFileCue(one: unknown): one is FileCue {
-  const { kind, fromIndex, endIndex, text } = one as Partial<FileCue>;
-  return (
-    typeof one === 'object' &&
-    one !== null &&
-    typeof kind === 'string' &&
-    typeof text === 'string' &&
-    Number.isInteger(fromIndex) &&
-    Number.isInteger(endIndex)
-  );
+/** A cue of a file as ours are; what somebody changed by hand is taken as far as it can be understood. */
+function fileCueOf(one: unknown): FileCue[] {
+  if (typeof one !== 'object' || one === null) return [];
+  const { kind, fromIndex, endIndex, note, sign, text, status, reason, author, alternatives } =
+    one as Partial<Record<keyof FileCue, unknown>>;
+  const known = CUE_KINDS.find((own) => own === kind);
+  if (known === undefined || typeof text !== 'string') return [];
+  if (!isIndex(fromIndex) || !isIndex(endIndex) || endIndex <= fromIndex) return [];
+  return [
+    {
+      ...{ kind: known, fromIndex, endIndex, text },
+      note: isIndex(note) && note > 0 ? note : null,
+      sign: textOf(sign),
+      status: CUE_STATUSES.find((own) => own === status) ?? 'settled',
+      reason: textOf(reason),
+      author: CUE_AUTHORS.find((own) => own === author) ?? 'instructor',
+      alternatives: Array.isArray(alternatives) ? alternatives.flatMap(alternativeOf) : [],
+    },
+  ];
+}
+
+function alternativeOf(one: unknown): FileAlternative[] {
+  if (typeof one !== 'object' || one === null) return [];
+  const { text, reason, isSafe } = one as Partial<Record<keyof FileAlternative, unknown>>;
+  return typeof text === 'string' && text !== ''
+    ? [{ text, reason: textOf(reason), isSafe: isSafe === true }]
+    : [];
+}
+
+function textOf(value: unknown): string {
+  return typeof value === 'string' ? value : '';
+}
+
+function isIndex(value: unknown): value is number {
+  return typeof value === 'number' && Number.isInteger(value) && value >= 0;
 }

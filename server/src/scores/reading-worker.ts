@@ -1,9 +1,10 @@
 import { parentPort } from 'node:worker_threads';
 import { withoutAbc } from '@vivid-cue/core/abc';
 import type { Issue } from '@vivid-cue/core/base';
+import { cuesIn, type FileCue } from '@vivid-cue/core/cues';
 import { followedSpan, followMusic, type FollowedMusic } from '@vivid-cue/core/reading';
 import { readMusicFile, readPaper } from '@vivid-cue/core/paper';
-import { renumbered, type NumberRestart, type Score } from '@vivid-cue/core/score';
+import { renumbered, scoreText, type NumberRestart, type Score } from '@vivid-cue/core/score';
 import type { StoredDigest } from '../practice/measure-map.js';
 import { digested } from './digested.js';
 
@@ -28,6 +29,8 @@ export interface FileReading {
   readonly followed: FollowedMusic | null;
   /** The pages that music on paper is shown on. */
   readonly pages: readonly string[];
+  /** Cues that came with a file of ours. */
+  readonly cues: readonly FileCue[];
 }
 
 /** What the worker answers. */
@@ -47,6 +50,7 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
     numbering: own,
     followed,
     pages: pagesOf(file.value),
+    cues: cuesIn(scoreText(file.value) ?? ''),
   };
   return { reading };
 }

@@ -5,6 +5,7 @@ import { v7 as newId } from 'uuid';
 import { sha256 } from '../db/sha256.js';
 import { together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
+import { bringCues } from '../cues/bring-cues.js';
 import { cuesOfScore, placeCue, type CueRow } from '../cues/repository.js';
 import { moveMarks } from '../findings/repository.js';
 import { givePages } from '../pages/repository.js';
@@ -48,7 +49,7 @@ export async function uploadScore(
   const known = part.score_id;
   const stored = known === null ? null : await findFile(studio, known);
   // Both files are read and compared before the transaction, which holds its rows for the writing alone.
-  const { file, digest, numbering, followed, pages } = await readFile(studio.id, {
+  const { file, digest, numbering, followed, pages, cues } = await readFile(studio.id, {
     bytes: upload.bytes,
     partId: upload.partId,
     instrument: part.instrument,
@@ -73,6 +74,8 @@ export async function uploadScore(
       await moveMarksOver(inside, digest, { ...move, place: byMusic(digest, followed) });
     }
     await attachScore(inside, part, id);
+    const owner = { id: programPartId, studentId: part.student_id, scoreId: id };
+    await bringCues(inside, owner, { cues, digest, now });
   });
 }
 

@@ -41,6 +41,8 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'readTimeline',
     'readSettings',
     'changeSettings',
+    'readBook',
+    'changeBook',
     'listCalendarLinks',
   ];
 

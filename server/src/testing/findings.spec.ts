@@ -1,4 +1,5 @@
 import { v7 as newId } from 'uuid';
+import { withCues, type FileCue } from '@vivid-cue/core/cues';
 import type {
   CueView,
   StudentPageView,
@@ -206,6 +207,28 @@ describe('findings, cues and passages of a score room', () => {
     expect(refused.status).toBe(422);
     expect((refused.body as ProblemDetails).detail).toContain('the cue “C natural here” (9–10)');
     expect((await room()).cues).toHaveSize(1);
+  });
+
+  it('brings cues along that a file of ours carries, each once, and nothing that no cue could be', async () => {
+    const { browser, programPartId } = world;
+    const own: FileCue = {
+      ...{ kind: 'fingering', fromIndex: 2, endIndex: 3, note: 2, sign: 'R', text: 'Right' },
+      ...{ status: 'discuss', reason: 'the left one is taken', author: 'solver' },
+      alternatives: [{ text: 'slide', reason: 'smears', isSafe: true }],
+    };
+    const lost = { ...own, fromIndex: 200, endIndex: 201 };
+    const endless: FileCue = { ...own, kind: 'ear', text: 'x'.repeat(161) };
+    const written = withCues(study('ferry-lines'), { partId: null, cues: [own, lost, endless] });
+    if (!written.ok) throw new Error(written.issues[0]?.message);
+    for (const _ of [1, 2])
+      await expectStatus(200, browser.upload(programPartId, Buffer.from(written.value)));
+    const { cues } = await room();
+    const { fromIndex, endIndex, ...rest } = own;
+    expect(cues.filter(({ text }) => text === 'Right')).toEqual([
+      jasmine.objectContaining({ ...rest, fromIndex, endIndex, from: '3', to: '3' } as never),
+    ]);
+    // The one that stood there before, and the one that came.
+    expect(cues).toHaveSize(2);
   });
 
   it('takes ABC notation and keeps it as MusicXML', async () => {

@@ -1,0 +1,1 @@
+export { midiFile, type MidiWish } from './midi-file.js';
