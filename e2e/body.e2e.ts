@@ -1,3 +1,5 @@
+import { readFile } from 'node:fs/promises';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { expect, expectAccessible, furnishStudio, openScore, test } from './studio';
 
 test('breaths and fingers are worked out, settled, written onto the music and taken back', async ({
@@ -129,4 +131,77 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
   await note.getByRole('button', { name: 'R everywhere' }).click();
   await expect(note.getByRole('note')).toHaveCount(0);
   await expect(signs.filter({ hasText: 'R' })).toHaveCount(2);
+
+  // Handed on: other programs read the signs, our own import gives the cues back, and paper has both.
+  const saved = async (name: string | RegExp): Promise<Buffer> => {
+    await page.getByRole('button', { name: 'Hand on' }).click();
+    const coming = page.waitForEvent('download');
+    await page.getByRole('menuitem', { name }).click();
+    return readFile(await (await coming).path());
+  };
+  const xml = (await saved('Score with cues (MusicXML)')).toString('utf8');
+  expect(xml.match(/<fingering color="#7A3E6E">R<\/fingering>/gu)).toHaveLength(2);
+  expect((await saved(/\(MIDI\)$/u)).subarray(0, 4).toString()).toBe('MThd');
+  const pdf = await getDocument({ data: new Uint8Array(await saved('Pages with cues (PDF)')), verbosity: 0 })
+    .promise;
+  const { items } = await (await pdf.getPage(1)).getTextContent();
+  const words = items
+    .map((item) => ('str' in item ? item.str : ''))
+    .join(' ')
+    .replaceAll(/\s+/gu, ' ');
+  expect(words).toContain('Ilse Vantongeren');
+  expect(words).toContain('m. 26, note 2 R Right little finger');
+  await page.keyboard.press('q');
+  for (const _ of [1, 2, 3]) {
+    await page
+      .getByRole('button', { name: /^Remove the cue/u })
+      .first()
+      .click();
+    await page.waitForTimeout(100);
+  }
+  await expect(page.getByText('No cues yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Replace the score' }).click();
+  const file = { name: 'ferry-lines-cues.musicxml', mimeType: 'text/xml', buffer: Buffer.from(xml) };
+  await page.getByLabel('Score file').setInputFiles(file);
+  await page.getByRole('button', { name: /^Replace by/u }).click();
+  await expect(list).toHaveCount(3);
+  await expect(list.filter({ hasText: 'Right little finger' })).toHaveCount(2);
+});
+
+test('a studio draws its cues as it likes, adds a rule of the hands and silences another', async ({
+  page,
+  server,
+}) => {
+  const furnished = await furnishStudio(page, server.url, {
+    student: ['Freya Lindquist-Amara', 'bassoon'],
+    music: { work: 'Slack Water', to: 16, path: 'demo/studies/slack-water.musicxml' },
+  });
+  await page.goto(`${server.url}/settings`);
+  const card = page.locator('vc-book-card');
+  await card.getByLabel('Ink of trap').selectOption('moss');
+  await expect(card.getByText('Drawn so now.')).toBeVisible();
+  await card.getByLabel('Instrument of the rule').fill('Bassoon');
+  await card.getByLabel('Where it speaks').selectOption('at a note');
+  await card.getByLabel('Written notes of the rule').fill('H3');
+  await card.getByLabel('What to do there').fill('Our own way here.');
+  await card.getByRole('button', { name: 'Add the rule' }).click();
+  await expect(card).toContainText('Write notes with their octave');
+  await card.getByLabel('Written notes of the rule').fill('F3, G3, A3, D3, C3, Bb2');
+  await card.getByRole('button', { name: 'Add the rule' }).click();
+  await expect(card.getByText('The rule is in your book.')).toBeVisible();
+  await expectAccessible(page);
+  await card.getByLabel('Shipped rules of').selectOption('bassoon');
+  for (const box of await card.locator('.rules').last().getByRole('checkbox').all()) await box.uncheck();
+  await expect(card.getByText('The rule is silent now.')).toBeVisible();
+
+  await openScore(page, furnished);
+  await page.keyboard.press('b');
+  const panel = page.locator('vc-body-panel');
+  await expect(panel).toContainText('Our own way here.');
+  await expect(panel).toContainText('your rule');
+  await expect(panel).not.toContainText('common practice');
+  await page.locator('svg.picture g.notehead').first().click();
+  await page.keyboard.press('c');
+  await page.keyboard.press('t');
+  await expect(page.locator('.vc-mark.sign[data-cue]')).toHaveClass(/ink-moss/u);
 });

@@ -23,7 +23,8 @@ export async function bringCues(
   }: { readonly cues: readonly FileCue[]; readonly digest: ScoreDigest; readonly now: Date },
 ): Promise<void> {
   if (cues.length === 0) return;
-  const known = await cuesOfScore(studio, part.scoreId, part.studentId);
+  const all = await cuesOfScore(studio, part.scoreId, part.studentId);
+  const known = all.filter(({ deleted_at: deletedAt }) => deletedAt === null);
   const there = new Set(
     known.map(({ kind, from_index: from, note, text }) => markOf(kind, from, { note, text })),
   );

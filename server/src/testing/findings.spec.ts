@@ -229,6 +229,10 @@ describe('findings, cues and passages of a score room', () => {
     ]);
     // The one that stood there before, and the one that came.
     expect(cues).toHaveSize(2);
+    // What was removed meanwhile comes again.
+    for (const { id } of cues) await expectStatus(204, browser.call('removeCue', { cueId: id }));
+    await expectStatus(200, browser.upload(programPartId, Buffer.from(written.value)));
+    expect((await room()).cues.map(({ text }) => text)).toEqual(['Right']);
   });
 
   it('takes ABC notation and keeps it as MusicXML', async () => {

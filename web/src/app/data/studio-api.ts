@@ -2,6 +2,8 @@ import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
 import type {
+  Book,
+  BookView,
   CalendarLinkInput,
   CalendarLinkView,
   PartChoice,
@@ -180,6 +182,15 @@ export class StudioApi {
     return this.http.put<SettingsView>(pathOf('changeSettings'), settings, {
       headers: { 'If-Match': `"${version}"` },
     });
+  }
+
+  /** How the studio writes its cues, and its rules of the hands. */
+  book(): Observable<BookView> {
+    return this.http.get<BookView>(pathOf('readBook'));
+  }
+
+  changeBook(version: number, book: Book): Observable<BookView> {
+    return this.http.put<BookView>(pathOf('changeBook'), book, { headers: { 'If-Match': `"${version}"` } });
   }
 
   calendarLinks(): Observable<CalendarLinkView[]> {

@@ -10,6 +10,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { withCues, type KindLook } from '@vivid-cue/core/cues';
 import {
   readPaper,
   readToldLine,
@@ -113,6 +114,8 @@ export class DeskMusic {
   readonly score = input.required<DeskScore>();
   readonly span = input.required<Span>();
   readonly label = input('');
+  /** How the studio draws its cues. */
+  readonly looks = input<readonly KindLook[]>([]);
 
   protected readonly rows = signal<readonly ShownRow[]>([]);
   protected readonly isTold = signal(false);
@@ -134,7 +137,7 @@ export class DeskMusic {
       const file = new Uint8Array(await this.files.score(score.id));
       const paper = readPaper(file);
       if (paper.ok) return await this.drawPaper(paper.value, own);
-      const musicXml = scoreText(file);
+      const musicXml = this.signed(file, score);
       if (musicXml === null) throw new Error('This music cannot be shown here.');
       // What engraves is fetched while it is kept, so that the next visit needs no connection.
       await keepDeskOffline();
@@ -155,6 +158,13 @@ export class DeskMusic {
       this.isTold.set(true);
       this.note.set('The notes could not be shown just now; play from your own copy.');
     }
+  }
+
+  /** The music with the signs of its cues at their notes. */
+  private signed(file: Uint8Array, { cues, digest }: DeskScore): string | null {
+    const signs = cues.flatMap((cue) => (cue.sign === '' ? [] : [{ ...cue, text: '' }]));
+    const written = withCues(file, { cues: signs, partId: digest.partId, looks: this.looks() });
+    return written.ok ? written.value : scoreText(file);
   }
 
   /** The measures of each line: as many lines as it takes to be read from where the player stands. */

@@ -1,9 +1,9 @@
 import type { EngravedPicture } from '../report/drill-sheet';
 
 /** A page has room for so much. Units: points */
-const PAGE_WIDTH = 511;
+export const PAGE_WIDTH = 511;
 /** Units of an engraving on one point of paper: music is then as large as in a printed part (our own). */
-const UNITS_A_POINT = 1.35;
+export const UNITS_A_POINT = 1.35;
 /** Drawn so much finer than a screen, lines stay sharp on paper. */
 const FINER = 3;
 

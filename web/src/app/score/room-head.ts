@@ -48,6 +48,7 @@ import { daysText, secondsText } from '../ui/texts';
             [text]="true"
             (onClick)="anywhere.emit()"
           />
+          <ng-content />
           @if (!isTold()) {
             <p-button
               label="Compare editions"

@@ -60,6 +60,7 @@ import { RoomMusic } from './room-music';
 import { RoomStore } from './room/room-store';
 import { RoomWords } from './room/room-words';
 import { ScoreFile } from './score-file';
+import { ShareMenu } from './share/share-menu';
 import { SuggestionStore } from './passages/suggestion-store';
 import { TargetForm } from './target-form';
 import { UndoNotice } from '../ui/undo-notice';
@@ -103,6 +104,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
     ProblemNote,
     RoomHead,
     RouterLink,
+    ShareMenu,
     TabStrip,
     TargetForm,
     ToldLines,

@@ -33,6 +33,7 @@ describe('SettingsPage', () => {
     [sent, made, links, refreshed, fails] = [[], [], [], 0, null];
     const answer = <T>(value: T): Observable<T> => (fails ? throwError(() => fails) : of(value));
     const api = {
+      book: () => of({ looks: [], rules: [], silenced: [], version: 1 }),
       settings: () => of(settings()),
       season: () => of({ rows: [{ student: { id: 'ilse', name: 'Ilse', instrument: 'oboe' } }] }),
       calendarLinks: () => of(links),

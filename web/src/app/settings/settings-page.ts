@@ -15,12 +15,13 @@ import type { Editing } from '../ui/unsaved-edits';
 import { ProblemNote } from '../ui/problem-note';
 import { CLIMB_SCHOOL_CHOICES, RUNG_RULE_CHOICES, SLIP_RULE_CHOICES, WEEKDAYS } from '../ui/school-choices';
 import { AccountCard } from './account-card';
+import { BookCard } from './book-card';
 
 /** The studio's words, zone and default schools of practice, and its calendars. */
 @Component({
   selector: 'vc-settings-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AccountCard, Button, FormsModule, InputNumber, InputText, ProblemNote, Select],
+  imports: [AccountCard, BookCard, Button, FormsModule, InputNumber, InputText, ProblemNote, Select],
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.css',
 })

@@ -29,7 +29,11 @@ import { CueStore } from './cue-store';
   `,
   styles: `
     :host {
+      position: sticky;
+      bottom: 8px;
+      z-index: 5;
       display: block;
+      box-shadow: 0 6px 20px rgb(29 36 51 / 22%);
       padding: 10px 14px;
       border: 1px solid var(--rule-strong);
       border-radius: 6px;

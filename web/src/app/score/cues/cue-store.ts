@@ -68,8 +68,9 @@ export class CueStore {
     if (this.isAsking()) {
       const cue = this.quick().find((one) => one.key === small);
       if (cue && selection) this.writeQuick(cue, selection.fromIndex);
+      // Any other key says that none is wanted.
       if (key !== 'Shift') this.isAsking.set(false);
-      return cue !== undefined || key === 'Escape';
+      return true;
     }
     if (small === 'c' && selection) {
       this.isAsking.set(true);

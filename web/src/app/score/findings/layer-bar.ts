@@ -274,7 +274,7 @@ export class LayerBar {
 
   protected onKey(event: KeyboardEvent): void {
     const layer = /^[1-7]$/u.test(event.key) ? LAYERS[Number(event.key) - 1] : undefined;
-    if (!layer || isTyping(event)) return;
+    if (!layer || isTyping(event) || event.defaultPrevented) return;
     event.preventDefault();
     this.layers.toggle(layer.name);
   }

@@ -64,6 +64,7 @@ describe('LayerStore', () => {
         return { instrument: instrument() };
       },
       score: { digest: digestScore(score) },
+      book: { looks: [] },
       cues: [{ fromIndex: 1, endIndex: 3 }],
       get runs() {
         return runs();
