@@ -2,6 +2,7 @@
 const coreOrder = [
   'base',
   'music',
+  'spans',
   'score',
   'abc',
   'scale',
@@ -10,6 +11,7 @@ const coreOrder = [
   'page',
   'paper',
   'reading',
+  'cue-kinds',
   'cues',
   'hands',
   'air',
@@ -60,7 +62,9 @@ const pages = [
   'plan',
   'frame',
 ];
-const roomOrder = ['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'];
+const roomOrder = [
+  ...['room', 'ribbon', 'music', 'pages', 'engraving', 'findings', 'passages', 'cues', 'typed'],
+];
 
 /** One rule a folder: it may import only folders before it in the order. */
 function orderRules(name, root, order) {

@@ -86,7 +86,7 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
   await page.locator('vc-findings-panel li').first().waitFor();
   await picture.locator('g.measure').nth(1).locator('g.notehead').nth(1).click();
   await expect(page.locator('.vc-mark.chosen-note')).toHaveCount(1);
-  await page.keyboard.press('c');
+  await page.keyboard.press('w');
   await expect(page.getByText(/Cue at m\. 2, note 2/u)).toBeVisible();
   await expectAccessible(page);
   await page.keyboard.press('r');
@@ -97,7 +97,7 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
 
   // By keys alone: the next note, a breath after it.
   await page.keyboard.press('n');
-  await page.keyboard.press('c');
+  await page.keyboard.press('w');
   await page.keyboard.press('b');
   await expect(signs).toHaveCount(2);
   await page.keyboard.press('q');
@@ -201,7 +201,7 @@ test('a studio draws its cues as it likes, adds a rule of the hands and silences
   await expect(panel).toContainText('your rule');
   await expect(panel).not.toContainText('common practice');
   await page.locator('svg.picture g.notehead').first().click();
-  await page.keyboard.press('c');
+  await page.keyboard.press('w');
   await page.keyboard.press('t');
   await expect(page.locator('.vc-mark.sign[data-cue]')).toHaveClass(/ink-moss/u);
 });

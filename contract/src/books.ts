@@ -6,7 +6,7 @@ import {
   type CueInk,
   type CueKind,
   type CueShape,
-} from '@vivid-cue/core/cues';
+} from '@vivid-cue/core/cue-kinds';
 import { parsePitch } from '@vivid-cue/core/music';
 import { idField, textField } from './fields.js';
 

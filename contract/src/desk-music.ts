@@ -1,5 +1,5 @@
 import { convertBpm, quarterBpm, secondsAt, type Bpm, type Seconds } from '@vivid-cue/core/music';
-import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/score';
+import { indexesOf, inRuns, spanQuarters } from '@vivid-cue/core/spans';
 import type { DeskPart, DeskPassage, DeskScore, DeskView } from './desk.js';
 
 /** How a part is called: its work, or else its label. */

@@ -1,6 +1,6 @@
 import { object, string, type InferType } from 'yup';
 import type { ClimbSchool } from '@vivid-cue/core/climb';
-import type { KindLook } from '@vivid-cue/core/cues';
+import type { KindLook } from '@vivid-cue/core/cue-kinds';
 import type { Vocabulary } from '@vivid-cue/core/music';
 import type { KeptDay, PlanWishes } from '@vivid-cue/core/plan';
 import type { ScoreDigest, Span } from '@vivid-cue/core/score';

@@ -1,6 +1,6 @@
 import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
 import { withWishes, type PassageToPlan, type PlanInput, type PlanWishes } from '@vivid-cue/core/plan';
-import { spanQuarters } from '@vivid-cue/core/score';
+import { spanQuarters } from '@vivid-cue/core/spans';
 import { learningRate, type LearningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from './desk.js';
 import { deskPartName, isInPart, sidesOf, targetSeconds } from './desk-music.js';

@@ -2,14 +2,12 @@ import { array, boolean, number, object, string, type InferType } from 'yup';
 import {
   CUE_AUTHORS,
   CUE_KINDS,
-  CUE_REASON_LIMIT,
-  CUE_SIGN_LIMIT,
   CUE_STATUSES,
-  CUE_TEXT_LIMIT,
   type CueAuthor,
   type CueKind,
   type CueStatus,
-} from '@vivid-cue/core/cues';
+} from '@vivid-cue/core/cue-kinds';
+import { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT } from '@vivid-cue/core/cues';
 import { idField, measureNumberField } from './fields.js';
 
 const FINDING_KEY = /^[a-z-]{1,20}:[0-9a-f]{16}$/u;

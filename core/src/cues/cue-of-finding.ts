@@ -1,5 +1,5 @@
 import type { Finding, FindingKind } from '../reading/index.js';
-import type { CueKind } from './kinds.js';
+import type { CueKind } from '../cue-kinds/index.js';
 
 /** The longest text of a cue. Units: characters. */
 export const CUE_TEXT_LIMIT = 160;

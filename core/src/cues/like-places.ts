@@ -1,6 +1,6 @@
 import type { SoloLine } from '../reading/index.js';
 import type { Span } from '../score/index.js';
-import type { CueKind } from './kinds.js';
+import type { CueKind } from '../cue-kinds/index.js';
 
 /** The notes of a piece, each as a mark of what is played. Shape: by measure index, in the order of their ordinals */
 export type NoteFigures = readonly (readonly string[])[];

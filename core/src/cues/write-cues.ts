@@ -6,11 +6,13 @@ import {
   CUE_AUTHORS,
   CUE_KINDS,
   CUE_STATUSES,
+  inkColour,
+  lookOf,
   type CueAuthor,
   type CueKind,
   type CueStatus,
-} from './kinds.js';
-import { inkColour, lookOf, type KindLook } from './looks.js';
+  type KindLook,
+} from '../cue-kinds/index.js';
 import { textPlaces, type PlacedNote, type TextPlaces } from './note-places.js';
 
 /** A cue as a file carries it. Shape: half-open measure indexes; `note` from 1 in the first of them, null for the measure */

@@ -1,4 +1,4 @@
-import type { CueKind } from '../cues/index.js';
+import type { CueKind } from '../cue-kinds/index.js';
 import type { Semitones } from '../music/index.js';
 
 /**

@@ -1,4 +1,4 @@
-import type { CueKind } from '../cues/index.js';
+import type { CueKind } from '../cue-kinds/index.js';
 import type { HandChoice, HandPath } from './hand-path.js';
 import type { HandSolver } from './instrument.js';
 

@@ -15,22 +15,6 @@ export { SCORE_LIMITS } from './limits.js';
 export { soundedNotes } from './sounded-notes.js';
 export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
-export {
-  indexesOf,
-  inRuns,
-  printedSpan,
-  runsOf,
-  inSpan,
-  measureIndexes,
-  parseSpan,
-  resolveSpan,
-  spanQuarters,
-  withoutPickup,
-  type Span,
-  type NamedMeasure,
-  type SpanCode,
-  type SpanText,
-} from './span.js';
 export { playedSeconds, repeatedStretches, type PlayedMeasure } from './played-seconds.js';
 export { unroll } from './unroll.js';
 export { hasKnownNotes } from './model.js';
@@ -47,4 +31,25 @@ export type {
   SoundedNote,
   TempoSegment,
 } from './model.js';
-export { runsPhrase, runsText, runText, spanInWords, spanPhrase, type NamedRun } from './span-text.js';
+export {
+  indexesOf,
+  inRuns,
+  printedSpan,
+  runsOf,
+  inSpan,
+  measureIndexes,
+  parseSpan,
+  resolveSpan,
+  spanQuarters,
+  withoutPickup,
+  type Span,
+  type NamedMeasure,
+  type SpanCode,
+  type SpanText,
+  runsPhrase,
+  runsText,
+  runText,
+  spanInWords,
+  spanPhrase,
+  type NamedRun,
+} from '../spans/index.js';

@@ -1,5 +1,5 @@
 import type { QuarterBpm, QuarterCount } from '../music/index.js';
-import type { Span } from './span.js';
+import type { Span } from '../spans/index.js';
 
 /** What the length of a performance needs of a measure. Units: quarter notes; the file's tempo where it starts, or null. */
 export interface PlayedMeasure {

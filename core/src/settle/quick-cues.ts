@@ -1,4 +1,4 @@
-import type { CueKind } from '../cues/index.js';
+import type { CueKind } from '../cue-kinds/index.js';
 import { cueKindOf, handSign, handSolverOf, handText, type HandSolver } from '../hands/index.js';
 import { instrumentProfile, isBlown } from '../reading/index.js';
 

@@ -1,5 +1,6 @@
 import { placeText, type BreathPlan } from '../air/index.js';
-import { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, type CueKind } from '../cues/index.js';
+import type { CueKind } from '../cue-kinds/index.js';
+import { CUE_REASON_LIMIT, CUE_SIGN_LIMIT } from '../cues/index.js';
 import {
   cueKindOf,
   handSign,

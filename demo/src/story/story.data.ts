@@ -1,5 +1,5 @@
 import type { TypedPassage } from '@vivid-cue/core/paper';
-import type { CueKind } from '@vivid-cue/core/cues';
+import type { CueKind } from '@vivid-cue/core/cue-kinds';
 import type { Bpm } from '@vivid-cue/core/music';
 import type { RepContext } from '@vivid-cue/core/readiness';
 

@@ -1,4 +1,4 @@
-import type { CueAuthor, CueKind, CueStatus } from '@vivid-cue/core/cues';
+import type { CueAuthor, CueKind, CueStatus } from '@vivid-cue/core/cue-kinds';
 import type { CueAlternative, CueView } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import type { Practice } from '../practice/part-row.js';

@@ -10,7 +10,8 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { withCues, type KindLook } from '@vivid-cue/core/cues';
+import type { KindLook } from '@vivid-cue/core/cue-kinds';
+import { withCues } from '@vivid-cue/core/cues';
 import {
   readPaper,
   readToldLine,

@@ -1,4 +1,4 @@
-import { inkColour, lookOf, type CueKind, type KindLook } from '@vivid-cue/core/cues';
+import { inkColour, lookOf, type CueKind, type KindLook } from '@vivid-cue/core/cue-kinds';
 import { CARE } from '@vivid-cue/core/care';
 import type { EngravedPicture } from './drill-sheet';
 import { line, page, type Node, type ReportDoc } from './pieces';

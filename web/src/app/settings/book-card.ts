@@ -4,7 +4,14 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
-import { CUE_INKS, CUE_KINDS, CUE_SHAPES, lookOf, type CueKind, type CueLook } from '@vivid-cue/core/cues';
+import {
+  CUE_INKS,
+  CUE_KINDS,
+  CUE_SHAPES,
+  lookOf,
+  type CueKind,
+  type CueLook,
+} from '@vivid-cue/core/cue-kinds';
 import { RULE_BOOK } from '@vivid-cue/core/hands';
 import type { Book, BookView, StudioRule } from '@vivid-cue/contract';
 import { troubleOf } from '../data/problem';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { CueKind, KindLook } from '@vivid-cue/core/cues';
+import type { CueKind, KindLook } from '@vivid-cue/core/cue-kinds';
 import { CueMark } from './cue-mark';
 
 /** What the inks and shapes of some cues stand for. */

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { lookOf, type CueKind, type KindLook } from '@vivid-cue/core/cues';
+import { lookOf, type CueKind, type KindLook } from '@vivid-cue/core/cue-kinds';
 
 /** A cue's sign as it stands on the music: in the ink and shape of its kind. */
 @Component({

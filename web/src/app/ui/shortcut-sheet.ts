@@ -33,7 +33,7 @@ const GROUPS = [
       ['F P B Q I', 'findings, passages, air and hands, cues, facts'],
       ['← →', 'next, previous measure; Shift widens'],
       ['N', 'next note, with Shift the one before'],
-      ['C', 'a cue there: the next key says which'],
+      ['W', 'write a cue there: the next key says which'],
       ['A', 'start anywhere in the program'],
       ['T', 'type notes, of music on paper'],
       ['. ,', 'next, previous finding or passage'],

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { v7 as newId } from 'uuid';
 import type { AirPin } from '@vivid-cue/core/air';
-import { lookOf } from '@vivid-cue/core/cues';
+import { lookOf } from '@vivid-cue/core/cue-kinds';
 import { cueKindOf, isSignOf, type HandChoice, type HandPin, type RuleAdvice } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';

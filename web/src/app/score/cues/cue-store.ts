@@ -57,7 +57,7 @@ export class CueStore {
   }
 
   /**
-   * Hears a key: C asks what to write, the next key writes it; N goes from note to note.
+   * Hears a key: W asks what to write, the next key writes it; N goes from note to note.
    * Shape: whether the key meant something; `look` is told of the note that is looked at now
    */
   hears(
@@ -72,7 +72,8 @@ export class CueStore {
       if (key !== 'Shift') this.isAsking.set(false);
       return true;
     }
-    if (small === 'c' && selection) {
+    // With a finding chosen, and no note, the same key turns that into a cue.
+    if (small === 'w' && selection && (this.note() || !this.reading.chosen())) {
       this.isAsking.set(true);
       return true;
     }

@@ -14,14 +14,8 @@ import { v7 as newId } from 'uuid';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import {
-  CUE_KINDS,
-  CUE_REASON_LIMIT,
-  CUE_SIGN_LIMIT,
-  CUE_TEXT_LIMIT,
-  type CueKind,
-  type CueStatus,
-} from '@vivid-cue/core/cues';
+import { CUE_KINDS, type CueKind, type CueStatus } from '@vivid-cue/core/cue-kinds';
+import { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT } from '@vivid-cue/core/cues';
 import { measuresText } from '@vivid-cue/core/music';
 import { parseSpan, printedSpan, spanPhrase, type Span } from '@vivid-cue/core/score';
 import type { CueAlternative, CueView } from '@vivid-cue/contract';

@@ -1,4 +1,4 @@
-import type { CueLook } from '@vivid-cue/core/cues';
+import type { CueLook } from '@vivid-cue/core/cue-kinds';
 import type { EngravedNote, NotePlace } from '@vivid-cue/core/reading';
 
 /** What is drawn over and behind the engraved music. Shape: lists by measure index; null where a layer is off. */

@@ -1,4 +1,4 @@
-import type { CueKind } from '@vivid-cue/core/cues';
+import type { CueKind } from '@vivid-cue/core/cue-kinds';
 import type { ScoreSign } from './score-marks';
 
 /** Where a cue's sign stands: a breath after its note, a bow above it, all else below. */

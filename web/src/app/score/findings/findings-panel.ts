@@ -97,7 +97,7 @@ export class FindingsPanel {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event)) return;
+    if (isTyping(event) || event.defaultPrevented) return;
     const chosen = this.store.findings().find(({ id }) => id === this.store.chosenId());
     const actions: Readonly<Record<string, () => void>> = {
       '.': () => this.go(1),

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { lookOf } from '@vivid-cue/core/cues';
+import { lookOf } from '@vivid-cue/core/cue-kinds';
 import { inVocabulary, measureSign, withSigns } from '@vivid-cue/core/music';
 import type { NotePlace } from '@vivid-cue/core/reading';
 import { indexesOf, inRuns, measureIndexes } from '@vivid-cue/core/score';

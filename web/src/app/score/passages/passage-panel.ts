@@ -154,7 +154,7 @@ export class PassagePanel {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event) || event.repeat) return;
+    if (isTyping(event) || event.defaultPrevented || event.repeat) return;
     const actions: Readonly<Record<string, () => void>> = {
       c: () => this.rep(true),
       x: () => this.rep(false),

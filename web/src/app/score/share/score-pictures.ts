@@ -1,5 +1,5 @@
 import type { CueView } from '@vivid-cue/contract';
-import { inkColour, lookOf, type KindLook } from '@vivid-cue/core/cues';
+import { inkColour, lookOf, type KindLook } from '@vivid-cue/core/cue-kinds';
 import type { PageRow, PaperPage } from '@vivid-cue/core/paper';
 import type { Span } from '@vivid-cue/core/score';
 import { PAGE_WIDTH, rasterOf, UNITS_A_POINT } from '../../drill/raster';

@@ -1,6 +1,5 @@
 import type { QuarterCount } from '../music/index.js';
 import { fail, ok, type Result } from '../base/index.js';
-import type { ScoreMeasure } from './model.js';
 
 /** A run of measures by printed number, both included. */
 export interface SpanText {
@@ -84,10 +83,12 @@ export function parseSpan(text: string): Result<SpanText, SpanCode> {
 }
 
 /** What resolving a span needs of a measure. */
-export type NamedMeasure = Pick<ScoreMeasure, 'number' | 'implicit'> & {
+export interface NamedMeasure {
+  readonly number: string;
+  readonly implicit: boolean;
   readonly rehearsal?: string | null;
   readonly endsInDoubleBar?: boolean;
-};
+}
 
 /**
  * Finds a span in a measure map: printed numbers, "start", "end", rehearsal marks ("K", "figure 7"), measures counted

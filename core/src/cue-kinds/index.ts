@@ -1,0 +1,18 @@
+export {
+  CUE_AUTHORS,
+  CUE_KINDS,
+  CUE_STATUSES,
+  type CueAuthor,
+  type CueKind,
+  type CueStatus,
+} from './kinds.js';
+export {
+  CUE_INKS,
+  CUE_SHAPES,
+  inkColour,
+  lookOf,
+  type CueInk,
+  type CueLook,
+  type CueShape,
+  type KindLook,
+} from './looks.js';
