@@ -1,6 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { expect, expectAccessible, furnishStudio, openScore, test } from './studio';
+import {
+  addStudent,
+  enterSheet,
+  expect,
+  expectAccessible,
+  furnishStudio,
+  openScore,
+  openStudio,
+  test,
+} from './studio';
 
 test('breaths and fingers are worked out, settled, written onto the music and taken back', async ({
   page,
@@ -204,4 +213,50 @@ test('a studio draws its cues as it likes, adds a rule of the hands and silences
   await page.keyboard.press('w');
   await page.keyboard.press('t');
   await expect(page.locator('.vc-mark.sign[data-cue]')).toHaveClass(/ink-moss/u);
+});
+
+test('on paper without notes breaths are marked on the boxes; a long tone is timed, and its best try kept', async ({
+  page,
+  server,
+}) => {
+  await openStudio(page, server.url);
+  await addStudent(page, 'Mara Thistledown', 'clarinet');
+  await enterSheet(page);
+  await page.getByRole('link', { name: 'Bring the music' }).first().click();
+  await page.getByLabel('Meter', { exact: true }).fill('4/4');
+  await page.getByRole('button', { name: 'These are the measures' }).click();
+  await page.getByRole('region', { name: 'Measures as told' }).waitFor();
+  await page.keyboard.press('b');
+  const panel = page.locator('vc-body-panel');
+  await expect(panel).toContainText('No choice of breaths fits 12.8 seconds of air at this tempo.');
+  const breath = (measure: number) => panel.getByRole('button', { name: `Breath after m. ${measure}:` });
+  for (const measure of [6, 12, 18, 24]) await breath(measure).click();
+  // 28 measures at 116 last 57.9 seconds; six measures 12.4.
+  await expect(panel).toContainText(
+    '4 breaths beside the rests; the longest stretch takes 12.4 of 12.8 seconds.',
+  );
+  await panel.getByRole('button', { name: 'Rest at the end of m. 12: none' }).click();
+  await expect(panel.getByRole('button', { name: 'Rest at the end of m. 12: 1 beat' })).toBeVisible();
+  await expect(panel).toContainText('3 breaths beside the rests');
+  await panel.getByRole('button', { name: 'Settle these 3' }).click();
+  await expect(breath(6)).toHaveAccessibleName('Breath after m. 6: taken');
+  await expectAccessible(page);
+  // What was marked is on the measures, and stays.
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Measures as told' })).toContainText(
+    'Rest of 1 beat at the end',
+  );
+
+  await page.clock.install();
+  await page.keyboard.press('b');
+  await panel.getByRole('button', { name: 'Time a loud tone' }).click();
+  await page.clock.runFor(9_000);
+  await panel.getByRole('button', { name: 'Stop: the loud tone ended' }).click();
+  await panel.getByRole('button', { name: 'Time a loud tone' }).click();
+  await page.clock.runFor(11_000);
+  await panel.getByRole('button', { name: /^Stop/u }).click();
+  await panel.getByRole('checkbox', { name: 'steady' }).last().uncheck();
+  await panel.getByRole('button', { name: /^Keep 9(?:\.\d)? s loud$|^Keep 9\.\d s loud$/u }).click();
+  await expect(panel.getByLabel('Long tone, loud')).toHaveValue(/^9/u);
+  await expect(panel).toContainText('measured on');
 });

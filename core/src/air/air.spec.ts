@@ -1,6 +1,7 @@
 import { abcToMusicXml } from '../abc/index.js';
 import { seededRandom } from '../base/index.js';
 import { asQuarterBpm, asSeconds } from '../music/index.js';
+import { scoreOfPaper } from '../paper/index.js';
 import { steadyPace } from '../reading/index.js';
 import { readScore, type Score } from '../score/index.js';
 import { chooseStops, leastReach, type Stop } from './choose-stops.js';
@@ -12,10 +13,12 @@ import {
   phraseSeconds,
   placesAt,
   slowestBpm,
+  toldAirMusic,
   usableAir,
   waysToBreathe,
   type AirMusic,
   type AirPin,
+  type BoxMark,
   type BreathPlan,
 } from './index.js';
 
@@ -193,6 +196,41 @@ function allChoices(
   }
   return all;
 }
+
+// The same sums as with notes: 32 quarters at 132 last 14.55 seconds, worked out by hand from docs/computation.md §5.
+describe('air over measures without notes', () => {
+  const told = scoreOfPaper({ title: null, line: '1-8 4/4', typed: [], pages: [] });
+  if (!told.ok) throw new Error('the line is right');
+  const score = told.value;
+  const all = { fromIndex: 0, endIndex: 8 };
+  const planOf = (marks: readonly BoxMark[], air: number): BreathPlan => {
+    const music = toldAirMusic(score, all, marks);
+    if (!music) throw new Error('no measures');
+    return breathPlan(music, { pace: steadyPace(asQuarterBpm(132)), capacity: asSeconds(air) });
+  };
+  const mark = (index: number, beats = 0): BoxMark => ({ index, beats, isMust: false });
+
+  it('breathes only where a place was marked, and says what is missing where none is', () => {
+    const none = planOf([], 15);
+    expect(none.isFeasible).toBeFalse();
+    expect(none.leastCapacity).toBeCloseTo(14.545 / 0.85, 2);
+    const two = planOf([mark(1), mark(3)], 15);
+    expect(two.breaths.map(({ place }) => [place.measureIndex, place.kind])).toEqual([[3, 'marked place']]);
+    expect(two.stretches.map(({ seconds }) => seconds.toFixed(2))).toEqual(['7.27', '7.27']);
+  });
+
+  it('counts a rest at the end of a box as silence, and breathes in it for nothing', () => {
+    const plan = planOf([mark(3, 2), mark(1)], 15);
+    expect(plan.breaths.map(({ place }) => [place.measureIndex, place.beat, place.kind])).toEqual([
+      [3, 3, 'rest'],
+    ]);
+    // 14 quarters and 16, at 132.
+    expect(plan.stretches.map(({ seconds }) => seconds.toFixed(2))).toEqual(['6.36', '7.27']);
+    expect(plan.harm).toBe(0);
+    // A rest at the very end only ends the sound sooner.
+    expect(planOf([mark(7, 4)], 15).stretches[0]?.seconds.toFixed(2)).toBe('12.73');
+  });
+});
 
 describe('the bow', () => {
   // A bow of five seconds at mezzo forte and of three and a half at forte: common practice, no source.

@@ -10,6 +10,8 @@ export const PLACE_HARM = {
   hold: 2,
   'phrase end': 3,
   'long note': 6,
+  /** Marked by the instructor where the notes are not known. */
+  'marked place': 6,
   'bar line': 10,
   'tongued note': 14,
   'inside a slur': 40,

@@ -7,6 +7,7 @@ const PLACES: Readonly<Record<PlaceKind, string>> = {
   hold: 'after the hold',
   'phrase end': 'where the phrase ends',
   'long note': 'after the long note',
+  'marked place': 'where you marked it possible',
   'bar line': 'at the bar line',
   'tongued note': 'between two tongued notes',
   'inside a slur': 'inside a slur: it breaks the line',

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { AirPin, BowStroke, BreathPlan, MeasuredAir } from '@vivid-cue/core/air';
+import type { AirPin, BowStroke, BoxMark, BreathPlan, MeasuredAir } from '@vivid-cue/core/air';
 import type { HandPath, HandPin, HandSolver, RollAdvice, RuleAdvice } from '@vivid-cue/core/hands';
 import type { QuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/score';
@@ -16,6 +16,8 @@ export interface BodyWish {
   readonly quarterBpm: QuarterBpm | null;
   readonly air: MeasuredAir;
   readonly breathPins: readonly AirPin[];
+  /** What was marked on measures whose notes are not known. */
+  readonly boxes: readonly BoxMark[];
   readonly handPins: readonly HandPin[];
   readonly hasValve: boolean;
   readonly leads: 'R' | 'L';

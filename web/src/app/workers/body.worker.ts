@@ -4,6 +4,7 @@ import {
   bowStrokes,
   breathPlan,
   placeText,
+  toldAirMusic,
   usableAir,
   waysToBreathe,
 } from '@vivid-cue/core/air';
@@ -21,7 +22,7 @@ import {
 import { asSeconds, secondsAt } from '@vivid-cue/core/music';
 import { readMusicFile } from '@vivid-cue/core/paper';
 import { instrumentProfile, isBlown, quarterBpmOf, type Pace } from '@vivid-cue/core/reading';
-import type { Score } from '@vivid-cue/core/score';
+import { hasKnownNotes, type Score } from '@vivid-cue/core/score';
 import type { BodyAnswer, BodyMusic, BodyQuestion, BodyResult, ShownBreaths } from '../data/body-reader';
 
 interface Known {
@@ -73,11 +74,20 @@ function answered(question: BodyQuestion): BodyResult {
   };
 }
 
-function breathsOf({ span, air, breathPins }: BodyQuestion, score: Score, pace: Pace): ShownBreaths | null {
-  const music = airMusic(score, span);
+function breathsOf(
+  { span, air, breathPins, boxes }: BodyQuestion,
+  score: Score,
+  pace: Pace,
+): ShownBreaths | null {
+  const isKnown = score.measures.slice(span.fromIndex, span.endIndex).every(hasKnownNotes);
+  const music = isKnown ? airMusic(score, span) : toldAirMusic(score, span, boxes);
   if (!music) return null;
+  const isMust = new Set(boxes.flatMap((mark) => (mark.isMust ? [mark.index] : [])));
+  const musts = (isKnown ? [] : music.places)
+    .filter(({ measureIndex }) => isMust.has(measureIndex))
+    .map(({ at }) => ({ at, kind: 'must' as const }));
   const capacity = airAt(air, score, span);
-  const wish = { pace, capacity, pins: breathPins };
+  const wish = { pace, capacity, pins: [...breathPins, ...musts] };
   const plan = breathPlan(music, wish);
   const numberOf = (index: number): string => score.measures[index]?.number ?? '';
   return {
@@ -88,6 +98,7 @@ function breathsOf({ span, air, breathPins }: BodyQuestion, score: Score, pace: 
     ways: waysToBreathe(music, wish, plan).map((way) => {
       if (way.kind === 'air') return `long tones of ${way.capacity.toFixed(1)} seconds`;
       if (way.kind === 'tempo') return `playing it ${Math.ceil((way.speed - 1) * 100)} % faster`;
+      // Where nothing was marked yet there is no other place.
       return `a breath in measure ${numberOf(way.place.measureIndex)} after all`;
     }),
   };

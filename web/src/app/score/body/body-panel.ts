@@ -22,6 +22,8 @@ import { shortDay } from '../../ui/texts';
 import { StudioWords } from '../../ui/studio-words';
 import { UndoNotice } from '../../ui/undo-notice';
 import { RoomStore } from '../room/room-store';
+import { AirBoxes } from './air-boxes';
+import { AirClock } from './air-clock';
 import { BodyStore } from './body-store';
 
 /** How the way of the hands is called, by what it is made of. */
@@ -40,7 +42,7 @@ const RULE_SOURCES = { chart: 'fingering chart', practice: 'common practice', st
 @Component({
   selector: 'vc-body-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, StudioWords],
+  imports: [AirBoxes, AirClock, Button, FormsModule, StudioWords],
   templateUrl: './body-panel.html',
   styleUrl: './body-panel.css',
 })
@@ -177,6 +179,13 @@ export class BodyPanel implements OnDestroy {
   protected airText(): string {
     const { on } = this.store.air();
     return on === null ? 'not measured yet: 15 seconds are taken' : `measured on ${shortDay(on)}`;
+  }
+
+  /** The best of some tries, each beside what was known of the other. */
+  protected keepTries({ soft, loud }: { readonly soft: number | null; readonly loud: number | null }): void {
+    const known = this.store.air();
+    const on = new Date().toISOString().slice(0, 10);
+    this.store.keepAir({ soft: soft ?? known.soft, loud: loud ?? known.loud, on });
   }
 
   protected setAir(name: 'soft' | 'loud', event: Event): void {

@@ -1,18 +1,25 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { v7 as newId } from 'uuid';
-import type { AirPin } from '@vivid-cue/core/air';
+import type { AirPin, BoxMark } from '@vivid-cue/core/air';
 import { lookOf } from '@vivid-cue/core/cue-kinds';
 import { cueKindOf, isSignOf, type HandChoice, type HandPin, type RuleAdvice } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
-import type { Span } from '@vivid-cue/core/score';
+import { hasKnownNotes, type Span } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
-import { PLAIN_BOOK, type CueInput, type CueView, type StudentAir } from '@vivid-cue/contract';
+import {
+  PLAIN_BOOK,
+  type CueChange,
+  type CueInput,
+  type CueView,
+  type StudentAir,
+} from '@vivid-cue/contract';
 import { BodyReader, type BodyResult } from '../../data/body-reader';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
 import { readStored } from '../../data/stored-json';
 import type { ScoreSign } from '../engraving/score-marks';
 import { LayerStore } from '../findings/layers';
+import { cueAsWritten } from '../room/cue-as-written';
 import { RoomStore } from '../room/room-store';
 import { signPlace } from '../engraving/sign-place';
 import { ScoreFile } from '../score-file';
@@ -51,9 +58,22 @@ export class BodyStore {
     const count = room?.score?.digest.measures.length ?? 0;
     return room?.runs[0] ?? (count > 0 ? { fromIndex: 0, endIndex: count } : null);
   });
-  /** Whether there are notes to work with: all of them digital. */
-  readonly isPossible = computed(
-    () => this.room.room()?.score?.digest.measures.every(({ source }) => source === 'score') ?? false,
+  /** Whether there are measures to work with. */
+  readonly isPossible = computed(() => (this.room.room()?.score?.digest.measures.length ?? 0) > 0);
+  /** Measures of the stretch whose notes are not known: breaths are marked on their boxes. */
+  readonly boxes = computed(() => {
+    const [span, measures] = [this.span(), this.room.room()?.score?.digest.measures ?? []];
+    const own = span ? measures.slice(span.fromIndex, span.endIndex) : [];
+    return own.every(hasKnownNotes) ? [] : own;
+  });
+  /** What was marked on boxes. */
+  readonly marks = computed((): readonly BoxMark[] =>
+    (this.room.room()?.cues ?? []).flatMap(({ kind, note, sign, endIndex, status }) => {
+      const beats = kind === 'breath' && note === null ? beatsOfSign(sign) : null;
+      return beats === null
+        ? []
+        : [{ index: endIndex - 1, beats, isMust: beats === 0 && status === 'settled' }];
+    }),
   );
   private readonly settled = computed(() =>
     (this.room.room()?.cues ?? []).filter(({ note, status }) => note !== null && status === 'settled'),
@@ -78,6 +98,7 @@ export class BodyStore {
         quarterBpm: target === null ? null : asQuarterBpm((target * this.percent()) / 100),
         air: this.air(),
         breathPins: this.breathPins(),
+        boxes: this.marks(),
         handPins: this.tried(),
         hasValve: this.hasValve(),
         leads: this.leads(),
@@ -150,6 +171,76 @@ export class BodyStore {
     });
   }
 
+  /** Goes on to the next of what may be marked at the end of a box: a breath that is possible, one that is taken, none. */
+  turnBox(index: number): void {
+    const cue = this.boxCue(index);
+    if (!cue) this.mark(index, { sign: BREATH, text: 'A breath is possible', status: 'proposed' });
+    else if (cue.sign === BREATH && cue.status !== 'settled')
+      this.remark(cue, { text: 'Breathe here', status: 'settled' });
+    else this.unmark(cue);
+  }
+
+  /** One more beat of rest at the end of a box, up to the whole of it, and then none. */
+  turnRest(index: number, most: number): void {
+    const cue = this.boxCue(index);
+    const beats = cue ? (beatsOfSign(cue.sign) ?? 0) + 1 : 1;
+    if (cue && beats > most) this.unmark(cue);
+    else {
+      const told = {
+        sign: `rest ${beats}`,
+        text: `Rest of ${beats} ${beats === 1 ? 'beat' : 'beats'} at the end`,
+        status: 'settled' as const,
+      };
+      if (cue) this.remark(cue, told);
+      else this.mark(index, told);
+    }
+  }
+
+  /** Places on boxes that the plan chose and that are not settled yet. */
+  readonly toSettle = computed(() => {
+    const chosen = new Set(
+      (this.result()?.breaths?.plan.breaths ?? []).map(({ place }) => place.measureIndex),
+    );
+    return this.boxes().length === 0
+      ? []
+      : (this.room.room()?.cues ?? []).filter(
+          ({ kind, note, sign, status, endIndex }) =>
+            kind === 'breath' &&
+            note === null &&
+            sign === BREATH &&
+            status === 'proposed' &&
+            chosen.has(endIndex - 1),
+        );
+  });
+
+  settleBoxes(): void {
+    for (const cue of this.toSettle()) this.remark(cue, { text: 'Breathe here', status: 'settled' });
+  }
+
+  private boxCue(index: number): CueView | undefined {
+    return (this.room.room()?.cues ?? []).find(
+      ({ kind, note, sign, endIndex }) =>
+        kind === 'breath' && note === null && endIndex - 1 === index && beatsOfSign(sign) !== null,
+    );
+  }
+
+  private mark(index: number, told: Pick<CueInput, 'sign' | 'text' | 'status'>): void {
+    const number = this.room.room()?.score?.digest.measures[index]?.number;
+    if (number === undefined) return;
+    const place = { from: number, to: number, note: null };
+    this.write([{ id: newId(), kind: 'breath', ...place, ...told, findingKey: null }], () => undefined);
+  }
+
+  private remark(cue: CueView, told: Partial<CueChange>): void {
+    this.room.run(this.api.changeCue(cue, { ...cueAsWritten(cue), ...told }), (changed) =>
+      this.room.replaceCue(changed),
+    );
+  }
+
+  private unmark(cue: CueView): void {
+    this.room.run(this.api.removeCue(cue.id), () => this.room.dropCue(cue.id));
+  }
+
   /** How many cues would be written. */
   readonly toWrite = computed(() => [...this.breathCues(), ...this.handCues()]);
 
@@ -164,7 +255,7 @@ export class BodyStore {
   }
 
   readonly breathCues = computed((): readonly CueInput[] => {
-    const breaths = this.result()?.breaths;
+    const breaths = this.boxes().length === 0 ? this.result()?.breaths : null;
     return breaths ? breathCues(breaths.plan).flatMap((cue) => this.cueAt(cue)) : [];
   });
   readonly handCues = computed((): readonly CueInput[] => {
@@ -226,4 +317,14 @@ export class BodyStore {
       }),
     );
   }
+}
+
+/** A breath, as it stands at a box. */
+const BREATH = '’';
+
+/** What a sign at a box means: 0 for a breath, else beats of rest; null for another sign. */
+function beatsOfSign(sign: string): number | null {
+  if (sign === BREATH) return 0;
+  const rest = /^rest (\d{1,2})$/u.exec(sign);
+  return rest ? Number(rest[1]) : null;
 }

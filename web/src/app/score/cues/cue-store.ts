@@ -12,6 +12,7 @@ import { SessionStore } from '../../data/session-store';
 import { UndoNotice } from '../../ui/undo-notice';
 import { LayerStore } from '../findings/layers';
 import { ReadingStore } from '../findings/reading-store';
+import { cueAsWritten } from '../room/cue-as-written';
 import { RoomStore } from '../room/room-store';
 
 /** Like notes that are cued two ways, in words, with the signs there are. */
@@ -170,7 +171,7 @@ export class CueStore {
       list: readonly CueView[],
       of: (cue: CueView) => Partial<CueChange>,
     ): Observable<CueView[]> =>
-      forkJoin(list.map((cue) => this.api.changeCue(cue, { ...asWritten(cue), ...of(cue) })));
+      forkJoin(list.map((cue) => this.api.changeCue(cue, { ...cueAsWritten(cue), ...of(cue) })));
     const show = (list: readonly CueView[]): void => list.forEach((cue) => this.room.replaceCue(cue));
     this.room.run(sent(cues, changeOf), (changed) => {
       show(changed);
@@ -179,7 +180,7 @@ export class CueStore {
         undone: 'it is as it was',
         undo: () =>
           this.room
-            .send(sent(changed, (now) => asWritten(cues.find(({ id }) => id === now.id) ?? now)))
+            .send(sent(changed, (now) => cueAsWritten(cues.find(({ id }) => id === now.id) ?? now)))
             .pipe(tap(show)),
         back: () => undefined,
       });
@@ -202,9 +203,4 @@ export class CueStore {
   private numberOf(index: number): string {
     return this.room.room()?.score?.digest.measures[index]?.number ?? '';
   }
-}
-
-/** What is sent of a cue that is changed. */
-function asWritten({ kind, from, to, text, note, sign, status, reason, alternatives }: CueView): CueChange {
-  return { kind, from, to, text, note, sign, status, reason, alternatives: [...alternatives] };
 }

@@ -6,9 +6,11 @@ import { scrollInside } from '../../ui/scroll-inside';
 /** The texts of cues by the measure they begin in. Units: measure indexes */
 export function cueTexts(cues: readonly CueView[]): ReadonlyMap<number, string> {
   const at = new Map<number, string>();
-  for (const { fromIndex, text } of cues) {
+  for (const { fromIndex, sign, text } of cues) {
     const before = at.get(fromIndex);
-    at.set(fromIndex, before === undefined ? text : `${before} · ${text}`);
+    // A sign of letters says what its words say.
+    const said = sign.length === 0 || sign.length > 3 ? text : `${sign} ${text}`;
+    at.set(fromIndex, before === undefined ? said : `${before} · ${said}`);
   }
   return at;
 }

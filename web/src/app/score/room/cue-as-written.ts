@@ -1,0 +1,16 @@
+import type { CueChange, CueView } from '@vivid-cue/contract';
+
+/** What is sent of a cue that is changed. */
+export function cueAsWritten({
+  kind,
+  from,
+  to,
+  text,
+  note,
+  sign,
+  status,
+  reason,
+  alternatives,
+}: CueView): CueChange {
+  return { kind, from, to, text, note, sign, status, reason, alternatives: [...alternatives] };
+}
