@@ -177,6 +177,30 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
   await expect(list.filter({ hasText: 'Right little finger' })).toHaveCount(2);
 });
 
+test('dynamics are proposed level by level, and a shape is tried where none is printed', async ({
+  page,
+  server,
+}) => {
+  await openScore(page, await furnishStudio(page, server.url));
+  await page.locator('vc-findings-panel li').first().waitFor();
+  await page.keyboard.press('q');
+  const panel = page.locator('vc-cues-panel');
+  await panel.getByText(/^A wider reading of the dynamics/u).click();
+  await panel.getByRole('button', { name: /^Propose these/u }).click();
+  await expect(page.getByText(/cues written in$/u)).toBeVisible();
+  await expect(panel.locator('.offer')).toHaveCount(0);
+  const proposed = page.locator('.vc-mark.sign.offered[data-cue]');
+  await expect(proposed.first()).toHaveText(/^[mpf]+$/u);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(proposed).toHaveCount(0);
+  // Measures 2 to 8 have no mark of their own.
+  await page.locator('svg.picture').first().locator('g.measure').nth(1).locator('g.notehead').first().click();
+  for (let n = 0; n < 4; n += 1) await page.keyboard.press('Shift+ArrowRight');
+  await panel.getByRole('button', { name: /^arch/u }).click();
+  await expect(proposed).toHaveText(['mp', 'mf', 'f', 'mp']);
+  await expectAccessible(page);
+});
+
 test('a studio draws its cues as it likes, adds a rule of the hands and silences another', async ({
   page,
   server,

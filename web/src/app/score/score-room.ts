@@ -400,7 +400,7 @@ export class ScoreRoom implements Editing {
         : last;
     const index = Math.min(last, Math.max(0, at));
     if (isWidening && here)
-      this.selection.set({ fromIndex: here.fromIndex, endIndex: Math.max(here.fromIndex, index) + 1 });
+      this.select({ fromIndex: here.fromIndex, endIndex: Math.max(here.fromIndex, index) + 1 });
     else this.pick(index, false);
   }
 

@@ -3,8 +3,16 @@ import { v7 as newId } from 'uuid';
 import { cuedTwoWays, likePlaces, type CuePlace, type TwoWays } from '@vivid-cue/core/cues';
 import { measureSign, measuresText } from '@vivid-cue/core/music';
 import type { NotePlace } from '@vivid-cue/core/reading';
-import type { Span } from '@vivid-cue/core/score';
-import { quickCues, type QuickCue } from '@vivid-cue/core/settle';
+import { inSpan, type Span } from '@vivid-cue/core/score';
+import {
+  dynamicCues,
+  phraseShapes,
+  quickCues,
+  shapeCues,
+  type DynamicCue,
+  type PhraseShape,
+  type QuickCue,
+} from '@vivid-cue/core/settle';
 import type { CueChange, CueInput, CueView } from '@vivid-cue/contract';
 import { forkJoin, tap, type Observable } from 'rxjs';
 import { ScoreApi } from '../../data/score-api';
@@ -89,6 +97,44 @@ export class CueStore {
     const number = this.numberOf(note?.index ?? fromIndex);
     const measure = measuresText(number, number, this.session.vocabulary());
     return note ? `${measure}, note ${note.note}` : measure;
+  }
+
+  /** The wider reading of the printed dynamics, as far as nothing was settled of a level there. */
+  readonly widerDynamics = computed((): readonly DynamicCue[] => {
+    const advice = this.reading.result()?.reading.dynamicsAdvice ?? [];
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    const indexes = new Map(measures.map(({ number, index }) => [number, index]));
+    const there = new Set(
+      this.cues().flatMap(({ kind, fromIndex }) =>
+        kind === 'dynamic' || kind === 'articulation' ? [fromIndex] : [],
+      ),
+    );
+    return dynamicCues(advice, (number) => indexes.get(number)).filter(
+      ({ measureIndex }) => !there.has(measureIndex),
+    );
+  });
+
+  /** Shapes to try on a stretch without printed dynamics; none where some are printed. */
+  shapesFor(span: Span | null): readonly PhraseShape[] {
+    const facts = this.reading.result()?.facts ?? [];
+    if (!span || span.endIndex - span.fromIndex < 2 || facts.length === 0) return [];
+    const isBare = facts.every(({ index, dynamics }) => !inSpan(span, index) || dynamics.length === 0);
+    return isBare ? phraseShapes(span) : [];
+  }
+
+  /** Writes cues about levels, to be settled or dropped. */
+  propose(cues: readonly DynamicCue[]): void {
+    this.add(
+      cues.map(({ measureIndex, ...cue }) => {
+        const number = this.numberOf(measureIndex);
+        const place = { from: number, to: number, note: null };
+        return { id: newId(), ...cue, ...place, status: 'proposed', findingKey: null, author: 'reading' };
+      }),
+    );
+  }
+
+  proposeShape(shape: PhraseShape, span: Span): void {
+    this.propose(shapeCues(shape, span));
   }
 
   /** Where a cue would be copied: like places that have no cue of its kind. */

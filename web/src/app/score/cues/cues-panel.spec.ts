@@ -68,6 +68,8 @@ describe('CuesPanel', () => {
     const cueStore = {
       note,
       disagreements: signal([]),
+      widerDynamics: signal([]),
+      shapesFor: () => [],
       likeOf: ({ fromIndex }: CueView) =>
         fromIndex === 8 ? [{ fromIndex: 11, endIndex: 13, note: null }] : [],
       likeText: () => 'm. 12',

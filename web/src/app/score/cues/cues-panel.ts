@@ -17,7 +17,8 @@ import { Select } from 'primeng/select';
 import { CUE_KINDS, type CueKind, type CueStatus } from '@vivid-cue/core/cue-kinds';
 import { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT } from '@vivid-cue/core/cues';
 import { measuresText } from '@vivid-cue/core/music';
-import { parseSpan, printedSpan, spanPhrase, type Span } from '@vivid-cue/core/score';
+import { parseSpan, printedSpan, spanInWords, spanPhrase, type Span } from '@vivid-cue/core/score';
+import type { PhraseShape } from '@vivid-cue/core/settle';
 import type { CueAlternative, CueView } from '@vivid-cue/contract';
 import { troubleOf } from '../../data/problem';
 import { ScoreApi } from '../../data/score-api';
@@ -99,6 +100,25 @@ export class CuesPanel {
       const note = this.store.note();
       if (!untracked(this.editing)) this.note.set(note?.note ?? null);
     });
+  }
+
+  protected readonly shapes = computed(() => this.store.shapesFor(this.selection()));
+  protected readonly spanText = computed(() => {
+    const [span, measures] = [this.selection(), this.room.room()?.score?.digest.measures ?? []];
+    return span ? spanInWords(measures, span, this.session.vocabulary()) : '';
+  });
+
+  /** The levels of a shape where they change: "mp mf f mf mp". */
+  protected levelsText({ levels }: PhraseShape): string {
+    return levels.filter((level, n) => level !== levels[n - 1]).join(' ');
+  }
+
+  protected numberOf(index: number): string {
+    return this.room.room()?.score?.digest.measures[index]?.number ?? '';
+  }
+
+  protected lookAtMeasure(index: number): void {
+    this.look.emit({ fromIndex: index, endIndex: index + 1 });
   }
 
   protected lookAt(cue: CueView): void {
