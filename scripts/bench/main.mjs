@@ -2,6 +2,7 @@
 // docs/bench.json; --keep writes it anew. The machine's speed drifts; the ratios are what counts.
 import { execFileSync } from 'node:child_process';
 import { benchBrowser } from './browser.mjs';
+import { benchHands } from './hands.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchReading } from './reading.mjs';
 import { benchServer } from './server.mjs';
@@ -11,6 +12,7 @@ import { keep } from './timing.mjs';
 const at = process.argv.indexOf('--reps');
 const reps = at < 0 ? 50_000 : Number(process.argv[at + 1]);
 await benchReading();
+await benchHands();
 await benchSheets();
 await benchPlan();
 await benchBrowser();

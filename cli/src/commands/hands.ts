@@ -1,5 +1,6 @@
 import { present } from '@vivid-cue/core/base';
 import {
+  beatingSpots,
   handNotes,
   handPace,
   rollAdvice,
@@ -50,7 +51,11 @@ export function handsCommand(solver: HandSolver): (args: readonly string[], fold
     const pins = pinsOf(values.pin, score);
     const path = solvedHands(solver, notes, { score, values, pins });
     checkPins(path, pins, score);
-    return JSON.stringify(told(path, rollsOf(solver, notes, { score, values, pace })), null, 2);
+    const beside = {
+      rolls: rollsOf(solver, notes, { score, values, pace }),
+      ...besidesOf(solver, notes, { score, values, pins }),
+    };
+    return JSON.stringify(told(path, beside), null, 2);
   };
 }
 
@@ -129,7 +134,27 @@ function rollsOf(
   }));
 }
 
-function told({ notes, cost, plainCost, because, missing }: HandPath, rolls: object[] | null): object {
+/** What stands beside a way: the strings under a bow, where the upper row is struck. */
+function besidesOf(
+  solver: HandSolver,
+  notes: readonly HandNote[],
+  { score, values, pins }: Asked,
+): { readonly strings?: object; readonly spots?: object[] } {
+  const instrument = nameOf({ score, values });
+  if (solver === 'bow') {
+    const strings = solveHands('strings', notes, { score, instrument, pins });
+    return strings ? { strings: told(strings, {}) } : {};
+  }
+  if (solver !== 'sticking' || instrumentProfile(instrument).family === 'drums') return {};
+  return {
+    spots: beatingSpots(notes).map(({ measure, ordinal, spot }) => ({ measure, note: ordinal, spot })),
+  };
+}
+
+function told(
+  { notes, cost, plainCost, because, missing }: HandPath,
+  { rolls = null, ...more }: { readonly rolls?: object[] | null } & object,
+): object {
   return {
     notes: notes.map(({ measure, ordinal, choice, alternatives, isPinned }) => ({
       ...{ measure, note: ordinal, choice, alternatives },
@@ -138,5 +163,6 @@ function told({ notes, cost, plainCost, because, missing }: HandPath, rolls: obj
     ...{ cost, plainCost, because },
     ...(missing.length > 0 ? { missing } : {}),
     ...(rolls === null ? {} : { rolls }),
+    ...more,
   };
 }

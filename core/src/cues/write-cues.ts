@@ -124,6 +124,9 @@ function firstNote({ notes, measures }: TextPlaces, index: number): number {
   return notes.find(({ measureIndex }) => measureIndex === index)?.begin ?? measures[index] ?? 0;
 }
 
+/** Strings as players write them, the highest first. */
+const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI'];
+
 /** What MusicXML has for a sign. Shape: null where only words say it */
 function elementOf(kind: CueKind, sign: string, colour: string): string | null {
   if (kind === 'breath')
@@ -131,6 +134,9 @@ function elementOf(kind: CueKind, sign: string, colour: string): string | null {
   if (sign === '') return null;
   if (kind === 'bow' && (sign === 'V' || sign === '⊓'))
     return `<technical><${sign === 'V' ? 'up' : 'down'}-bow color="${colour}"/></technical>`;
+  const string = ROMAN.indexOf(sign) + 1;
+  if (kind === 'string' && string > 0)
+    return `<technical><string color="${colour}">${string}</string></technical>`;
   if (kind === 'string' && /^[1-9]$/u.test(sign))
     return `<technical><string color="${colour}">${sign}</string></technical>`;
   if (kind === 'fingering' || kind === 'slide' || kind === 'stick')

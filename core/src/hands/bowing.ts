@@ -61,11 +61,14 @@ const BOWING: Solver<Bow> = {
     },
   }),
   because: bowingWords,
-  plain: (_, notes) =>
-    notes.reduce<Bow[]>((way, { isSlurred }) => {
+  plain: (_, notes) => {
+    const way: Bow[] = [];
+    for (const { isSlurred } of notes) {
       const before = way.at(-1);
-      return [...way, isSlurred && before ? before : before === DOWN ? UP : DOWN];
-    }, []),
+      way.push(isSlurred && before ? before : before === DOWN ? UP : DOWN);
+    }
+    return way;
+  },
 };
 
 function atNote({ name }: Bow, note: HandNote, next: HandNote | undefined): number {

@@ -71,8 +71,11 @@ export function solve<Choice extends Named>(
   const played = offered.filter(({ choices }) => choices.length > 0);
   const notes = played.map(({ note }) => note);
   const layers = played.map(({ choices }) => choices);
+  const pinned = new Map(
+    [...pins].reverse().map((pin) => [`${pin.measureIndex} ${pin.ordinal}`, pin.choice]),
+  );
   const pinOf = ({ measureIndex, ordinal }: HandNote): string | undefined =>
-    pins.find((pin) => pin.measureIndex === measureIndex && pin.ordinal === ordinal)?.choice;
+    pinned.get(`${measureIndex} ${ordinal}`);
   const open = played.map(({ note, choices }) => {
     const own = choices.filter(({ name }) => name === pinOf(note));
     return own.length > 0 ? own : choices;
@@ -128,4 +131,17 @@ export function measuresList(measures: readonly string[]): string {
   if (shown.length <= 1) return last ?? '';
   if (all.length > shown.length) return `${shown.join(', ')} and ${all.length - shown.length} more`;
   return `${shown.slice(0, -1).join(', ')} and ${last ?? ''}`;
+}
+
+/** The choices of a pitch, found once: a passage has few pitches and many notes. Units: MIDI number */
+export function byPitch<Choice>(
+  find: (midi: number) => readonly Choice[],
+): (midi: number | null) => readonly Choice[] {
+  const known = new Map<number, readonly Choice[]>();
+  return (midi) => {
+    if (midi === null) return [];
+    const own = known.get(midi) ?? find(midi);
+    known.set(midi, own);
+    return own;
+  };
 }

@@ -19,6 +19,7 @@ const SIGNS: Readonly<Record<HandSolver, Readonly<Record<string, string>>>> = {
     plain: '',
   },
   sticking: {},
+  strings: {},
   bow: { up: 'V', down: '⊓' },
 };
 
@@ -28,6 +29,7 @@ const KINDS: Readonly<Record<HandSolver, CueKind>> = {
   fingers: 'fingering',
   sticking: 'stick',
   bow: 'bow',
+  strings: 'string',
 };
 
 /** The kind of cue that a solver's choices become. */
@@ -58,6 +60,7 @@ export function handText(solver: HandSolver, choice: string): string {
     return choice.startsWith('T') ? `${told}, with the thumb` : told;
   }
   if (solver === 'sticking') return choice === 'R' ? 'Right hand' : 'Left hand';
+  if (solver === 'strings') return `On string ${choice}`;
   if (solver === 'bow') return choice === 'up' ? 'Up-bow' : 'Down-bow';
   return choice === 'left' || choice === 'right'
     ? `${choice === 'left' ? 'Left' : 'Right'} little finger`

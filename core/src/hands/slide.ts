@@ -1,6 +1,14 @@
 import { harmonics, pitchName, type Semitones } from '../music/index.js';
 import type { HandNote } from './hand-notes.js';
-import { solve, toldOthers, type HandPath, type HandPin, type SolvedWay, type Solver } from './hand-path.js';
+import {
+  byPitch,
+  solve,
+  toldOthers,
+  type HandPath,
+  type HandPin,
+  type SolvedWay,
+  type Solver,
+} from './hand-path.js';
 
 /**
  * A place of the slide. Shape: `name` "1" to "7", with a valve "V1" to "V6"
@@ -81,11 +89,11 @@ interface Arrival extends SlidePlace {
 const WAYS: readonly Arrival['came'][] = ['stayed', 'out', 'in'];
 
 function slideSolver(hasValve: boolean): Solver<Arrival> {
+  const places = byPitch((midi) =>
+    slidePlaces(midi, hasValve).flatMap((place) => WAYS.map((came): Arrival => ({ ...place, came }))),
+  );
   return {
-    choicesOf: ({ sounding }) =>
-      sounding === null
-        ? []
-        : slidePlaces(sounding, hasValve).flatMap((place) => WAYS.map((came) => ({ ...place, came }))),
+    choicesOf: ({ sounding }) => places(sounding),
     costs: (notes) => ({
       stay: ({ at, cents, isValve, partial, came }, layer) =>
         COSTS.far * at +
@@ -104,12 +112,14 @@ function slideSolver(hasValve: boolean): Solver<Arrival> {
       },
     }),
     because: slideWords,
-    plain: (layers) =>
-      layers.reduce<Arrival[]>((path, layer) => {
-        const [first] = layer;
+    plain: (layers) => {
+      const path: Arrival[] = [];
+      for (const [first] of layers) {
         const before = path.at(-1);
-        return first ? [...path, { ...first, came: before ? cameFrom(before, first) : 'stayed' }] : path;
-      }, []),
+        if (first) path.push({ ...first, came: before ? cameFrom(before, first) : 'stayed' });
+      }
+      return path;
+    },
   };
 }
 

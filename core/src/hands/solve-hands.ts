@@ -1,4 +1,4 @@
-import { present } from '../base/index.js';
+import { groupBy, present } from '../base/index.js';
 import { instrumentProfile, wholePace, type Pace } from '../reading/index.js';
 import type { Bpm } from '../music/index.js';
 import type { Score } from '../score/index.js';
@@ -6,9 +6,10 @@ import { bowingPath } from './bowing.js';
 import { clarinetPath } from './clarinet.js';
 import type { HandNote } from './hand-notes.js';
 import type { HandPath, HandPin } from './hand-path.js';
-import { valvesOf, type HandSolver } from './instrument.js';
+import { stringsOf, valvesOf, type HandSolver } from './instrument.js';
 import { slidePath } from './slide.js';
 import { stickingPath, type StickingWish } from './sticking.js';
+import { stringPath } from './strings.js';
 import { valvePath } from './valves.js';
 
 /** A tempo for music that states none: hands are only compared with each other. Units: beats a minute (our own) */
@@ -27,8 +28,64 @@ export interface HandsWish extends Partial<Pick<StickingWish, 'school' | 'leads'
   readonly pins?: readonly HandPin[];
 }
 
-/** The way of the hands by a solver. Shape: null where valves are asked of an instrument whose valves are not known */
+/**
+ * The way of the hands by a solver. What comes again is played the same way: measures of the same notes take the choices of
+ * the first of them, but for pins of their own.
+ * Shape:  null where valves or strings are asked of an instrument whose valves or strings are not known
+ */
 export function solveHands(solver: HandSolver, notes: readonly HandNote[], wish: HandsWish): HandPath | null {
+  const first = solved(solver, notes, wish);
+  if (!first) return null;
+  const { pins = [] } = wish;
+  // A bow comes from wherever the one before has left it.
+  const again = solver === 'bow' ? [] : sameAgain(notes, first, pins);
+  if (again.length === 0) return first;
+  const same = solved(solver, notes, { ...wish, pins: [...pins, ...again] });
+  if (!same || !Number.isFinite(same.cost)) return first;
+  // What follows from another measure was not settled by anybody.
+  const settled = new Set(pins.map(placeOf));
+  return {
+    ...same,
+    notes: same.notes.map((note) => ({ ...note, isPinned: note.isPinned && settled.has(placeOf(note)) })),
+  };
+}
+
+/** Measures of so many notes are told from others (our own). */
+const LEAST_NOTES = 3;
+
+function placeOf({ measureIndex, ordinal }: Pick<HandPin, 'measureIndex' | 'ordinal'>): string {
+  return `${measureIndex} ${ordinal}`;
+}
+
+/** The choices of measures that come again, as pins there. Shape: none for a note that was settled itself */
+function sameAgain(
+  notes: readonly HandNote[],
+  { notes: choices }: HandPath,
+  pins: readonly HandPin[],
+): HandPin[] {
+  const settled = new Set(pins.map(placeOf));
+  const models = new Map<string, number>();
+  const choiceAt = new Map(choices.map((one) => [placeOf(one), one.choice]));
+  return [...groupBy(notes, ({ measureIndex }) => measureIndex)].flatMap(([measureIndex, own]) => {
+    const figure = own.map(figureOf).join();
+    const model = models.get(figure);
+    if (model === undefined) models.set(figure, measureIndex);
+    if (model === undefined || own.length < LEAST_NOTES) return [];
+    return own.flatMap(({ ordinal }): HandPin[] => {
+      const choice = choiceAt.get(placeOf({ measureIndex: model, ordinal }));
+      return choice === undefined || settled.has(placeOf({ measureIndex, ordinal }))
+        ? []
+        : [{ measureIndex, ordinal, choice }];
+    });
+  });
+}
+
+/** What a note is, as far as hands tell it from another. */
+function figureOf({ written, seconds, isSlurred, line }: HandNote): string {
+  return [written ?? 'x', seconds.toFixed(3), isSlurred, ...line.signs.articulations].join(' ');
+}
+
+function solved(solver: HandSolver, notes: readonly HandNote[], wish: HandsWish): HandPath | null {
   const { score, instrument, pins = [], hasValve = false, school = 'doubles', leads = 'R' } = wish;
   switch (solver) {
     case 'slide':
@@ -44,6 +101,10 @@ export function solveHands(solver: HandSolver, notes: readonly HandNote[], wish:
     case 'valves': {
       const valves = valvesOf(instrument, score);
       return valves && valvePath(notes, valves, pins);
+    }
+    case 'strings': {
+      const strings = stringsOf(instrument);
+      return strings && stringPath(notes, { ...strings, pins });
     }
   }
 }

@@ -68,11 +68,14 @@ function stickingSolver({ school, leads, hasKeys }: StickingWish): Solver<Stroke
     }),
     because: (way) => stickingWords(way, hasKeys),
     // After a silence the leading hand begins again.
-    plain: (_, notes) =>
-      notes.reduce<Stroke[]>((way, { gap }) => {
+    plain: (_, notes) => {
+      const way: Stroke[] = [];
+      for (const { gap } of notes) {
         const isFresh = way.length === 0 || (gap ?? 1) >= REST;
-        return [...way, { name: isFresh || way.at(-1)?.name === other ? leads : other, run: 1 }];
-      }, []),
+        way.push({ name: isFresh || way.at(-1)?.name === other ? leads : other, run: 1 });
+      }
+      return way;
+    },
   };
 }
 

@@ -1,6 +1,14 @@
 import { harmonics, pitchName, type Semitones } from '../music/index.js';
 import type { HandNote } from './hand-notes.js';
-import { solve, toldOthers, type HandPath, type HandPin, type SolvedWay, type Solver } from './hand-path.js';
+import {
+  byPitch,
+  solve,
+  toldOthers,
+  type HandPath,
+  type HandPin,
+  type SolvedWay,
+  type Solver,
+} from './hand-path.js';
 
 /**
  * A combination of valves. Shape: `name` "0", "12", "T1" with the thumb of a double horn
@@ -122,8 +130,9 @@ export function valvePath(
 }
 
 function valveSolver(instrument: ValveInstrument): Solver<ValveChoice> {
+  const places = byPitch((midi) => valveChoices(midi, instrument));
   return {
-    choicesOf: ({ written }) => (written === null ? [] : valveChoices(written, instrument)),
+    choicesOf: ({ written }) => places(written),
     costs: (notes) => {
       const usual = notes.map(({ written }) =>
         written === null ? '' : valveChoices(written, instrument)[0]?.name,

@@ -28,6 +28,7 @@ const HAND_KEYS: Readonly<Record<HandSolver, readonly (readonly [key: string, ch
     ['l', 'L'],
     ['r', 'R'],
   ],
+  strings: [],
   bow: [
     ['d', 'down'],
     ['u', 'up'],

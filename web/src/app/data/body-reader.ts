@@ -45,6 +45,10 @@ export interface ShownBreaths {
 export interface BodyResult {
   readonly breaths: ShownBreaths | null;
   readonly hands: { readonly solver: HandSolver; readonly path: HandPath } | null;
+  /** The strings of a bowed instrument; null for others. */
+  readonly strings: { readonly solver: HandSolver; readonly path: HandPath } | null;
+  /** Where the upper row of a keyboard is struck, in words; "" for other instruments. */
+  readonly spots: string;
   readonly rolls: readonly RollAdvice[];
   readonly strokes: readonly BowStroke[];
   /** What the rule book says of these notes. */

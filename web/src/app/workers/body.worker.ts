@@ -10,12 +10,15 @@ import {
 } from '@vivid-cue/core/air';
 import { present } from '@vivid-cue/core/base';
 import {
+  beatingSpots,
+  beatingText,
   handNotes,
   handPace,
   handSolverOf,
   rollAdvice,
   ruleAdvice,
   solveHands,
+  stringsOf,
   studioBook,
   type HandNote,
 } from '@vivid-cue/core/hands';
@@ -64,6 +67,8 @@ function answered(question: BodyQuestion): BodyResult {
   return {
     breaths: isBlown(profile) ? breathsOf(question, score, pace) : null,
     hands: solver && path ? { solver, path } : null,
+    strings: stringsUnder(notes, question, known),
+    spots: family === 'mallets' ? beatingText(beatingSpots(notes)) : '',
     rolls: isStruck
       ? rollAdvice(notes, { instrument: family === 'drums' ? 'snare' : 'mallets', quarter })
       : [],
@@ -72,6 +77,16 @@ function answered(question: BodyQuestion): BodyResult {
     quarterBpm,
     beatQuarters,
   };
+}
+
+function stringsUnder(
+  notes: readonly HandNote[],
+  { handPins }: BodyQuestion,
+  { music, score }: Known,
+): BodyResult['strings'] {
+  if (!stringsOf(music.instrument) || notes.length === 0) return null;
+  const path = solveHands('strings', notes, { score, instrument: music.instrument, pins: handPins });
+  return path && { solver: 'strings', path };
 }
 
 function breathsOf(

@@ -10,9 +10,8 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
-import { handSign, type HandChoice } from '@vivid-cue/core/hands';
 import { CARE } from '@vivid-cue/core/care';
-import { capital, groupBy } from '@vivid-cue/core/base';
+
 import { measuresText, tempoText } from '@vivid-cue/core/music';
 import { printedSpan, type Span } from '@vivid-cue/core/score';
 import type { CueInput } from '@vivid-cue/contract';
@@ -24,16 +23,8 @@ import { UndoNotice } from '../../ui/undo-notice';
 import { RoomStore } from '../room/room-store';
 import { AirBoxes } from './air-boxes';
 import { AirClock } from './air-clock';
+import { HandWay } from './hand-way';
 import { BodyStore } from './body-store';
-
-/** How the way of the hands is called, by what it is made of. */
-const NAMES = {
-  slide: 'Slide',
-  fingers: 'Little fingers and alternates',
-  valves: 'Valves',
-  sticking: 'Sticking',
-  bow: 'Bowing',
-} as const;
 
 /** Where advice comes from, in words. */
 const RULE_SOURCES = { chart: 'fingering chart', practice: 'common practice', studio: 'your rule' } as const;
@@ -42,7 +33,7 @@ const RULE_SOURCES = { chart: 'fingering chart', practice: 'common practice', st
 @Component({
   selector: 'vc-body-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AirBoxes, AirClock, Button, FormsModule, StudioWords],
+  imports: [AirBoxes, AirClock, HandWay, Button, FormsModule, StudioWords],
   templateUrl: './body-panel.html',
   styleUrl: './body-panel.css',
 })
@@ -128,19 +119,6 @@ export class BodyPanel implements OnDestroy {
           ],
     );
   });
-  protected readonly hands = computed(() => this.store.result()?.hands ?? null);
-  protected readonly handName = computed(() => {
-    const hands = this.hands();
-    return hands ? NAMES[hands.solver] : '';
-  });
-  protected readonly rows = computed(() => {
-    const notes = this.hands()?.path.notes ?? [];
-    return [...groupBy(notes, ({ measureIndex }) => measureIndex)].map(([index, own]) => ({
-      index,
-      number: this.numberOf(index),
-      notes: own,
-    }));
-  });
   protected readonly rolls = computed(() => this.store.result()?.rolls ?? []);
   protected readonly advice = computed(() =>
     (this.store.result()?.advice ?? []).map((one) => ({
@@ -197,24 +175,9 @@ export class BodyPanel implements OnDestroy {
     this.store.keepAir({ ...air, on: isKnown ? new Date().toISOString().slice(0, 10) : null });
   }
 
-  protected shortChoice(choice: string): string {
-    const solver = this.hands()?.solver;
-    return (solver && handSign(solver, choice)) || '·';
-  }
-
-  /** The bow that goes on has no choice of its own. */
-  protected isUnderSlur({ isSlurred }: HandChoice): boolean {
-    return isSlurred && this.hands()?.solver === 'bow';
-  }
-
   protected show(index: number): void {
     this.looked = { fromIndex: index, endIndex: index + 1 };
     this.look.emit(this.looked);
-  }
-
-  protected choiceLabel({ measure, ordinal, choice, alternatives, isPinned }: HandChoice): string {
-    const more = alternatives.length === 0 ? '' : `, else ${alternatives.join(', ')}`;
-    return `${capital(measure)}, note ${ordinal}: ${choice}${isPinned ? ', settled' : ''}${more}`;
   }
 
   protected write(cues: readonly CueInput[]): void {

@@ -2,7 +2,15 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import { v7 as newId } from 'uuid';
 import type { AirPin, BoxMark } from '@vivid-cue/core/air';
 import { lookOf } from '@vivid-cue/core/cue-kinds';
-import { cueKindOf, isSignOf, type HandChoice, type HandPin, type RuleAdvice } from '@vivid-cue/core/hands';
+import {
+  cueKindOf,
+  isSignOf,
+  type HandChoice,
+  type HandPath,
+  type HandPin,
+  type HandSolver,
+  type RuleAdvice,
+} from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
 import { hasKnownNotes, type Span } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
@@ -149,8 +157,11 @@ export class BodyStore {
   nextChoice({ measureIndex, ordinal, choice, alternatives }: HandChoice): void {
     const [next] = alternatives;
     if (next === undefined) return;
-    const others = this.tried().filter((pin) => pin.measureIndex !== measureIndex || pin.ordinal !== ordinal);
     const order = [choice, ...alternatives].sort();
+    // A bow and a string are settled at one note.
+    const others = this.tried().filter(
+      (pin) => pin.measureIndex !== measureIndex || pin.ordinal !== ordinal || !order.includes(pin.choice),
+    );
     const after = order[(order.indexOf(choice) + 1) % order.length] ?? next;
     this.tried.set([...others, { measureIndex, ordinal, choice: after }]);
   }
@@ -254,14 +265,24 @@ export class BodyStore {
     });
   }
 
+  /** The ways of the hands that there are: for strings the bow, and the left hand. */
+  readonly ways = computed(() => {
+    const result = this.result();
+    return result ? [result.hands, result.strings].flatMap((way) => way ?? []) : [];
+  });
+
   readonly breathCues = computed((): readonly CueInput[] => {
     const breaths = this.boxes().length === 0 ? this.result()?.breaths : null;
     return breaths ? breathCues(breaths.plan).flatMap((cue) => this.cueAt(cue)) : [];
   });
   readonly handCues = computed((): readonly CueInput[] => {
-    const hands = this.result()?.hands;
-    return hands ? handCues(hands.solver, hands.path).flatMap((cue) => this.cueAt(cue)) : [];
+    return this.ways().flatMap((way) => this.cuesOfWay(way));
   });
+
+  /** The cues that a way of the hands becomes: none where one of their kind stands already. */
+  cuesOfWay({ solver, path }: { readonly solver: HandSolver; readonly path: HandPath }): CueInput[] {
+    return handCues(solver, path).flatMap((cue) => this.cueAt(cue));
+  }
 
   /** The cues that a piece of advice becomes: one at each place. */
   adviceCues({ rule, places }: RuleAdvice): readonly CueInput[] {
@@ -303,12 +324,9 @@ export class BodyStore {
 
   /** Cues that are settled hold: what was written in is what the hands do. */
   private pinFromCues(): void {
-    const result = untracked(this.result);
-    if (!result?.hands) return;
-    const { solver, path } = result.hands;
-    const kind = cueKindOf(solver);
-    this.tried.set(
+    const pins = untracked(this.ways).flatMap(({ solver, path }) =>
       path.notes.flatMap(({ measureIndex, ordinal, choice, alternatives }) => {
+        const kind = cueKindOf(solver);
         const cue = this.settled().find(
           (one) => one.kind === kind && one.fromIndex === measureIndex && one.note === ordinal,
         );
@@ -316,6 +334,7 @@ export class BodyStore {
         return own === undefined ? [] : [{ measureIndex, ordinal, choice: own }];
       }),
     );
+    if (untracked(this.result)) this.tried.set(pins);
   }
 }
 
