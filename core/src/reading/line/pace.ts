@@ -61,16 +61,37 @@ export function quarterBpmOf({ segments }: Pace, at: number): QuarterBpm | null 
  * Source: arithmetic
  */
 export function secondsBetween(pace: Pace, from: number, to: number): Seconds | null {
-  const turns = pace.segments.map(({ at }) => at).filter((at) => at > from && at < to);
-  const places = [from, ...turns, to];
-  let seconds = 0;
-  for (let n = 0; n + 1 < places.length; n += 1) {
-    const start = places[n] ?? 0;
-    const bpm = quarterBpmOf(pace, start);
-    if (bpm === null) return null;
-    seconds += secondsAt((places[n + 1] ?? start) - start, bpm);
+  const [begun, ended] = [clockAt(pace, from), clockAt(pace, to)];
+  return begun === null || ended === null ? null : asSeconds(roundTo(ended - begun, 6));
+}
+
+/** When each tempo of a pace begins, reckoned once. Units: seconds from the first of them */
+const clocks = new WeakMap<Pace, readonly number[]>();
+
+function clockOf(pace: Pace): readonly number[] {
+  const known = clocks.get(pace);
+  if (known) return known;
+  let [seconds, before] = [0, pace.segments[0]];
+  const begins = pace.segments.map((segment) => {
+    if (before) seconds += secondsAt(segment.at - before.at, before.quarterBpm);
+    before = segment;
+    return seconds;
+  });
+  clocks.set(pace, begins);
+  return begins;
+}
+
+/** The time of a place. Shape: null before the first tempo. Units: seconds from the first tempo */
+function clockAt(pace: Pace, at: number): number | null {
+  const { segments } = pace;
+  let [low, high] = [0, segments.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((segments[middle]?.at ?? 0) <= at) low = middle + 1;
+    else high = middle;
   }
-  return asSeconds(roundTo(seconds, 6));
+  const segment = segments[low - 1];
+  return segment ? (clockOf(pace)[low - 1] ?? 0) + secondsAt(at - segment.at, segment.quarterBpm) : null;
 }
 
 /**
