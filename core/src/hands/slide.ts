@@ -33,6 +33,8 @@ const LAST_PARTIAL = 12;
 
 /** What the slide costs beside its travel (our own). Units: as positions moved in one second */
 const COSTS = { turn: 0.5, valve: 0.35, far: 0.06, flatPartial: 2.5, sharpOrFlat: 0.4 } as const;
+/** A slide turns back without trouble in longer gaps: its cost falls from here on. Units: seconds (our own) */
+const HASTE = 0.15;
 /** Travel within so little time is counted as in this. Units: seconds */
 const SHORTEST_GAP = 0.06;
 
@@ -106,7 +108,7 @@ function slideSolver(hasValve: boolean): Solver<Arrival> {
         const hasTurned = from.came !== 'stayed' && to.came !== 'stayed' && from.came !== to.came;
         return (
           Math.abs(to.at - from.at) / seconds / SPEED +
-          (hasTurned ? COSTS.turn : 0) +
+          (hasTurned ? COSTS.turn * Math.min(1, HASTE / seconds) : 0) +
           (from.isValve === to.isValve ? 0 : COSTS.valve)
         );
       },
