@@ -1,7 +1,13 @@
 import { abcToMusicXml } from '../abc/index.js';
 import { readScore } from '../score/index.js';
-import { drawnNotes } from '../score/testing/verovio.js';
+import { readFileSync } from 'node:fs';
+import { CUE_KINDS } from '../cue-kinds/index.js';
+import { drawnNotes, engineWarnings } from '../score/testing/verovio.js';
+import { structureSlips } from './testing/structure.js';
 import { cuesIn, withCues, type FileCue } from './index.js';
+
+/** Signs of every kind that is written otherwise. */
+const SIGNS = ['’', 'R', 'V', '⊓', '2', 'II', '', '4', 'fork', '<&>'];
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 
@@ -91,5 +97,40 @@ describe('cues in a file', () => {
     if (!written.ok) throw new Error(written.issues[0]?.message);
     const draw = await drawnNotes();
     expect(draw(written.value)).toEqual(draw(studyXml()));
+  });
+
+  // Real files too: every study of the demo with a cue of each kind at every note of its first measures.
+  it('keep a file as the schema has it, and the engine takes it without a warning', async () => {
+    const warnings = await engineWarnings();
+    const kinds = CUE_KINDS.flatMap((kind, n) => [
+      cue({ kind, note: 1 + (n % 3), fromIndex: 1, endIndex: 2, sign: SIGNS[n % SIGNS.length] ?? '' }),
+      cue({ kind, fromIndex: 2, endIndex: 3 }),
+    ]);
+    for (const name of [
+      'ferry-lines',
+      'glass-harbour',
+      'harbor-bell',
+      'lee-shore',
+      'petrel-song',
+      'slack-water',
+    ]) {
+      const file = readFileSync(new URL(`../../../demo/studies/${name}.musicxml`, import.meta.url));
+      const before = warnings(file.toString());
+      const written = withCues(file, { partId: null, cues: kinds });
+      if (!written.ok) throw new Error(written.issues[0]?.message);
+      expect(structureSlips(file.toString())).withContext(`${name} as it came`).toEqual([]);
+      expect(structureSlips(written.value)).withContext(name).toEqual([]);
+      expect(warnings(written.value)).withContext(name).toEqual(before);
+      expect(before).withContext(`${name} as it came`).toBe('');
+    }
+    // Both would tell.
+    const broken = studyXml().replace(
+      '<pitch>',
+      '<notations><technical/></notations><fingering>1</fingering><pitch>',
+    );
+    expect(structureSlips(broken).length).toBeGreaterThan(1);
+    expect(
+      warnings(studyXml().replace('</note>', '<notations><slur type="stop"/></notations></note>')),
+    ).toContain('slur');
   });
 });

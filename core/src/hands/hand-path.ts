@@ -71,11 +71,7 @@ export function solve<Choice extends Named>(
   const played = offered.filter(({ choices }) => choices.length > 0);
   const notes = played.map(({ note }) => note);
   const layers = played.map(({ choices }) => choices);
-  const pinned = new Map(
-    [...pins].reverse().map((pin) => [`${pin.measureIndex} ${pin.ordinal}`, pin.choice]),
-  );
-  const pinOf = ({ measureIndex, ordinal }: HandNote): string | undefined =>
-    pinned.get(`${measureIndex} ${ordinal}`);
+  const pinOf = pinsByNote(pins);
   const open = played.map(({ note, choices }) => {
     const own = choices.filter(({ name }) => name === pinOf(note));
     return own.length > 0 ? own : choices;
@@ -103,6 +99,16 @@ export function solve<Choice extends Named>(
       ...new Set(offered.filter(({ choices }) => choices.length === 0).map(({ note }) => note.measure)),
     ],
   };
+}
+
+/** The choice that each note was settled with. Shape: of two pins at one note the first counts */
+function pinsByNote(
+  pins: readonly HandPin[],
+): (note: Pick<HandNote, 'measureIndex' | 'ordinal'>) => string | undefined {
+  const choices = new Map(
+    [...pins].reverse().map((pin) => [`${pin.measureIndex} ${pin.ordinal}`, pin.choice] as const),
+  );
+  return ({ measureIndex, ordinal }) => choices.get(`${measureIndex} ${ordinal}`);
 }
 
 /**

@@ -3,6 +3,9 @@ declare module 'verovio/wasm' {
   export default createVerovioModule;
 }
 declare module 'verovio/esm' {
+  export const LOG_WARNING: number;
+  export function enableLog(level: number, module: unknown): void;
+  export function enableLogToBuffer(isOn: boolean, module: unknown): void;
   export class VerovioToolkit {
     constructor(module: unknown);
     resetOptions(): void;
@@ -10,6 +13,7 @@ declare module 'verovio/esm' {
     loadData(data: string): boolean;
     renderToSVG(page: number): string;
     getMEI(): string;
+    getLog(): string;
     renderToTimemap(options?: Record<string, unknown>): Record<string, unknown>[];
   }
 }

@@ -1,5 +1,5 @@
 import createVerovioModule from 'verovio/wasm';
-import { VerovioToolkit } from 'verovio/esm';
+import { enableLog, enableLogToBuffer, LOG_WARNING, VerovioToolkit } from 'verovio/esm';
 
 /** One entry of the reference engine's timemap. Units: milliseconds, quarter notes. */
 export interface TimemapEntry {
@@ -50,5 +50,23 @@ export async function drawnNotes(): Promise<(musicXml: string) => string[]> {
           .map(([, id = '']) => letters.get(id) ?? '?')
           .join(''),
       );
+  };
+}
+
+/**
+ * What the engraving engine has to say against a file.
+ * Shape:  a function from MusicXML text to its warnings and errors, "" for a file that it takes as it is
+ */
+export async function engineWarnings(): Promise<(musicXml: string) => string> {
+  const module = await createVerovioModule();
+  enableLog(LOG_WARNING, module);
+  enableLogToBuffer(true, module);
+  const toolkit = new VerovioToolkit(module);
+  return (musicXml) => {
+    // Each call begins a log of its own.
+    toolkit.loadData(musicXml);
+    const loading = toolkit.getLog();
+    toolkit.renderToSVG(1);
+    return loading + toolkit.getLog();
   };
 }
