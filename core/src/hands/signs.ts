@@ -75,6 +75,8 @@ export function worthWriting(solver: HandSolver, { notes }: HandPath): HandChoic
   const isTwice = (n: number): boolean => n === 0 || notes[n]?.choice === notes[n - 1]?.choice;
   return notes.filter(({ choice, plain, isSlurred }, n) => {
     if (handSign(solver, choice) === '') return false;
+    // A string is written where it is left, and holds until the next.
+    if (solver === 'strings') return choice !== plain && (n === 0 || notes[n - 1]?.choice !== choice);
     return solver === 'sticking' || solver === 'bow' ? !isSlurred && isTwice(n) : choice !== plain;
   });
 }

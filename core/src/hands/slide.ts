@@ -31,8 +31,8 @@ const VALVE_SPACING = 2 ** (5 / 12);
 const LAST_VALVE = 6;
 const LAST_PARTIAL = 12;
 
-/** What the slide costs beside its travel (our own). Units: as positions moved in one second */
-const COSTS = { turn: 0.5, valve: 0.35, far: 0.06, flatPartial: 2.5, sharpOrFlat: 0.4 } as const;
+/** What the slide costs beside its travel (our own): an ear that expects the usual place, a turn, the valve, a long arm, tuning. Units: as positions moved in one second */
+const COSTS = { other: 0.6, turn: 0.5, valve: 0.35, far: 0.06, flatPartial: 2.5, sharpOrFlat: 0.4 } as const;
 /** A slide turns back without trouble in longer gaps: its cost falls from here on. Units: seconds (our own) */
 const HASTE = 0.15;
 /** Travel within so little time is counted as in this. Units: seconds */
@@ -86,19 +86,24 @@ export function slidePath(notes: readonly HandNote[], { hasValve, pins = [] }: S
 /** A place with the way that the slide came, so that turning back can be counted. */
 interface Arrival extends SlidePlace {
   readonly came: 'out' | 'in' | 'stayed';
+  /** Whether it is the place that charts give first. */
+  readonly isUsual: boolean;
 }
 
 const WAYS: readonly Arrival['came'][] = ['stayed', 'out', 'in'];
 
 function slideSolver(hasValve: boolean): Solver<Arrival> {
   const places = byPitch((midi) =>
-    slidePlaces(midi, hasValve).flatMap((place) => WAYS.map((came): Arrival => ({ ...place, came }))),
+    slidePlaces(midi, hasValve).flatMap((place, n) =>
+      WAYS.map((came): Arrival => ({ ...place, came, isUsual: n === 0 })),
+    ),
   );
   return {
     choicesOf: ({ sounding }) => places(sounding),
     costs: (notes) => ({
-      stay: ({ at, cents, isValve, partial, came }, layer) =>
+      stay: ({ at, cents, isValve, partial, came, isUsual }, layer) =>
         COSTS.far * at +
+        (isUsual ? 0 : COSTS.other) +
         (isValve ? COSTS.valve : 0) +
         (partial === 7 ? COSTS.flatPartial : Math.abs(cents) > 10 ? COSTS.sharpOrFlat : 0) +
         (layer === 0 && came !== 'stayed' ? Infinity : 0),

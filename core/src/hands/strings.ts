@@ -32,14 +32,14 @@ export interface StringsWish {
  * the neck at all; an open string held long, whose sound stands out.
  */
 const COSTS = {
-  crossing: 1,
+  crossing: 0.8,
   passed: 2,
-  slurred: 1.5,
-  shift: 1.6,
-  shiftStep: 0.1,
-  openShift: 0.5,
-  high: 0.25,
-  highStep: 0.06,
+  slurred: 1.15,
+  shift: 2.6,
+  shiftStep: 0.15,
+  openShift: 0.8,
+  high: 0.4,
+  highStep: 0.1,
   longOpen: 0.6,
 } as const;
 /** Quicker than this a crossing costs whole; slower ones cost less. Units: seconds (our own) */

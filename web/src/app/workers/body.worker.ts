@@ -28,6 +28,9 @@ import { instrumentProfile, isBlown, quarterBpmOf, type Pace } from '@vivid-cue/
 import { hasKnownNotes, type Score } from '@vivid-cue/core/score';
 import type { BodyAnswer, BodyMusic, BodyQuestion, BodyResult, ShownBreaths } from '../data/body-reader';
 
+/** Nobody plays a piece so many times faster for a breath (our own). */
+const MUCH_FASTER = 1.5;
+
 interface Known {
   readonly music: BodyMusic;
   readonly score: Score;
@@ -110,12 +113,13 @@ function breathsOf(
     capacity,
     usable: usableAir(capacity),
     reasons: plan.breaths.map(({ place }) => placeText(place)),
-    ways: waysToBreathe(music, wish, plan).map((way) => {
-      if (way.kind === 'air') return `long tones of ${way.capacity.toFixed(1)} seconds`;
-      if (way.kind === 'tempo') return `playing it ${Math.ceil((way.speed - 1) * 100)} % faster`;
-      // Where nothing was marked yet there is no other place.
-      return `a breath in measure ${numberOf(way.place.measureIndex)} after all`;
-    }),
+    ways: waysToBreathe(music, wish, plan)
+      .filter((way) => way.kind !== 'tempo' || way.speed < MUCH_FASTER)
+      .map((way) => {
+        if (way.kind === 'air') return `long tones of ${way.capacity.toFixed(1)} seconds`;
+        if (way.kind === 'tempo') return `playing it ${Math.ceil((way.speed - 1) * 100)} % faster`;
+        return `a breath in measure ${numberOf(way.place.measureIndex)} after all`;
+      }),
   };
 }
 

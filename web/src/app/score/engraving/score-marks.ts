@@ -86,6 +86,8 @@ const BREATH_FALL = 170;
 /** A letter of words over the staff is about so wide, a line of them so high. */
 const LETTER = 170;
 const LINE = 330;
+/** An outline below a sign needs so much. */
+const FOOT_ROOM = 90;
 const MARK = 'vc-mark';
 
 interface Box {
@@ -183,7 +185,7 @@ function drawSigns(
     const place = note.isGrace ? null : headPlace(node);
     return place ? [{ note: note.note, ...place }] : [];
   });
-  const low = Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP;
+  const low = Math.min(footOf(measure), Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP);
   const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BOW_RISE;
   const words = wordsOver(measure);
   for (const { note, text, place, isOffered, cueId, look } of signs) {
@@ -253,6 +255,16 @@ export function noteNear(
     if (away < near) [near, best] = [away, note.note];
   }
   return best;
+}
+
+/** How low a sign may stand: below its line of music nothing is seen. */
+function footOf(measure: Element): number {
+  const sheet = measure.closest('svg.definition-scale');
+  const height = Number((sheet?.getAttribute('viewBox') ?? '').split(' ')[3] ?? Number.NaN);
+  const margin = /translate\([-\d.]+,\s*([-\d.]+)\)/u.exec(
+    measure.closest('g.page-margin')?.getAttribute('transform') ?? '',
+  );
+  return Number.isNaN(height) ? Infinity : height - Number(margin?.[1] ?? 0) - FOOT_ROOM;
 }
 
 /** What signs stand clear of: heads, stems and beams, dynamics and hairpins below, slurs and articulations above. */
