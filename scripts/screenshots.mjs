@@ -87,23 +87,40 @@ await page.keyboard.press('b');
 await page.getByRole('button', { name: 'measure 18', exact: true }).waitFor();
 await page.locator('div.score').evaluate((score) => score.scrollTo(0, 260));
 await picture('body');
-await page.goto(`${address}/season`);
-await page.getByRole('link', { name: 'Piet Okonjo-Lund' }).click();
-await page.getByRole('link', { name: 'Open the score' }).nth(1).click();
-await page.locator('vc-told-lines .box').first().waitFor();
-await page.getByRole('tab', { name: /^Passages/u }).click();
-await page.locator('vc-told-lines .box').nth(48).click();
-await picture('told');
-await page.goto(`${address}/season`);
-await page.getByRole('link', { name: 'Tobias Vane' }).click();
-await page.getByRole('link', { name: 'Open the score' }).first().click();
-await page.getByRole('button', { name: 'Replace the score' }).click();
-await page.getByLabel('Last measure').fill('96');
-await page.getByLabel('Meter', { exact: true }).fill('2/2');
-await page.getByLabel('Tempo', { exact: true }).fill('♩=144');
-await page.getByLabel('Letters').fill('K41 L57 M73');
-await page.getByLabel('Where most notes are').fill('61–64 sixteenths');
-await picture('bring-music');
+// Cues at their notes, written with two keys each; and the same on paper.
+for (const [measure, note, key] of [
+  [16, 2, 'r'],
+  [17, 1, 'l'],
+  [18, 0, 't'],
+]) {
+  await page.locator('g.measure').nth(measure).locator('g.notehead').nth(note).click();
+  await page.keyboard.press('w');
+  await page.keyboard.press(key);
+  await page.waitForTimeout(900);
+}
+await page.keyboard.press('q');
+await page.keyboard.press('w');
+await page.locator('vc-cue-keys').waitFor();
+await page.getByRole('button', { name: 'Close' }).last().click();
+await picture('cues');
+await page.keyboard.press('Escape');
+await page.getByRole('button', { name: 'Hand on' }).click();
+const pages = page.waitForEvent('download');
+await page.getByRole('menuitem', { name: 'Pages with cues (PDF)' }).click();
+await printed(pages, 'printed');
+const bodyOf = async (name, picked) => {
+  await page.goto(`${address}/season`);
+  await page.getByRole('link', { name }).click();
+  await page.getByRole('link', { name: 'Open the score' }).first().click();
+  await page.locator('svg.picture').first().waitFor();
+  await page.keyboard.press('b');
+  await page.locator('vc-hand-way .path li').first().waitFor();
+  await page.evaluate(() => document.querySelector('vc-hand-way')?.scrollIntoView({ block: 'start' }));
+  await page.evaluate(() => window.scrollTo(0, 0));
+  await picture(picked);
+};
+await bodyOf('Piet Okonjo-Lund', 'slide');
+await bodyOf('Tobias Vane', 'sticking');
 await page.goto(`${address}/season`);
 await page.getByRole('link', { name: 'Caspian Roe' }).click();
 await page.getByRole('link', { name: 'Open the score' }).first().click();
@@ -128,27 +145,6 @@ await page.locator('vc-text-table').first().waitFor();
 await page.locator('vc-sheet-text td .known', { hasText: '132' }).first().hover();
 await page.waitForTimeout(600);
 await page.screenshot({ path: `${folder}sheet.png` });
-await page.getByRole('link', { name: 'Sheet', exact: true }).click();
-await page
-  .getByRole('link', { name: /older revision/u })
-  .first()
-  .click();
-await page.getByRole('heading', { name: 'Revisions', exact: true }).waitFor();
-await page
-  .getByLabel('Errata notice')
-  .fill(
-    'Etude 1: for “mm. 1–32” read “mm. 1–36”.\nMajor scale: the tempo should read ♩ = 92, not ♩ = 96.\nThe chromatic scale remains unchanged.\nThe live audition is moved to the north pier.',
-  );
-await page.getByRole('button', { name: 'Read the notice' }).click();
-await page.locator('vc-errata-rows li').first().waitFor();
-await page.getByRole('heading', { name: 'An erratum came?' }).scrollIntoViewIfNeeded();
-await page.evaluate(() => document.querySelector('#errata-title')?.scrollIntoView({ block: 'start' }));
-await picture('revisions');
-await page.goto(`${address}/season`);
-await page.getByRole('link', { name: 'Mirela Stavanger' }).click();
-await page.getByRole('link', { name: 'Choices and verdict' }).click();
-await page.locator('.verdict').waitFor();
-await picture('program');
 await page.goto(`${address}/settings`);
 await page.getByRole('button', { name: 'Save the settings' }).waitFor();
 await picture('settings');

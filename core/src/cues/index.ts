@@ -1,4 +1,11 @@
-export { cuesIn, withCues, type CueWriting, type FileAlternative, type FileCue } from './write-cues.js';
+export {
+  cuesIn,
+  withCues,
+  withoutCues,
+  type CueWriting,
+  type FileAlternative,
+  type FileCue,
+} from './write-cues.js';
 export { CUE_REASON_LIMIT, CUE_SIGN_LIMIT, CUE_TEXT_LIMIT, cueOfFinding } from './cue-of-finding.js';
 export {
   cuedTwoWays,

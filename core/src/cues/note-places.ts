@@ -1,11 +1,16 @@
 import { SaxesParser } from 'saxes';
 
+/** What notations have their signs in. */
+export type NotationGroup = 'notations' | 'articulations' | 'technical';
+
 /** A note of the file as it stands in its text. Units: characters from the beginning of the text */
 export interface PlacedNote {
   readonly measureIndex: number;
   /** Before its tag; after the last thing that may stand before notations; before its closing tag. */
   readonly begin: number;
   readonly notationsAt: number;
+  /** Before the closing tags of what it has already; null for what it has not. */
+  readonly ends: Readonly<Record<NotationGroup, number | null>>;
   readonly end: number;
   /** "C#4", "x" for a stroke, null for a rest. */
   readonly pitch: string | null;
@@ -28,6 +33,7 @@ const BEHIND: ReadonlySet<string> = new Set(['lyric', 'play', 'listen']);
 const AFTER_HEAD: ReadonlySet<string> = new Set(['defaults', 'credit', 'part-list']);
 
 interface OpenNote {
+  readonly ends: Record<NotationGroup, number | null>;
   begin: number;
   notationsAt: number | null;
   step: string;
@@ -58,7 +64,9 @@ export function textPlaces(text: string, partId: string): TextPlaces {
     finder.open(name, { attributes, begin: begun, end: parser.position }),
   );
   parser.on('text', (more) => finder.hear(more));
-  parser.on('closetag', ({ name }) => finder.close(name, tagAt()));
+  parser.on('closetag', ({ name, isSelfClosing: isEmptyTag }) =>
+    finder.close(name, { at: tagAt(), isEmptyTag }),
+  );
   parser.write(text).close();
   return finder;
 }
@@ -100,7 +108,7 @@ class PlaceFinder implements TextPlaces {
     this.words += more;
   }
 
-  close(name: string, at: number): void {
+  close(name: string, { at, isEmptyTag }: { readonly at: number; readonly isEmptyTag: boolean }): void {
     this.path.pop();
     if (name === 'miscellaneous') this.field ??= { at, before: '', after: '' };
     if (name === 'identification')
@@ -110,14 +118,21 @@ class PlaceFinder implements TextPlaces {
     if (name === 'step') note.step = this.words.trim();
     if (name === 'alter') note.alter = Number(this.words.trim());
     if (name === 'octave') note.octave = this.words.trim();
+    // The first of each: what comes later of the same name is passed over by many programs.
+    if (isGroup(name) && !isEmptyTag) note.ends[name] ??= at;
     if (name !== 'note') return;
     if (!note.isCue) this.notes.push(placed(note, this.measures.length - 1, at));
     this.note = null;
   }
 }
 
+function isGroup(name: string): name is NotationGroup {
+  return name === 'notations' || name === 'articulations' || name === 'technical';
+}
+
 function opened(begin: number, attributes: Readonly<Record<string, string>>): OpenNote {
   return {
+    ends: { notations: null, articulations: null, technical: null },
     ...{ begin, notationsAt: null, step: '', alter: 0, octave: '' },
     ...{ isRest: false, isStroke: false, isGrace: false, isTiedOn: false },
     isCue: attributes['print-object'] === 'no',
@@ -149,5 +164,14 @@ const ACCIDENTALS: Readonly<Record<string, string>> = { '-2': 'bb', '-1': 'b', '
 function placed(note: OpenNote, measureIndex: number, end: number): PlacedNote {
   const { step, alter, octave, isRest, isStroke, isGrace, isTiedOn, begin } = note;
   const pitch = isRest ? null : isStroke ? 'x' : `${step}${ACCIDENTALS[String(alter)] ?? ''}${octave}`;
-  return { measureIndex, begin, notationsAt: note.notationsAt ?? end, end, pitch, isGrace, isTiedOn };
+  return {
+    measureIndex,
+    begin,
+    notationsAt: note.notationsAt ?? end,
+    ends: note.ends,
+    end,
+    pitch,
+    isGrace,
+    isTiedOn,
+  };
 }

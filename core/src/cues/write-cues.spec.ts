@@ -2,9 +2,9 @@ import { abcToMusicXml } from '../abc/index.js';
 import { readScore } from '../score/index.js';
 import { readFileSync } from 'node:fs';
 import { CUE_KINDS } from '../cue-kinds/index.js';
-import { drawnNotes, engineWarnings } from '../score/testing/verovio.js';
+import { drawnNotes, drawnSigns, engineWarnings } from '../score/testing/verovio.js';
 import { structureSlips } from './testing/structure.js';
-import { cuesIn, withCues, type FileCue } from './index.js';
+import { cuesIn, withCues, withoutCues, type FileCue } from './index.js';
 
 /** Signs of every kind that is written otherwise. */
 const SIGNS = ['’', 'R', 'V', '⊓', '2', 'II', '', '4', 'fork', '<&>'];
@@ -92,6 +92,28 @@ describe('cues in a file', () => {
     ]);
   });
 
+  // MusicXML 4.0 lets a note have notations twice; many programs read the first alone.
+  it('stand within the notations that a note has already', async () => {
+    const study = studyXml().replaceAll(
+      '</note>',
+      '<notations><articulations><staccato/></articulations></notations></note>',
+    );
+    const two = [
+      cue({ kind: 'breath', note: 1, sign: '’' }),
+      cue({ kind: 'fingering', note: 1, sign: '4' }),
+      cue({ kind: 'bow', note: 1, sign: 'V' }),
+    ];
+    const written = withCues(bytes(study), { partId: null, cues: two });
+    if (!written.ok) throw new Error(written.issues[0]?.message);
+    expect(structureSlips(written.value)).toEqual([]);
+    expect(written.value.match(/<notations>/gu)?.length).toBe(study.match(/<notations>/gu)?.length ?? 0);
+    expect(written.value).toContain('<staccato/><breath-mark');
+    expect(withoutCues(written.value)).toBe(study);
+    expect(withoutCues(study)).toBe(study);
+    const signs = await drawnSigns();
+    expect(signs(written.value)).toEqual({ breath: 1, fing: 1 });
+  });
+
   it('are drawn by the engraving engine, note for note', async () => {
     const written = withCues(bytes(studyXml()), { partId: null, cues });
     if (!written.ok) throw new Error(written.issues[0]?.message);
@@ -121,6 +143,10 @@ describe('cues in a file', () => {
       expect(structureSlips(file.toString())).withContext(`${name} as it came`).toEqual([]);
       expect(structureSlips(written.value)).withContext(name).toEqual([]);
       expect(warnings(written.value)).withContext(name).toEqual(before);
+      // Taken out again they leave nothing behind.
+      expect(withoutCues(written.value) === file.toString())
+        .withContext(name)
+        .toBeTrue();
       expect(before).withContext(`${name} as it came`).toBe('');
     }
     // Both would tell.

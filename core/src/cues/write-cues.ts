@@ -4,6 +4,7 @@ import { soloLine } from '../reading/index.js';
 import { readScore, scoreText, xmlText } from '../score/index.js';
 import {
   CUE_AUTHORS,
+  CUE_INKS,
   CUE_KINDS,
   CUE_STATUSES,
   inkColour,
@@ -69,14 +70,21 @@ export function withCues(
     );
   const line = soloLine(read.value);
   const inside = cues.filter(({ fromIndex }) => fromIndex < places.measures.length);
-  const inserts = inside.flatMap((cue) => {
+  const marks = new Map<PlacedNote, Mark[]>();
+  const words: Insert[] = [];
+  for (const cue of inside) {
     const own = places.notes.filter(({ measureIndex }) => measureIndex === cue.fromIndex);
     const names = (line.played[cue.fromIndex] ?? []).map(({ written }) =>
       written ? pitchName(written) : 'x',
     );
     const note = cue.note === null ? null : noteAt(own, names, cue.note);
-    return insertsOf(cue, { places, note, colour: inkColour(lookOf(cue.kind, looks).ink) });
-  });
+    const colour = inkColour(lookOf(cue.kind, looks).ink);
+    const mark = note && markOf(cue.kind, cue.sign, colour);
+    if (note && mark) marks.set(note, [...(marks.get(note) ?? []), mark]);
+    else words.push({ at: note?.begin ?? firstNote(places, cue.fromIndex), text: wordsOf(cue, colour) });
+  }
+  const signs = [...marks].flatMap(([note, own]) => notationInserts(note, own));
+  const inserts = [...words, ...signs];
   const field = `<miscellaneous-field name="${FIELD}">${xmlText(JSON.stringify(cues))}</miscellaneous-field>`;
   const { at, before, after } = places.field;
   return ok(inserted(text, [...inserts, { at, text: `${before}${field}${after}` }]));
@@ -100,24 +108,40 @@ interface Insert {
   readonly text: string;
 }
 
-function insertsOf(
-  { kind, sign, text, fromIndex }: FileCue,
-  {
-    places,
-    note,
-    colour,
-  }: { readonly places: TextPlaces; readonly note: PlacedNote | null; readonly colour: string },
-): Insert[] {
-  const element = note && elementOf(kind, sign, colour);
-  if (note && element !== null) return [{ at: note.notationsAt, text: `<notations>${element}</notations>` }];
-  const at = note?.begin ?? firstNote(places, fromIndex);
-  const words = `<words color="${colour}" font-style="italic">${xmlText(`${sign} ${text}`.trim())}</words>`;
-  return [
-    {
-      at,
-      text: `<direction placement="above"><direction-type>${words}</direction-type></direction>`,
-    },
-  ];
+/** A sign at a note, and the group of notations it stands in. */
+interface Mark {
+  readonly group: 'articulations' | 'technical';
+  readonly xml: string;
+}
+
+function wordsOf({ sign, text }: FileCue, colour: string): string {
+  const said = xmlText(`${sign} ${text}`.trim());
+  return `${WORDS_BEGIN}${colour}" font-style="italic">${said}${WORDS_END}`;
+}
+
+const WORDS_BEGIN = '<direction placement="above"><direction-type><words color="';
+const WORDS_END = '</words></direction-type></direction>';
+
+/** The signs of a note, within the notations that it has: programs read the first of a kind and pass over others. */
+function notationInserts({ ends, notationsAt }: PlacedNote, marks: readonly Mark[]): Insert[] {
+  const of = (group: Mark['group']): string =>
+    marks
+      .filter((mark) => mark.group === group)
+      .map(({ xml }) => xml)
+      .join('');
+  const inGroups = (['articulations', 'technical'] as const).map((group) => ({ group, xml: of(group) }));
+  const known = inGroups.flatMap(({ group, xml }): Insert[] => {
+    const at = ends[group];
+    return at === null || xml === '' ? [] : [{ at, text: xml }];
+  });
+  const fresh = inGroups
+    .filter(({ group, xml }) => ends[group] === null && xml !== '')
+    .map(({ group, xml }) => `<${group}>${xml}</${group}>`)
+    .join('');
+  if (fresh === '') return known;
+  return ends.notations === null
+    ? [...known, { at: notationsAt, text: `<notations>${fresh}</notations>` }]
+    : [...known, { at: ends.notations, text: fresh }];
 }
 
 function firstNote({ notes, measures }: TextPlaces, index: number): number {
@@ -128,19 +152,16 @@ function firstNote({ notes, measures }: TextPlaces, index: number): number {
 const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI'];
 
 /** What MusicXML has for a sign. Shape: null where only words say it */
-function elementOf(kind: CueKind, sign: string, colour: string): string | null {
+function markOf(kind: CueKind, sign: string, colour: string): Mark | null {
   if (kind === 'breath')
-    return `<articulations><breath-mark color="${colour}">comma</breath-mark></articulations>`;
-  if (sign === '') return null;
+    return { group: 'articulations', xml: `<breath-mark color="${colour}">comma</breath-mark>` };
+  const technical = (xml: string): Mark => ({ group: 'technical', xml });
   if (kind === 'bow' && (sign === 'V' || sign === '⊓'))
-    return `<technical><${sign === 'V' ? 'up' : 'down'}-bow color="${colour}"/></technical>`;
-  const string = ROMAN.indexOf(sign) + 1;
-  if (kind === 'string' && string > 0)
-    return `<technical><string color="${colour}">${string}</string></technical>`;
-  if (kind === 'string' && /^[1-9]$/u.test(sign))
-    return `<technical><string color="${colour}">${sign}</string></technical>`;
-  if (kind === 'fingering' || kind === 'slide' || kind === 'stick')
-    return `<technical><fingering color="${colour}">${xmlText(sign)}</fingering></technical>`;
+    return technical(`<${sign === 'V' ? 'up' : 'down'}-bow color="${colour}"/>`);
+  const string = ROMAN.indexOf(sign) + 1 || Number(/^[1-9]$/u.exec(sign)?.[0] ?? 0);
+  if (kind === 'string' && string > 0) return technical(`<string color="${colour}">${string}</string>`);
+  if (sign !== '' && (kind === 'fingering' || kind === 'slide' || kind === 'stick'))
+    return technical(`<fingering color="${colour}">${xmlText(sign)}</fingering>`);
   return null;
 }
 
@@ -152,6 +173,28 @@ function inserted(text: string, inserts: readonly Insert[]): string {
     from = at;
   }
   return out + text.slice(from);
+}
+
+const INKS = CUE_INKS.map((ink) => inkColour(ink)).join('|');
+/** What `withCues` writes into a file, and what it leaves empty. */
+const WRITTEN: readonly RegExp[] = [
+  new RegExp(`<(breath-mark|fingering|string) color="(?:${INKS})">[^<]*</\\1>`, 'gu'),
+  new RegExp(`<(?:up|down)-bow color="(?:${INKS})"/>`, 'gu'),
+  new RegExp(`${WORDS_BEGIN}(?:${INKS})" font-style="italic">[^<]*${WORDS_END}`, 'gu'),
+  new RegExp(`<miscellaneous-field name="${FIELD}">[^<]*</miscellaneous-field>`, 'gu'),
+  /<(technical|articulations)><\/\1>/gu,
+  /<notations><\/notations>/gu,
+  /<miscellaneous><\/miscellaneous>/gu,
+  /<identification><\/identification>/gu,
+];
+
+/**
+ * A file without the cues that were written into it, so that they are not printed twice.
+ * Shape:  a file that carries none of ours as it came
+ */
+export function withoutCues(text: string): string {
+  if (!text.includes(`name="${FIELD}"`)) return text;
+  return WRITTEN.reduce((left, written) => left.replaceAll(written, ''), text);
 }
 
 /**

@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { withoutAbc } from '@vivid-cue/core/abc';
 import type { Issue } from '@vivid-cue/core/base';
-import { cuesIn, type FileCue } from '@vivid-cue/core/cues';
+import { cuesIn, withoutCues, type FileCue } from '@vivid-cue/core/cues';
 import { followedSpan, followMusic, type FollowedMusic } from '@vivid-cue/core/reading';
 import { readMusicFile, readPaper } from '@vivid-cue/core/paper';
 import { renumbered, scoreText, type NumberRestart, type Score } from '@vivid-cue/core/score';
@@ -40,17 +40,21 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
   // ABC notation is kept as MusicXML, so that it is engraved and read like every other score.
   const file = withoutAbc(bytes);
   if (!file.ok) return { issues: file.issues.map((issue) => ({ ...issue, where: 'file' })) };
-  const printed = readMusicFile(file.value, { partId, instrument });
+  const text = scoreText(file.value) ?? '';
+  const cues = cuesIn(text);
+  // They are kept as cues, and not printed a second time.
+  const bare = cues.length === 0 ? file.value : new TextEncoder().encode(withoutCues(text));
+  const printed = readMusicFile(bare, { partId, instrument });
   if (!printed.ok) return { issues: printed.issues };
   const followed = before && followedInto(before, printed.value);
   const own = followed ? carried(before.numbering, followed) : numbering;
   const reading = {
-    file: file.value,
+    file: bare,
     digest: digested(renumbered(printed.value, own)),
     numbering: own,
     followed,
     pages: pagesOf(file.value),
-    cues: cuesIn(scoreText(file.value) ?? ''),
+    cues,
   };
   return { reading };
 }

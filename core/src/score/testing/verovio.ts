@@ -70,3 +70,16 @@ export async function engineWarnings(): Promise<(musicXml: string) => string> {
     return loading + toolkit.getLog();
   };
 }
+
+/** How many breath marks and fingerings the engraving engine draws. */
+export async function drawnSigns(): Promise<
+  (musicXml: string) => { readonly breath: number; readonly fing: number }
+> {
+  const toolkit = new VerovioToolkit(await createVerovioModule());
+  return (musicXml) => {
+    toolkit.loadData(musicXml);
+    const svg = toolkit.renderToSVG(1);
+    const count = (name: string): number => svg.split(`class="${name}"`).length - 1;
+    return { breath: count('breath'), fing: count('fing') };
+  };
+}

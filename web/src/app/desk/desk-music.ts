@@ -26,6 +26,7 @@ import type { DeskScore } from '@vivid-cue/contract';
 import { Engraver } from '../data/engraver';
 import { DeskFiles } from './desk-files';
 import { keepDeskOffline } from './keep-offline';
+import { inkSigns } from '../ui/ink-signs';
 import { PageCut } from '../ui/page-cut';
 import { pictureOf } from '../ui/svg-picture';
 
@@ -145,13 +146,18 @@ export class DeskMusic {
       const { partId, measures } = score.digest;
       const numbers = measures.map(({ number }) => number);
       const part = { musicXml, partId, numbers };
-      const whole = pictureOf(await this.engraver.excerpt(part, span));
+      const drawn = async (row: Span): Promise<SVGElement> => {
+        const picture = pictureOf(await this.engraver.excerpt(part, row));
+        inkSigns(picture, row.fromIndex, { cues: score.cues, looks: this.looks() });
+        return picture;
+      };
+      const whole = await drawn(span);
       const rows = this.rowsOf(span, widthOf(whole));
       const pictures = [whole];
       // Too wide for the desk: some measures on each of several lines.
       if (rows.length > 1) {
         pictures.length = 0;
-        for (const row of rows) pictures.push(pictureOf(await this.engraver.excerpt(part, row)));
+        for (const row of rows) pictures.push(await drawn(row));
       }
       if (own === this.drawing) this.show(pictures);
     } catch {

@@ -1,3 +1,4 @@
+import { inkColour, lookOf, type KindLook } from '@vivid-cue/core/cue-kinds';
 import { CARE } from '@vivid-cue/core/care';
 import { inVocabulary, type Vocabulary } from '@vivid-cue/core/music';
 import { dateOfDay, dayOfDate, type Plan } from '@vivid-cue/core/plan';
@@ -59,7 +60,11 @@ function partOnStand(part: DeskPart, { view, plan, vocabulary }: ReportFacts): N
       readyText(ready.get(passage.id) ?? null, today),
     ]),
   );
-  return [heading, passages, ...(cues.length === 0 ? [] : [cueTable(cues, vocabulary)])];
+  return [
+    heading,
+    passages,
+    ...(cues.length === 0 ? [] : [cueTable(cues, { vocabulary, looks: desk.studio.looks })]),
+  ];
 }
 
 function readyText(readyDay: number | null, today: string): string {
@@ -67,16 +72,19 @@ function readyText(readyDay: number | null, today: string): string {
   return readyDay === 0 ? 'now' : shortDay(dateOfDay(dayOfDate(today) + readyDay));
 }
 
-function cueTable(cues: readonly CueView[], vocabulary: Vocabulary): Node {
+function cueTable(
+  cues: readonly CueView[],
+  { vocabulary, looks }: { readonly vocabulary: Vocabulary; readonly looks: readonly KindLook[] },
+): Node {
   return table(
     ['auto', 'auto', '*'],
     [vocabulary === 'uk' ? 'Bar' : 'Measure', 'Cue', ''],
-    cues.map(({ from, to, note, kind, text, reason, status }) => [
+    cues.map(({ from, to, note, kind, sign, text, reason, status }) => [
       `${from === to ? from : `${from}–${to}`}${note === null ? '' : `, note ${note}`}`,
-      kind,
+      { text: kind, color: inkColour(lookOf(kind, looks).ink), bold: true },
       line(
         inVocabulary(
-          `${text}${status === 'settled' ? '' : ' (to be settled)'}${reason === '' ? '' : `: ${reason}`}`,
+          `${sign.length > 0 && sign.length <= 3 ? `${sign.replace('⊓', 'n')} ` : ''}${text}${status === 'settled' ? '' : ' (to be settled)'}${reason === '' ? '' : `: ${reason}`}`,
           vocabulary,
         ),
       ),

@@ -159,7 +159,12 @@ export class CueStore {
     const number = this.numberOf(note?.index ?? fromIndex);
     const cue = { kind, sign, text, from: number, to: number, note: note?.note ?? null };
     this.isAsking.set(false);
-    this.add([{ id: newId(), ...cue, findingKey: null }]);
+    // One cue of a kind stands at a note: another sign takes the place of the one before.
+    const there = this.cues().find(
+      (one) => one.kind === kind && one.from === number && one.note === cue.note && cue.note !== null,
+    );
+    if (there) this.change([there], () => ({ sign, text }), `“${text}” written in`);
+    else this.add([{ id: newId(), ...cue, findingKey: null }]);
   }
 
   copyTo(cue: CueView, places: readonly CuePlace[]): void {

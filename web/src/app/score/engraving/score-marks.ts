@@ -185,7 +185,9 @@ function drawSigns(
     const place = note.isGrace ? null : headPlace(node);
     return place ? [{ note: note.note, ...place }] : [];
   });
-  const low = Math.min(footOf(measure), Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP);
+  const low = Math.max(box.bottom, ...heightsOf(measure, BELOW)) + SIGN_DROP;
+  // Where the line of music has no room below its notes, signs stand above them.
+  const isDeep = low > footOf(measure);
   const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BOW_RISE;
   const words = wordsOver(measure);
   for (const { note, text, place, isOffered, cueId, look } of signs) {
@@ -202,7 +204,7 @@ function drawSigns(
     );
     node.setAttribute('x', String(x));
     const over = isBreath ? box.top + BREATH_FALL : Math.min(high, ...clearOf(words, x));
-    const y = place === 'below' ? low : over;
+    const y = place === 'below' && !isDeep ? low : over;
     node.setAttribute('y', String(y));
     if (look && look.shape !== 'bare' && !isBreath)
       measure.append(signShape(look, { x, y, width: (text.length + 0.9) * LETTER }));

@@ -5,6 +5,7 @@ import type { Span } from '@vivid-cue/core/score';
 import { PAGE_WIDTH, rasterOf, UNITS_A_POINT } from '../../drill/raster';
 import type { EngravedPart, Engraver } from '../../data/engraver';
 import type { EngravedPicture } from '../../report/drill-sheet';
+import { inkSigns } from '../../ui/ink-signs';
 import { pictureOf } from '../../ui/svg-picture';
 
 /**
@@ -15,13 +16,26 @@ import { pictureOf } from '../../ui/svg-picture';
 export async function engravedLines(
   engraver: Engraver,
   part: EngravedPart,
-  { span, weights }: { readonly span: Span; readonly weights: readonly number[] },
+  {
+    span,
+    weights,
+    ...inks
+  }: {
+    readonly span: Span;
+    readonly weights: readonly number[];
+    readonly cues: readonly CueView[];
+    readonly looks: readonly KindLook[];
+  },
 ): Promise<EngravedPicture[]> {
   const whole = pictureOf(await engraver.excerpt(part, span));
   const [, , width = 1] = (whole.getAttribute('viewBox') ?? '').split(' ').map(Number);
   const rows = inRows(span, weights, Math.ceil((SLACK * width) / (PAGE_WIDTH * UNITS_A_POINT)));
   const pictures: EngravedPicture[] = [];
-  for (const row of rows) pictures.push(await rasterOf(pictureOf(await engraver.excerpt(part, row))));
+  for (const row of rows) {
+    const picture = pictureOf(await engraver.excerpt(part, row));
+    inkSigns(picture, row.fromIndex, inks);
+    pictures.push(await rasterOf(picture));
+  }
   return pictures;
 }
 

@@ -146,7 +146,9 @@ export class ShareMenu {
       const weights = room.score.digest.measures.map((_, n) => (engraved[n]?.length ?? 4) + 3);
       const pictures: EngravedPicture[] = [];
       for (const span of room.runs.length > 0 ? room.runs : [{ fromIndex: 0, endIndex: weights.length }])
-        pictures.push(...(await engravedLines(this.engraver, { ...part, musicXml }, { span, weights })));
+        pictures.push(
+          ...(await engravedLines(this.engraver, { ...part, musicXml }, { span, weights, cues, looks })),
+        );
       return pictures;
     }
     if (!paper) return [];
