@@ -271,7 +271,7 @@ function footOf(measure: Element): number {
 
 /** What signs stand clear of: heads, stems and beams, dynamics and hairpins below, slurs and articulations above. */
 const BELOW =
-  '.notehead use, .stem path, .beam polygon, .slur path, .artic use, .dynam text, .hairpin polyline';
+  '.notehead use, .stem path, .beam polygon, .slur path, .artic use, .dynam text, .dynam use, .hairpin polyline';
 const ABOVE = '.notehead use, .stem path, .beam polygon, .slur path, .artic use';
 
 interface Words {
