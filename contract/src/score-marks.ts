@@ -43,6 +43,12 @@ const cueFields = {
     .required('Write what to remember here.'),
   /** The note of the first measure that it stands at, from 1; null for the measure. */
   note: number().integer().min(1, 'Notes are counted from 1.').max(999).nullable().default(null),
+  /** The beat of the first measure that it stands at, from 1, where it stands at none of its notes. */
+  beat: number()
+    .min(1, 'Beats are counted from 1.')
+    .max(64, 'No measure has so many beats.')
+    .nullable()
+    .default(null),
   /** What is drawn on the music; "" for nothing. */
   sign: string().trim().max(CUE_SIGN_LIMIT, `A sign has at most ${CUE_SIGN_LIMIT} characters.`).default(''),
   status: string<CueStatus>().oneOf(CUE_STATUSES, 'Say whether it is settled.').default('settled'),
@@ -91,7 +97,7 @@ export type FindingMarkInput = InferType<typeof findingMarkSchema>;
 export type CueAlternative = InferType<typeof alternativeSchema>;
 type Fields = InferType<typeof cueInputSchema>;
 /** What may be left out of a cue: it stands at its measures, without a sign, settled. */
-type Optional = 'note' | 'sign' | 'status' | 'reason' | 'alternatives' | 'author';
+type Optional = 'note' | 'beat' | 'sign' | 'status' | 'reason' | 'alternatives' | 'author';
 /** A new cue, as a type. */
 export type CueInput = Omit<Fields, Optional> & Partial<Pick<Fields, Optional>>;
 /** A changed cue, as a type. */
@@ -113,6 +119,7 @@ export interface FindingMarkView {
 /** A cue at its measures, without a sign, settled: what is not said of one. */
 export const PLAIN_CUE = Object.freeze({
   note: null,
+  beat: null,
   sign: '',
   status: 'settled',
   reason: '',
@@ -131,6 +138,8 @@ export interface CueView {
   readonly text: string;
   /** The note of the first measure, from 1; null for the measure. */
   readonly note: number | null;
+  /** The printed beat of the first measure, from 1, for a cue at none of its notes. */
+  readonly beat: number | null;
   /** What is drawn on the music; "" for nothing. */
   readonly sign: string;
   readonly status: CueStatus;

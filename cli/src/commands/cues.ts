@@ -79,5 +79,5 @@ function proposed(score: Score, values: Values): SettledCue[] {
 
 function fileCue({ measureIndex, ...cue }: SettledCue): FileCue {
   const span = { fromIndex: measureIndex, endIndex: measureIndex + 1 };
-  return { ...cue, ...span, status: 'settled', author: 'solver', alternatives: [] };
+  return { ...cue, ...span, status: 'settled', author: 'solver', alternatives: [], beat: null };
 }

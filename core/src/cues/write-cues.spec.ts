@@ -16,6 +16,7 @@ const cue = (change: Partial<FileCue>): FileCue => ({
   fromIndex: 0,
   endIndex: 1,
   note: null,
+  beat: null,
   sign: '',
   text: 'listen',
   status: 'settled',
@@ -40,7 +41,7 @@ describe('cues in a file', () => {
       ...{ author: 'solver', alternatives: [{ text: 'open A', reason: 'too bright', isSafe: true }] },
     }),
     cue({ kind: 'bow', fromIndex: 1, endIndex: 2, note: 1, sign: 'V', text: 'Up-bow' }),
-    cue({ kind: 'trap', fromIndex: 2, endIndex: 3, text: 'count the rest' }),
+    cue({ kind: 'trap', fromIndex: 2, endIndex: 3, beat: 2.5, text: 'count the rest' }),
   ];
 
   // MusicXML 4.0: technical, articulations and directions where the schema has them.
@@ -58,7 +59,7 @@ describe('cues in a file', () => {
     expect(up.map(({ measureIndex, written: pitch }) => [measureIndex, pitch?.step])).toEqual([[1, 'E']]);
     expect(written.value).toContain('<fingering color="#7A3E6E">R</fingering>');
     expect(score.value.marks.words.map(({ measureIndex, text }) => [measureIndex, text])).toEqual([
-      [2, 'count the rest'],
+      [2, 'beat 2.5: count the rest'],
     ]);
   });
 

@@ -22,6 +22,8 @@ export interface FileCue {
   readonly fromIndex: number;
   readonly endIndex: number;
   readonly note: number | null;
+  /** The printed beat, from 1, of a cue at none of its notes. */
+  readonly beat: number | null;
   readonly sign: string;
   readonly text: string;
   readonly status: CueStatus;
@@ -114,8 +116,8 @@ interface Mark {
   readonly xml: string;
 }
 
-function wordsOf({ sign, text }: FileCue, colour: string): string {
-  const said = xmlText(`${sign} ${text}`.trim());
+function wordsOf({ sign, text, beat }: FileCue, colour: string): string {
+  const said = xmlText(`${beat === null ? '' : `beat ${beat}: `}${sign} ${text}`.trim());
   return `${WORDS_BEGIN}${colour}" font-style="italic">${said}${WORDS_END}`;
 }
 
@@ -222,7 +224,7 @@ export function cuesIn(text: string): FileCue[] {
 /** A cue of a file as ours are; what somebody changed by hand is taken as far as it can be understood. */
 function fileCueOf(one: unknown): FileCue[] {
   if (typeof one !== 'object' || one === null) return [];
-  const { kind, fromIndex, endIndex, note, sign, text, status, reason, author, alternatives } =
+  const { kind, fromIndex, endIndex, note, beat, sign, text, status, reason, author, alternatives } =
     one as Partial<Record<keyof FileCue, unknown>>;
   const known = CUE_KINDS.find((own) => own === kind);
   if (known === undefined || typeof text !== 'string') return [];
@@ -231,6 +233,7 @@ function fileCueOf(one: unknown): FileCue[] {
     {
       ...{ kind: known, fromIndex, endIndex, text },
       note: isIndex(note) && note > 0 ? note : null,
+      beat: typeof beat === 'number' && beat >= 1 ? beat : null,
       sign: textOf(sign),
       status: CUE_STATUSES.find((own) => own === status) ?? 'settled',
       reason: textOf(reason),

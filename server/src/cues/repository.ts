@@ -15,6 +15,7 @@ export interface CueRow {
   readonly end_index: number;
   readonly text: string;
   readonly note: number | null;
+  readonly beat: number | null;
   readonly sign: string;
   readonly status: CueStatus;
   readonly reason: string;
@@ -28,7 +29,18 @@ export interface CueRow {
 
 const COLUMNS = [
   ...['id', 'student_id', 'score_id', 'kind', 'span_from', 'span_to', 'from_index', 'end_index', 'text'],
-  ...['note', 'sign', 'status', 'reason', 'author', 'alternatives', 'finding_key', 'version', 'deleted_at'],
+  ...[
+    'note',
+    'beat',
+    'sign',
+    'status',
+    'reason',
+    'author',
+    'alternatives',
+    'finding_key',
+    'version',
+    'deleted_at',
+  ],
 ];
 
 /** A cue as the contract shows it. */
@@ -42,6 +54,7 @@ export function cueView(row: CueRow): CueView {
     endIndex: row.end_index,
     text: row.text,
     note: row.note,
+    beat: row.beat,
     sign: row.sign,
     status: row.status,
     reason: row.reason,

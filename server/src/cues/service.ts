@@ -6,9 +6,9 @@ import { findProgramPart, practiceKey, programPartRows, type ProgramPartRow } fr
 import { cueView, findCue, insertCue, updateCue, type CueColumns, type CueRow } from './repository.js';
 
 function columnsFor(part: ProgramPartRow, { kind, text, from, to, ...more }: CueChange): CueColumns {
-  const { note = null, sign = '', status = 'settled', reason = '', alternatives = [] } = more;
+  const { note = null, beat = null, sign = '', status = 'settled', reason = '', alternatives = [] } = more;
   return {
-    ...{ kind, text, note, sign, status, reason },
+    ...{ kind, text, note, sign, beat: note === null ? beat : null, status, reason },
     alternatives: JSON.stringify(alternatives),
     ...spanColumns(part.measure_map, { from, to }),
   };

@@ -242,7 +242,7 @@ async function exportedNotes(
         { findingKey: 'finding_key' },
         'deleted_at',
       ],
-      ...['note', 'sign', 'status', 'reason', 'author', 'alternatives'],
+      ...['note', 'beat', 'sign', 'status', 'reason', 'author', 'alternatives'],
     )) as unknown as (Omit<StudentRecord['cues'][number], 'alternatives'> & {
     readonly deleted_at: Date | null;
     readonly alternatives: string;

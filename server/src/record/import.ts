@@ -308,6 +308,7 @@ async function addNotes(
     kind: cue.kind,
     text: cue.text,
     note: cue.note,
+    beat: cue.beat,
     sign: cue.sign,
     status: cue.status,
     reason: cue.reason,

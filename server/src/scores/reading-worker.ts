@@ -40,11 +40,10 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
   // ABC notation is kept as MusicXML, so that it is engraved and read like every other score.
   const file = withoutAbc(bytes);
   if (!file.ok) return { issues: file.issues.map((issue) => ({ ...issue, where: 'file' })) };
-  const text = scoreText(file.value) ?? '';
-  const cues = cuesIn(text);
-  // They are kept as cues, and not printed a second time.
-  const bare = cues.length === 0 ? file.value : new TextEncoder().encode(withoutCues(text));
-  const printed = readMusicFile(bare, { partId, instrument });
+  const whole = readMusicFile(file.value, { partId, instrument });
+  if (!whole.ok) return { issues: whole.issues };
+  const { cues, bare } = withCuesApart(file.value);
+  const printed = cues.length === 0 ? whole : readMusicFile(bare, { partId, instrument });
   if (!printed.ok) return { issues: printed.issues };
   const followed = before && followedInto(before, printed.value);
   const own = followed ? carried(before.numbering, followed) : numbering;
@@ -57,6 +56,14 @@ function read({ bytes, partId, instrument, numbering, before }: ReadingWish): Re
     cues,
   };
   return { reading };
+}
+
+/** The cues that a file of ours carries, and the file without them: they are kept as cues, and not printed a second time. */
+function withCuesApart(file: Uint8Array): { readonly cues: readonly FileCue[]; readonly bare: Uint8Array } {
+  if (readPaper(file).ok) return { cues: [], bare: file };
+  const text = scoreText(file);
+  const cues = cuesIn(text);
+  return { cues, bare: cues.length === 0 ? file : new TextEncoder().encode(withoutCues(text)) };
 }
 
 /** The pages of music on paper. Shape: none of a digital score */

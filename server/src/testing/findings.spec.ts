@@ -135,7 +135,7 @@ describe('findings, cues and passages of a score room', () => {
       ...{ note: 2, sign: 'R', status: 'discuss', reason: 'the left one is taken', author: 'solver' },
       alternatives: [{ text: 'slide', reason: 'smears', isSafe: false }],
     };
-    const plain = cueInput({ from: '4', to: '4', findingKey: null });
+    const plain = { ...cueInput({ from: '4', to: '4', findingKey: null }), beat: 2.5 };
     for (const _ of [1, 2])
       await expectStatus(201, browser.call('createCues', { programPartId }, { cues: [full, plain] }));
     const { cues } = await room();
@@ -144,7 +144,7 @@ describe('findings, cues and passages of a score room', () => {
       jasmine.objectContaining({ sign: 'R', note, status, reason, author, alternatives } as never),
     );
     expect(cues.find(({ id }) => id === plain.id)).toEqual(
-      jasmine.objectContaining({ note: null, sign: '', status: 'settled', author: 'instructor' }),
+      jasmine.objectContaining({ note: null, beat: 2.5, sign: '', status: 'settled', author: 'instructor' }),
     );
     const beyond = [cueInput({ from: '3', to: '3' }), cueInput({ from: '90', to: '90' })];
     expect((await browser.call('createCues', { programPartId }, { cues: beyond })).status).toBe(422);
@@ -212,7 +212,7 @@ describe('findings, cues and passages of a score room', () => {
   it('brings cues along that a file of ours carries, each once, and nothing that no cue could be', async () => {
     const { browser, programPartId } = world;
     const own: FileCue = {
-      ...{ kind: 'fingering', fromIndex: 2, endIndex: 3, note: 2, sign: 'R', text: 'Right' },
+      ...{ kind: 'fingering', fromIndex: 2, endIndex: 3, note: 2, beat: null, sign: 'R', text: 'Right' },
       ...{ status: 'discuss', reason: 'the left one is taken', author: 'solver' },
       alternatives: [{ text: 'slide', reason: 'smears', isSafe: true }],
     };

@@ -33,6 +33,7 @@ import { plans } from './31-plans.js';
 import { forecasts } from './32-forecasts.js';
 import { cuePlaces } from './33-cue-places.js';
 import { books } from './34-books.js';
+import { cueBeats } from './35-cue-beats.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -69,6 +70,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['32-forecasts', forecasts],
   ['33-cue-places', cuePlaces],
   ['34-books', books],
+  ['35-cue-beats', cueBeats],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -32,6 +32,7 @@ const GROUPS = [
       ['1 … 7', 'layers on and off'],
       ['F P B Q I', 'findings, passages, air and hands, cues, facts'],
       ['← →', 'next, previous measure; Shift widens'],
+      ['8', 'the layer of cues'],
       ['N', 'next note, with Shift the one before'],
       ['W', 'write a cue there: the next key says which'],
       ['A', 'start anywhere in the program'],

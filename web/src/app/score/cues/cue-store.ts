@@ -41,7 +41,8 @@ export class CueStore {
   private readonly notice = inject(UndoNotice);
 
   /** The note that is looked at. */
-  readonly note = inject(LayerStore).note;
+  private readonly layers = inject(LayerStore);
+  readonly note = this.layers.note;
   /** Whether the next key says what to write. */
   readonly isAsking = signal(false);
   readonly quick = computed(() => quickCues(this.room.room()?.student.instrument ?? ''));
@@ -84,6 +85,10 @@ export class CueStore {
     // With a finding chosen, and no note, the same key turns that into a cue.
     if (small === 'w' && selection && (this.note() || !this.reading.chosen())) {
       this.isAsking.set(true);
+      return true;
+    }
+    if (key === '8') {
+      this.layers.areCuesOn.update((isOn) => !isOn);
       return true;
     }
     const next = small === 'n' ? this.stepNote(shiftKey ? -1 : 1, selection?.fromIndex ?? 0) : null;
@@ -168,10 +173,10 @@ export class CueStore {
   }
 
   copyTo(cue: CueView, places: readonly CuePlace[]): void {
-    const { kind, sign, text, status, reason, alternatives, author } = cue;
+    const { kind, sign, text, status, reason, alternatives, author, beat } = cue;
     this.add(
       places.map(({ fromIndex, endIndex, note }) => ({
-        ...{ id: newId(), kind, sign, text, status, reason, author, note },
+        ...{ id: newId(), kind, sign, text, status, reason, author, note, beat },
         ...{ alternatives: [...alternatives], findingKey: null },
         ...{ from: this.numberOf(fromIndex), to: this.numberOf(endIndex - 1) },
       })),
@@ -185,7 +190,7 @@ export class CueStore {
     const number = this.numberOf(index);
     this.change(
       [cue],
-      () => ({ from: number, to: number, note }),
+      () => ({ from: number, to: number, note, beat: null }),
       `The cue is at ${number}, note ${note} now`,
     );
   }

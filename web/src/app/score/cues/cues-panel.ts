@@ -65,6 +65,7 @@ export class CuesPanel {
   protected readonly text = signal('');
   protected readonly sign = signal('');
   protected readonly note = signal<number | null>(null);
+  protected readonly beat = signal<number | null>(null);
   protected readonly status = signal<CueStatus>('settled');
   protected readonly reason = signal('');
   protected readonly alternatives = signal<readonly CueAlternative[]>([]);
@@ -79,7 +80,7 @@ export class CuesPanel {
         ...cue,
         where:
           measuresText(cue.from, cue.to, this.session.vocabulary()) +
-          (cue.note === null ? '' : `, note ${cue.note}`),
+          (cue.note !== null ? `, note ${cue.note}` : cue.beat !== null ? `, beat ${cue.beat}` : ''),
         statusText: STATUS_CHOICES.find(({ value }) => value === cue.status)?.label ?? '',
       }))
       .filter((cue) => isAbout(cue, this.wanted())),
@@ -144,6 +145,7 @@ export class CuesPanel {
     this.text.set(cue.text);
     this.sign.set(cue.sign);
     this.note.set(cue.note);
+    this.beat.set(cue.beat);
     this.status.set(cue.status);
     this.reason.set(cue.reason);
     this.alternatives.set(cue.alternatives);
@@ -157,6 +159,7 @@ export class CuesPanel {
     this.text.set('');
     this.sign.set('');
     this.note.set(null);
+    this.beat.set(null);
     this.status.set('settled');
     this.reason.set('');
     this.alternatives.set([]);
@@ -178,7 +181,12 @@ export class CuesPanel {
     }
     const cue = {
       ...{ kind: this.kind(), text: this.text().trim(), ...span.value },
-      ...{ note: this.note(), sign: this.sign().trim(), status: this.status() },
+      ...{
+        note: this.note(),
+        beat: this.note() === null ? this.beat() : null,
+        sign: this.sign().trim(),
+        status: this.status(),
+      },
       reason: this.reason().trim(),
       alternatives: this.alternatives().filter(({ text }) => text.trim() !== ''),
     };

@@ -125,4 +125,20 @@ describe('Marks in the engraving', () => {
     clearMarks(measure, 'layers');
     expect(measure.outerHTML).toBe(before);
   });
+
+  it('stand at a beat where no note is meant, in the ink and shape of their kind', () => {
+    const measure = measureOf(3);
+    const look = { ink: 'brick', shape: 'box' } as const;
+    const sign = { note: null, place: 'below', isOffered: false, look, cueId: 'c' } as const;
+    const signs = [0, 0.5, 1].map((share) => ({ ...sign, text: `${share}`, share }));
+    drawLayers(measure, 0, { ...none, engraved, signs: new Map([[0, signs]]) });
+    const drawn = [...measure.querySelectorAll('text.sign')];
+    const [first = 0, half = 0, last = 0] = drawn.map((node) => Number(node.getAttribute('x')));
+    // From the first note's head to the right of the measure.
+    expect([first > 1500, half - first, last < 5000]).toEqual([true, last - half, true]);
+    expect(drawn.every((node) => node.classList.contains('ink-brick'))).toBeTrue();
+    expect(measure.querySelectorAll('.sign-shape.ink-brick').length).toBe(3);
+    clearMarks(measure, 'layers');
+    expect(measure.querySelector('.vc-mark')).toBeNull();
+  });
 });

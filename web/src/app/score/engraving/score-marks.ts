@@ -24,6 +24,8 @@ export interface ScoreSign {
   readonly text: string;
   readonly place: 'below' | 'above' | 'after';
   readonly isOffered: boolean;
+  /** How far into the measure a sign at no note stands: 0 its beginning, 1 its end. */
+  readonly share?: number | null;
   /** In which ink and shape; as chosen notes are where none is told. */
   readonly look?: CueLook;
   /** The cue that it stands for, which can be dragged to another note. */
@@ -190,12 +192,9 @@ function drawSigns(
   const isDeep = low > footOf(measure);
   const high = Math.min(box.top, ...heightsOf(measure, ABOVE)) - BOW_RISE;
   const words = wordsOver(measure);
-  for (const { note, text, place, isOffered, cueId, look } of signs) {
+  for (const { note, text, place, isOffered, cueId, look, share = null } of signs) {
     const isBreath = place === 'after';
-    const at = placed.find((one) => one.note === note);
-    const next = placed.find((one) => at !== undefined && one.x > at.x);
-    const left = at?.x ?? box.left + 2 * HALF_HEAD;
-    const x = isBreath ? (left + (next?.x ?? box.right + HALF_HEAD)) / 2 + HALF_HEAD : left + HALF_HEAD;
+    const x = signX({ note, share, isBreath }, placed, box);
     const ink = look ? ` ink-${look.ink}` : '';
     const node = element(
       'text',
@@ -257,6 +256,24 @@ export function noteNear(
     if (away < near) [near, best] = [away, note.note];
   }
   return best;
+}
+
+/** How far across a sign stands: at its note, after it, or at its share of the measure. */
+function signX(
+  {
+    note,
+    share,
+    isBreath,
+  }: Pick<ScoreSign, 'note'> & { readonly share: number | null; readonly isBreath: boolean },
+  placed: readonly { readonly note: number; readonly x: number }[],
+  box: Box,
+): number {
+  const at = placed.find((one) => one.note === note);
+  const begin = placed[0]?.x ?? box.left + 2 * HALF_HEAD;
+  const left = at?.x ?? begin + (share ?? 0) * (box.right - begin - 2 * HALF_HEAD);
+  if (!isBreath) return left + HALF_HEAD;
+  const next = placed.find((one) => at !== undefined && one.x > at.x);
+  return (left + (next?.x ?? box.right + HALF_HEAD)) / 2 + HALF_HEAD;
 }
 
 /** How low a sign may stand: below its line of music nothing is seen. */

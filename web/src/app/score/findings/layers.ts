@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { lookOf } from '@vivid-cue/core/cue-kinds';
-import { inVocabulary, measureSign, withSigns } from '@vivid-cue/core/music';
+import { beatCount, inVocabulary, measureSign, meterFrom, withSigns } from '@vivid-cue/core/music';
 import type { NotePlace } from '@vivid-cue/core/reading';
 import { indexesOf, inRuns, measureIndexes } from '@vivid-cue/core/score';
 import { SessionStore } from '../../data/session-store';
@@ -141,6 +141,8 @@ export class LayerStore {
       signs: this.signs(),
     };
   });
+  /** Whether cues stand on the music: a layer of their own. */
+  readonly areCuesOn = signal(true);
   /** The note that is looked at. */
   readonly note = signal<NotePlace | null>(null);
   readonly chosen = computed((): ChosenMarks | null => {
@@ -182,9 +184,13 @@ export class LayerStore {
     const add = (index: number, sign: ScoreSign): unknown =>
       all.set(index, [...(all.get(index) ?? []), sign]);
     const looks = this.room.room()?.book.looks ?? [];
-    for (const { id, sign, note, fromIndex, kind, status } of this.room.room()?.cues ?? [])
+    const measures = this.room.room()?.score?.digest.measures ?? [];
+    for (const { id, sign, note, beat, fromIndex, kind, status } of this.areCuesOn()
+      ? (this.room.room()?.cues ?? [])
+      : [])
       if (sign !== '')
         add(fromIndex, {
+          share: beat === null ? null : beatShare(beat, measures[fromIndex]?.time ?? ''),
           ...{ cueId: id, note, text: sign, place: signPlace(kind), look: lookOf(kind, looks) },
           isOffered: status !== 'settled',
         });
@@ -244,4 +250,10 @@ export class LayerStore {
   private nameText(name: string): string {
     return name.length === 1 ? `${name}♮` : withSigns(name);
   }
+}
+
+/** How far into its measure a printed beat is. Shape: 0 to 1 */
+function beatShare(beat: number, time: string): number {
+  const meter = meterFrom(time);
+  return meter ? Math.min(1, (beat - 1) / beatCount(meter)) : 0;
 }

@@ -6,10 +6,11 @@ import { scrollInside } from '../../ui/scroll-inside';
 /** The texts of cues by the measure they begin in. Units: measure indexes */
 export function cueTexts(cues: readonly CueView[]): ReadonlyMap<number, string> {
   const at = new Map<number, string>();
-  for (const { fromIndex, sign, text } of cues) {
+  for (const { fromIndex, sign, text, beat } of cues) {
     const before = at.get(fromIndex);
     // A sign of letters says what its words say.
-    const said = sign.length === 0 || sign.length > 3 ? text : `${sign} ${text}`;
+    const own = sign.length === 0 || sign.length > 3 ? text : `${sign} ${text}`;
+    const said = beat === null ? own : `beat ${beat}: ${own}`;
     at.set(fromIndex, before === undefined ? said : `${before} · ${said}`);
   }
   return at;

@@ -11,6 +11,7 @@ export function cueAsWritten({
   status,
   reason,
   alternatives,
+  beat,
 }: CueView): CueChange {
-  return { kind, from, to, text, note, sign, status, reason, alternatives: [...alternatives] };
+  return { kind, from, to, text, note, beat, sign, status, reason, alternatives: [...alternatives] };
 }

@@ -86,8 +86,8 @@ export class ShareMenu {
   /** Cues as a file carries them. */
   private fileCues(): FileCue[] {
     return (this.store.room()?.cues ?? []).map(
-      ({ kind, fromIndex, endIndex, note, sign, text, status, reason, author, alternatives }) => ({
-        ...{ kind, fromIndex, endIndex, note, sign, text, status, reason, author, alternatives },
+      ({ kind, fromIndex, endIndex, note, beat, sign, text, status, reason, author, alternatives }) => ({
+        ...{ kind, fromIndex, endIndex, note, beat, sign, text, status, reason, author, alternatives },
       }),
     );
   }
