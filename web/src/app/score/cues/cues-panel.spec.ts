@@ -137,7 +137,7 @@ describe('CuesPanel', () => {
     expect(sent).toEqual([
       {
         ...{ kind: 'trap', from: '9', to: '10', text: 'C sharp here' },
-        ...{ note: null, sign: '', status: 'settled', reason: '', alternatives: [] },
+        ...{ note: null, beat: null, sign: '', status: 'settled', reason: '', alternatives: [] },
       },
     ]);
     expect(panel.find('li .words').textContent?.trim()).toBe('C sharp here');
