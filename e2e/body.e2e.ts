@@ -71,7 +71,7 @@ test('breaths and fingers are worked out, settled, written onto the music and ta
   await page.reload();
   await page.locator('svg.picture').first().waitFor();
   await page.keyboard.press('q');
-  const cue = page.locator('vc-cues-panel li').first();
+  const cue = page.locator('vc-cues-panel .cue-list li').first();
   await expect(cue).toContainText('Breathe here');
   await expect(cue).toContainText('after the long note');
   await expect(page.locator('svg.picture .vc-mark.sign')).toHaveText('’');
@@ -110,7 +110,7 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
   await page.keyboard.press('b');
   await expect(signs).toHaveCount(2);
   await page.keyboard.press('q');
-  const list = page.locator('vc-cues-panel li');
+  const list = page.locator('vc-cues-panel .cue-list li');
   await expect(list.filter({ hasText: 'Breathe here' })).toContainText('m. 2, note 3');
 
   // By hand: the sign is dragged to the first note of its measure.

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { readFile, writeFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { expect, expectAccessible, file, furnishStudio, makePassage, openPassages, test } from './studio';
 
@@ -112,6 +113,32 @@ test('a photographed page becomes measures, is put right with single presses, pr
   await page.getByRole('tab', { name: /^Findings/u }).click();
   await expect(page.getByText(/Measure 21 decides the tempo/u)).toBeVisible();
   await expect(music.getByRole('button', { name: 'Measure 21, typed' })).toBeVisible();
+
+  // A cue stands on its measure, goes along with the finger, and onto paper with the picture.
+  await music.getByRole('button', { name: 'Measure 21, typed' }).click();
+  await page.keyboard.press('w');
+  await page.keyboard.press('b');
+  const cue = music.locator('.cues');
+  await expect(cue).toHaveText('’ Breathe here');
+  const [from, to] = [
+    await cue.boundingBox(),
+    await music.getByRole('button', { name: /^Measure 20/u }).boundingBox(),
+  ];
+  await page.mouse.move((from?.x ?? 0) + 10, (from?.y ?? 0) + 6);
+  await page.mouse.down();
+  await page.mouse.move((to?.x ?? 0) + (to?.width ?? 0) / 2, (to?.y ?? 0) + (to?.height ?? 0) / 2, {
+    steps: 6,
+  });
+  await page.mouse.up();
+  await expect(music.getByRole('button', { name: /^Measure 20,.*Breathe here$/u })).toBeVisible();
+  await page.getByRole('button', { name: 'Hand on' }).click();
+  const coming = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Pages with cues (PDF)' }).click();
+  const paper = await readFile(await (await coming).path());
+  if (process.env['LOOK']) await writeFile('/tmp/paged.pdf', paper);
+  expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
+  // The lines of the page are in it.
+  expect(paper.length).toBeGreaterThan(100_000);
 
   // A digital score takes the place of the page: what changes is said before, and nothing is lost.
   await page.getByRole('button', { name: 'Change the music' }).click();

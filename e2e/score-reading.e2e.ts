@@ -94,9 +94,9 @@ test('findings are seen, compared, kept, set aside, restored and turned into cue
   await expect(finding(page, 'The return is not the same.')).toContainText('has a cue');
   await expect(page.getByText('1 set aside')).toBeVisible();
   await page.keyboard.press('q');
-  await expect(page.locator('vc-cues-panel li')).toHaveCount(1);
-  await expect(page.locator('vc-cues-panel li')).toContainText('note 3 is C♯5, not C5');
-  await expect(page.locator('vc-cues-panel li')).toContainText('m. 8');
+  await expect(page.locator('vc-cues-panel .cue-list li')).toHaveCount(1);
+  await expect(page.locator('vc-cues-panel .cue-list li')).toContainText('note 3 is C♯5, not C5');
+  await expect(page.locator('vc-cues-panel .cue-list li')).toContainText('m. 8');
 });
 
 test('layers show demand, articulations, dynamics, asked notes, rhythms and repeats', async ({

@@ -195,6 +195,15 @@ export class CueStore {
     );
   }
 
+  /** Puts a cue at another measure, as long as it is; what it said of a note there is not known. */
+  moveToMeasure(id: string, index: number): void {
+    const cue = this.cues().find((one) => one.id === id);
+    const length = cue ? cue.endIndex - cue.fromIndex : 0;
+    const [from, to] = [this.numberOf(index), this.numberOf(index + length - 1)];
+    if (!cue || cue.fromIndex === index || from === '' || to === '') return;
+    this.change([cue], () => ({ from, to, note: null }), `The cue is at ${from} now`);
+  }
+
   /** Makes like notes say one thing. */
   agree({ cues }: Disagreement, sign: string): void {
     const model = cues.find((one) => one.sign === sign);

@@ -6,14 +6,18 @@ import { scrollInside } from '../../ui/scroll-inside';
 /** The texts of cues by the measure they begin in. Units: measure indexes */
 export function cueTexts(cues: readonly CueView[]): ReadonlyMap<number, string> {
   const at = new Map<number, string>();
-  for (const { fromIndex, sign, text, beat } of cues) {
-    const before = at.get(fromIndex);
-    // A sign of letters says what its words say.
-    const own = sign.length === 0 || sign.length > 3 ? text : `${sign} ${text}`;
-    const said = beat === null ? own : `beat ${beat}: ${own}`;
-    at.set(fromIndex, before === undefined ? said : `${before} · ${said}`);
+  for (const cue of cues) {
+    const before = at.get(cue.fromIndex);
+    const said = cueText(cue);
+    at.set(cue.fromIndex, before === undefined ? said : `${before} · ${said}`);
   }
   return at;
+}
+
+/** A cue as it stands on a box: "’ Breathe here", "beat 3: count". A sign of letters says what its words say. */
+export function cueText({ sign, text, beat }: Pick<CueView, 'sign' | 'text' | 'beat'>): string {
+  const said = sign.length === 0 || sign.length > 3 ? text : `${sign} ${text}`;
+  return beat === null ? said : `beat ${beat}: ${said}`;
 }
 
 /** Whether a measure is asked for; all are where the sheet asks for nothing. Units: measure indexes */

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { capital } from '@vivid-cue/core/base';
 import { measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import {
@@ -13,7 +22,7 @@ import {
 import { inSpan, type MeasureDigest, type ScoreDigest, type Span } from '@vivid-cue/core/score';
 import type { CueView } from '@vivid-cue/contract';
 import type { RibbonBand } from '../ribbon/ribbon-model';
-import { cueTexts, isAskedFor, isSelected, keepSelectionInSight } from '../music/measure-boxes';
+import { cueText, cueTexts, isAskedFor, isSelected, keepSelectionInSight } from '../music/measure-boxes';
 import { ScoreApi } from '../../data/score-api';
 import { PageCut } from '../../ui/page-cut';
 
@@ -36,6 +45,9 @@ interface Row {
   readonly label: string;
   readonly places: readonly Place[];
 }
+
+/** A cue that moved less was only touched. */
+const DRAG_PX = 6;
 
 /** The lines of pages as the face of the music, with all that belongs to measures drawn over them. */
 @Component({
@@ -60,6 +72,13 @@ export class PageLines {
   readonly isNarrow = input(matchMedia('(max-width: 560px)').matches);
   readonly pickMeasure = output<{ readonly index: number; readonly isWidening: boolean }>();
 
+  /** A cue was dragged to another measure. */
+  readonly moveCue = output<{ readonly cueId: string; readonly to: number }>();
+
+  protected readonly textOf = cueText;
+  /** The cue that is on its way. */
+  protected readonly dragged = signal<string | null>(null);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly api = inject(ScoreApi);
   private readonly measureAt = computed(
     () => new Map(this.digest().measures.map((measure) => [measure.number, measure] as const)),
@@ -104,6 +123,37 @@ export class PageLines {
 
   protected cuesOf({ index }: MeasureDigest): string {
     return this.cuesAt().get(index) ?? '';
+  }
+
+  protected cuesAtMeasure({ index }: MeasureDigest): readonly CueView[] {
+    return this.cues().filter(({ fromIndex }) => fromIndex === index);
+  }
+
+  /** A cue goes along with the finger, and lands in the measure under it. */
+  protected drag(event: PointerEvent, cueId: string): void {
+    const begun = { x: event.clientX, y: event.clientY };
+    const done = new AbortController();
+    const { signal } = done;
+    const isFar = ({ clientX, clientY }: PointerEvent): boolean =>
+      Math.hypot(clientX - begun.x, clientY - begun.y) >= DRAG_PX;
+    document.addEventListener('pointermove', (move) => isFar(move) && this.dragged.set(cueId), { signal });
+    const end = (): void => {
+      done.abort();
+      this.dragged.set(null);
+    };
+    document.addEventListener('pointercancel', end, { signal });
+    document.addEventListener(
+      'pointerup',
+      (up) => {
+        end();
+        const box = document
+          .elementsFromPoint(up.clientX, up.clientY)
+          .find((one) => one.matches('[data-at]') && this.host.nativeElement.contains(one));
+        const to = Number(box?.getAttribute('data-at') ?? Number.NaN);
+        if (isFar(up) && !Number.isNaN(to)) this.moveCue.emit({ cueId, to });
+      },
+      { signal },
+    );
   }
 
   protected bandsOf({ index }: MeasureDigest): readonly RibbonBand[] {
