@@ -117,7 +117,8 @@ interface Mark {
 }
 
 function wordsOf({ sign, text, beat }: FileCue, colour: string): string {
-  const said = xmlText(`${beat === null ? '' : `beat ${beat}: `}${sign} ${text}`.trim());
+  const words = [beat === null ? '' : `beat ${beat}:`, sign, text].filter((one) => one !== '');
+  const said = xmlText(words.join(' '));
   return `${WORDS_BEGIN}${colour}" font-style="italic">${said}${WORDS_END}`;
 }
 
