@@ -2,6 +2,7 @@ export {
   CUE_AUTHORS,
   CUE_KINDS,
   CUE_STATUSES,
+  STRING_NAMES,
   type CueAuthor,
   type CueKind,
   type CueStatus,

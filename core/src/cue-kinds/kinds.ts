@@ -21,6 +21,9 @@ export const CUE_KINDS = [
 /** One kind of cue. */
 export type CueKind = (typeof CUE_KINDS)[number];
 
+/** Strings as players write them, the highest first. */
+export const STRING_NAMES = ['I', 'II', 'III', 'IV', 'V', 'VI'] as const;
+
 /** How far a cue is decided: somebody's idea, what is played, or open for the next lesson. */
 export const CUE_STATUSES = ['proposed', 'settled', 'discuss'] as const;
 

@@ -9,6 +9,7 @@ import {
   CUE_STATUSES,
   inkColour,
   lookOf,
+  STRING_NAMES,
   type CueAuthor,
   type CueKind,
   type CueStatus,
@@ -151,9 +152,6 @@ function firstNote({ notes, measures }: TextPlaces, index: number): number {
   return notes.find(({ measureIndex }) => measureIndex === index)?.begin ?? measures[index] ?? 0;
 }
 
-/** Strings as players write them, the highest first. */
-const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI'];
-
 /** What MusicXML has for a sign. Shape: null where only words say it */
 function markOf(kind: CueKind, sign: string, colour: string): Mark | null {
   if (kind === 'breath')
@@ -161,7 +159,8 @@ function markOf(kind: CueKind, sign: string, colour: string): Mark | null {
   const technical = (xml: string): Mark => ({ group: 'technical', xml });
   if (kind === 'bow' && (sign === 'V' || sign === '⊓'))
     return technical(`<${sign === 'V' ? 'up' : 'down'}-bow color="${colour}"/>`);
-  const string = ROMAN.indexOf(sign) + 1 || Number(/^[1-9]$/u.exec(sign)?.[0] ?? 0);
+  const string =
+    STRING_NAMES.findIndex((name) => name === sign) + 1 || Number(/^[1-9]$/u.exec(sign)?.[0] ?? 0);
   if (kind === 'string' && string > 0) return technical(`<string color="${colour}">${string}</string>`);
   if (sign !== '' && (kind === 'fingering' || kind === 'slide' || kind === 'stick'))
     return technical(`<fingering color="${colour}">${xmlText(sign)}</fingering>`);

@@ -9,7 +9,7 @@ export { beatingSpots, beatingText, type BeatingSpot } from './beating-spots.js'
 export { RULE_BOOK } from './rule-book.data.js';
 export { ruleAdvice, studioBook, type RuleAdvice } from './rule-book.js';
 export { cueKindOf, handSign, handText, isSignOf, worthWriting } from './signs.js';
-export { handPace, solveHands, type HandsWish } from './solve-hands.js';
+export { handPace, handPaceAt, solveHands, type HandsWish } from './solve-hands.js';
 export { slidePath, slidePlaces, type SlidePlace } from './slide.js';
 export { stickingPath, type StickingWish } from './sticking.js';
 export { valveChoices, valvePath, type ValveChoice, type ValveInstrument } from './valves.js';

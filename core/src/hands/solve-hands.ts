@@ -1,6 +1,6 @@
 import { groupBy, present } from '../base/index.js';
 import { instrumentProfile, wholePace, type Pace } from '../reading/index.js';
-import type { Bpm } from '../music/index.js';
+import type { Bpm, QuarterBpm } from '../music/index.js';
 import type { Score } from '../score/index.js';
 import { bowingPath } from './bowing.js';
 import { clarinetPath } from './clarinet.js';
@@ -18,6 +18,12 @@ const USUAL_BPM = 100;
 /** The pace at which hands are worked out: what is asked, else the file's own, else a usual one. Units: as wholePace */
 export function handPace(score: Score, asked: Bpm | null): Pace {
   return present(wholePace(score, asked) ?? wholePace(score, USUAL_BPM));
+}
+
+/** The same for a tempo in quarters. Units: quarter notes a minute of the opening, null for the file's own tempo */
+export function handPaceAt(score: Score, quarterBpm: QuarterBpm | null): Pace {
+  const own = handPace(score, null);
+  return quarterBpm === null ? own : handPace(score, quarterBpm / own.beatQuarters);
 }
 
 /** What a solver needs beside the notes. */

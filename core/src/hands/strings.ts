@@ -1,3 +1,4 @@
+import { STRING_NAMES } from '../cue-kinds/index.js';
 import type { HandNote } from './hand-notes.js';
 import {
   byPitch,
@@ -48,7 +49,6 @@ const QUICK = 0.25;
 const LONG = 0.6;
 /** The hand goes no farther up. Units: semitones (our own) */
 const MOST_HAND = 19;
-const NAMES = ['I', 'II', 'III', 'IV', 'V', 'VI'] as const;
 
 /**
  * The strings of a passage and where the hand stands: few crossings, few shifts.
@@ -83,7 +83,7 @@ function held(written: number, open: readonly number[], reach: number): Held[] {
   const places = open.flatMap((pitch, at): Held[] => {
     const above = written - pitch;
     const string = open.length - at;
-    const name = NAMES[string - 1] ?? String(string);
+    const name = STRING_NAMES[string - 1] ?? String(string);
     if (above < 0) return [];
     if (above === 0) return [{ name, string, hand: null }];
     const hands = Array.from({ length: MOST_HAND + 1 }, (_, hand) => hand);

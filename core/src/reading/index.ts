@@ -54,7 +54,7 @@ export type { BeatToFeel } from './inventory/feel.js';
 export type { BreathingPlace, HeldNote, LongStretch } from './inventory/breathing-places.js';
 export type { DemandName, MeasureDemand } from './demands/demands.js';
 export type { Deciding, Opening } from './demands/opening.js';
-export type { DynamicsAdvice } from './inventory/dynamics-advice.js';
+export { levelOf, LEVELS, type DynamicsAdvice, type Level } from './inventory/dynamics-advice.js';
 export type { ArticulationCount, HairpinSpan, Inventory } from './inventory/inventory.js';
 export type { MeterTrap } from './traps/meter-traps.js';
 export type { OddOneOut } from './likeness/odd-ones-out.js';

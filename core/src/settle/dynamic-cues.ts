@@ -1,5 +1,5 @@
 import { CUE_TEXT_LIMIT } from '../cues/index.js';
-import type { DynamicsAdvice } from '../reading/index.js';
+import { levelOf, LEVELS, type DynamicsAdvice, type Level } from '../reading/index.js';
 import type { Span } from '../spans/index.js';
 import type { CueKind } from '../cue-kinds/index.js';
 
@@ -10,9 +10,6 @@ export interface DynamicCue {
   readonly sign: string;
   readonly text: string;
 }
-
-const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'] as const;
-type Level = (typeof LEVELS)[number];
 
 /**
  * The wider reading of the printed dynamics as cues to propose: a level where it changes, the loudest place with room
@@ -63,10 +60,6 @@ function loudestOf(
     if (mark !== null && (loudest === null || levelOf(mark) > levelOf(loudest.mark)))
       loudest = { measureIndex, mark };
   return loudest;
-}
-
-function levelOf(mark: string): number {
-  return LEVELS.findIndex((level) => level === mark);
 }
 
 function softer(mark: string): Level {

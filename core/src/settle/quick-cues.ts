@@ -1,5 +1,6 @@
 import type { CueKind } from '../cue-kinds/index.js';
 import { cueKindOf, handSign, handSolverOf, handText, type HandSolver } from '../hands/index.js';
+import { AS_WRITTEN } from '../music/index.js';
 import { instrumentProfile, isBlown } from '../reading/index.js';
 
 /** A cue that one key writes at a note. Shape: `key` a small letter or a digit, each once in a list */
@@ -63,6 +64,7 @@ function digits(from: number, to: number): [string, string][] {
  */
 export function quickCues(instrument: string): QuickCue[] {
   const { family } = instrumentProfile(instrument);
+  // Which keys there are does not hang on the transposition.
   const solver = handSolverOf(instrument, { transposition: AS_WRITTEN });
   return [
     ...(isBlown({ family }) ? [BREATH] : []),
@@ -77,6 +79,3 @@ function handCuesByKey(solver: HandSolver): QuickCue[] {
     ...{ key, kind: cueKindOf(solver), sign: handSign(solver, choice), text: handText(solver, choice) },
   }));
 }
-
-/** Which keys there are does not hang on the transposition. */
-const AS_WRITTEN = { chromatic: 0, diatonic: 0, octaveChange: 0 };

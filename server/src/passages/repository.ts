@@ -8,7 +8,6 @@ import {
 import type { BeatUnit, Bpm } from '@vivid-cue/core/music';
 import type { Progress, RepContext, Witness } from '@vivid-cue/core/readiness';
 import type { RepInput } from '@vivid-cue/contract';
-import type { Knex } from 'knex';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
 import { PASSAGE_COLUMNS, writeBelief, type PassageRow } from '../practice/passage-row.js';
 import type { Practice } from '../practice/part-row.js';
@@ -35,16 +34,11 @@ export async function lockPassages(studio: Studio, ids: readonly string[]): Prom
     await rowsOf(studio, 'passages').whereIn('id', ids).orderBy('id').forUpdate().select('id');
 }
 
-/** One passage, or null. */
-export async function findPassage(studio: Studio, id: string): Promise<PassageRow | null> {
-  return ((await onePassage(studio, id)) as PassageRow | undefined) ?? null;
-}
-
 /** A passage with the zone in which its days are counted. */
 export type ZonedPassage = PassageRow & { readonly zone: string };
 
 /** One passage with the zone in which its days are counted, or null. */
-export async function readPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
+export async function findPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
   const [[row]] = (await studio.db.raw(READ_PASSAGE, [studio.id, id])) as [[ZonedPassage?]];
   return row ?? null;
 }
@@ -56,21 +50,10 @@ const READ_PASSAGE = `SELECT ${PASSAGE_COLUMNS.join(', ')}, s.zone
   LEFT JOIN readiness_snapshots r ON r.id = p.id
   WHERE p.studio_id = ? AND p.id = ? AND p.deleted_at IS NULL`;
 
-/** As readPassage, the row held until the transaction ends. */
+/** As findPassage, the row held until the transaction ends. */
 export async function holdPassage(studio: Studio, id: string): Promise<ZonedPassage | null> {
-  const row = await onePassage(studio, id)
-    .join('studios as s', 's.id', 'p.studio_id')
-    .select('s.zone')
-    .forUpdate('p');
-  return (row as ZonedPassage | undefined) ?? null;
-}
-
-function onePassage(studio: Studio, id: string): Knex.QueryBuilder {
-  return rowsOf(studio, 'passages as p')
-    .leftJoin('readiness_snapshots as r', 'r.id', 'p.id')
-    .where('p.id', id)
-    .whereNull('p.deleted_at')
-    .first(PASSAGE_COLUMNS);
+  const [[row]] = (await studio.db.raw(`${READ_PASSAGE} FOR UPDATE`, [studio.id, id])) as [[ZonedPassage?]];
+  return row ?? null;
 }
 
 /** The columns of a passage that an instructor decides. */

@@ -10,7 +10,7 @@ import {
   holdPassage,
   insertRep,
   insertRetraction,
-  readPassage,
+  findPassage,
   withProgress,
   writeSnapshot,
 } from './repository.js';
@@ -58,7 +58,7 @@ export async function logReps(
   }: { readonly reps: readonly RepInput[]; readonly nowMs: number; readonly said?: Said },
 ): Promise<PassageView> {
   const arrivals = reps.map((rep) => ({ ...arrivalOf(rep, nowMs), said }));
-  const seen = await readPassage(studio, passageId);
+  const seen = await findPassage(studio, passageId);
   if (!seen) throw notFound('passage');
   const progress = nextInOrder(seen, arrivals);
   if (progress === null) return viewOf(studio, await logHeld(studio, passageId, arrivals), nowMs);

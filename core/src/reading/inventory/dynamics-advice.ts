@@ -12,7 +12,10 @@ export interface DynamicsAdvice {
   readonly why: string;
 }
 
-const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'] as const;
+/** Printed levels from soft to loud. */
+export const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'] as const;
+/** One printed level. */
+export type Level = (typeof LEVELS)[number];
 /** A band of fewer levels is narrow; one that begins after this share of the piece begins late (our own knees). */
 const NARROW_BAND = 4;
 const LATE_SHARE = 0.25;
@@ -44,7 +47,8 @@ interface PrintedLevel {
   readonly level: number;
 }
 
-function levelOf(mark: string): number {
+/** How loud a mark is. Shape: its place among the levels, -1 for what is none */
+export function levelOf(mark: string): number {
   return LEVELS.findIndex((level) => level === mark);
 }
 

@@ -5,7 +5,7 @@ import { dateOfDay, dayOfDate, type Plan } from '@vivid-cue/core/plan';
 import { dateIn, type CueView, type DeskPart, type DeskPassage, type PlanView } from '@vivid-cue/contract';
 import { isInPart } from '@vivid-cue/contract/desk-music';
 import { dayText, shortDay } from '../ui/texts';
-import { inWords, line, page, table, type Node, type ReportDoc } from './pieces';
+import { inWords, line, page, table, type Node, type ReportDoc, plainSign } from './pieces';
 
 /** What the sheets are made from. Shape: `plan` null where nothing could be planned; `at` the day in the studio */
 export interface ReportFacts {
@@ -84,7 +84,7 @@ function cueTable(
       { text: kind, color: inkColour(lookOf(kind, looks).ink), bold: true },
       line(
         inVocabulary(
-          `${sign.length > 0 && sign.length <= 3 ? `${sign.replace('⊓', 'n')} ` : ''}${text}${status === 'settled' ? '' : ' (to be settled)'}${reason === '' ? '' : `: ${reason}`}`,
+          `${sign.length > 0 && sign.length <= 3 ? `${plainSign(sign)} ` : ''}${text}${status === 'settled' ? '' : ' (to be settled)'}${reason === '' ? '' : `: ${reason}`}`,
           vocabulary,
         ),
       ),

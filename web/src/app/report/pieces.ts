@@ -39,6 +39,11 @@ export function inWords(text: string): string {
     .replaceAll('♮', ' natural');
 }
 
+/** A cue's sign for paper: the text font has no sign of a down-bow. */
+export function plainSign(sign: string): string {
+  return sign.replace('⊓', 'n');
+}
+
 const STYLES = {
   title: { fontSize: 20, bold: true, margin: [0, 0, 0, 2] },
   head: { fontSize: 14, bold: true, margin: [0, 12, 0, 4] },

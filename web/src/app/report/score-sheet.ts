@@ -1,7 +1,7 @@
 import { inkColour, lookOf, type CueKind, type KindLook } from '@vivid-cue/core/cue-kinds';
 import { CARE } from '@vivid-cue/core/care';
 import type { EngravedPicture } from './drill-sheet';
-import { line, page, type Node, type ReportDoc } from './pieces';
+import { line, page, plainSign, type Node, type ReportDoc } from './pieces';
 
 /** A score with its cues for the stand. */
 export interface ScoreSheet {
@@ -55,9 +55,4 @@ export function scoreSheet({ title, student, facts, pictures, cues, looks }: Sco
     ],
     CARE.pain,
   );
-}
-
-/** The text font has no bow signs. */
-function plainSign(sign: string): string {
-  return sign.replace('⊓', 'n');
 }

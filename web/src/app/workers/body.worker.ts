@@ -13,12 +13,11 @@ import {
   beatingSpots,
   beatingText,
   handNotes,
-  handPace,
+  handPaceAt,
   handSolverOf,
   rollAdvice,
   ruleAdvice,
   solveHands,
-  stringsOf,
   studioBook,
   type HandNote,
 } from '@vivid-cue/core/hands';
@@ -51,8 +50,8 @@ function answered(question: BodyQuestion): BodyResult {
   if (question.music) known = { music: question.music, score: scoreOf(question.music) };
   if (!known) throw new Error('The music is not there any more; reload the page.');
   const { music, score } = known;
-  const { beatQuarters } = handPace(score, null);
-  const pace = handPace(score, question.quarterBpm === null ? null : question.quarterBpm / beatQuarters);
+  const pace = handPaceAt(score, question.quarterBpm);
+  const { beatQuarters } = pace;
   const quarterBpm = present(pace.segments[0]).quarterBpm;
   const profile = instrumentProfile(music.instrument);
   const { family } = profile;
@@ -87,7 +86,7 @@ function stringsUnder(
   { handPins }: BodyQuestion,
   { music, score }: Known,
 ): BodyResult['strings'] {
-  if (!stringsOf(music.instrument) || notes.length === 0) return null;
+  if (notes.length === 0) return null;
   const path = solveHands('strings', notes, { score, instrument: music.instrument, pins: handPins });
   return path && { solver: 'strings', path };
 }

@@ -1,5 +1,5 @@
 import { withCues } from '@vivid-cue/core/cues';
-import { handPace } from '@vivid-cue/core/hands';
+import { handPaceAt } from '@vivid-cue/core/hands';
 import { midiFile } from '@vivid-cue/core/midi';
 import { readMusicFile } from '@vivid-cue/core/paper';
 import type { ShareAnswer, ShareQuestion } from '../data/sharer';
@@ -15,8 +15,7 @@ function answered(question: ShareQuestion): Omit<ShareAnswer, 'id' | 'failure'> 
   const read = readMusicFile(bytes, { partId: question.partId });
   if (!read.ok) throw new Error(read.issues[0]?.message);
   const { span, instrument, title, quarterBpm } = question;
-  const { beatQuarters } = handPace(read.value, null);
-  const pace = handPace(read.value, quarterBpm === null ? null : quarterBpm / beatQuarters);
+  const pace = handPaceAt(read.value, quarterBpm);
   const midi = midiFile(read.value, { span, pace, instrument, title });
   return { musicXml: null, midi: midi.slice().buffer };
 }

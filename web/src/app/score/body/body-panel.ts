@@ -15,11 +15,10 @@ import { CARE } from '@vivid-cue/core/care';
 import { measuresText, tempoText } from '@vivid-cue/core/music';
 import { printedSpan, type Span } from '@vivid-cue/core/score';
 import type { CueInput } from '@vivid-cue/contract';
-import { ScoreApi } from '../../data/score-api';
 import { SessionStore } from '../../data/session-store';
 import { shortDay } from '../../ui/texts';
 import { StudioWords } from '../../ui/studio-words';
-import { UndoNotice } from '../../ui/undo-notice';
+import { CueStore } from '../cues/cue-store';
 import { RoomStore } from '../room/room-store';
 import { AirBoxes } from './air-boxes';
 import { AirClock } from './air-clock';
@@ -38,8 +37,7 @@ const RULE_SOURCES = { chart: 'fingering chart', practice: 'common practice', st
   styleUrl: './body-panel.css',
 })
 export class BodyPanel implements OnDestroy {
-  private readonly api = inject(ScoreApi);
-  private readonly notice = inject(UndoNotice);
+  private readonly cues = inject(CueStore);
   private readonly session = inject(SessionStore);
   protected readonly room = inject(RoomStore);
   protected readonly store = inject(BodyStore);
@@ -181,14 +179,7 @@ export class BodyPanel implements OnDestroy {
   }
 
   protected write(cues: readonly CueInput[]): void {
-    this.store.write(cues, (written) => {
-      this.notice.offer({
-        done: `${written.length === 1 ? 'One cue' : `${written.length} cues`} written in`,
-        undone: 'the music is as it was',
-        undo: () => this.room.send(this.api.removeCues(written.map(({ id }) => id))),
-        back: () => written.forEach(({ id }) => this.room.dropCue(id)),
-      });
-    });
+    this.cues.write(cues, ({ length }) => `${length === 1 ? 'One cue' : `${length} cues`} written in`);
   }
 
   private tempoAt(bpm: number): string {

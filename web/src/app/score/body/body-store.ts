@@ -12,7 +12,7 @@ import {
   type RuleAdvice,
 } from '@vivid-cue/core/hands';
 import { asQuarterBpm } from '@vivid-cue/core/music';
-import { hasKnownNotes, type Span } from '@vivid-cue/core/score';
+import { hasKnownNotes, measureIndexes, type Span } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
 import {
   PLAIN_BOOK,
@@ -239,7 +239,7 @@ export class BodyStore {
     const number = this.room.room()?.score?.digest.measures[index]?.number;
     if (number === undefined) return;
     const place = { from: number, to: number, note: null };
-    this.write([{ id: newId(), kind: 'breath', ...place, ...told, findingKey: null }], () => undefined);
+    this.room.addCues([{ id: newId(), kind: 'breath', ...place, ...told, findingKey: null }]);
   }
 
   private remark(cue: CueView, told: Partial<CueChange>): void {
@@ -254,16 +254,6 @@ export class BodyStore {
 
   /** How many cues would be written. */
   readonly toWrite = computed(() => [...this.breathCues(), ...this.handCues()]);
-
-  /** Writes what is offered into the score, each once. */
-  write(cues: readonly CueInput[], done: (written: readonly CueView[]) => void): void {
-    const room = this.room.room();
-    if (!room || cues.length === 0) return;
-    this.room.run(this.api.addCues(room.programPartId, cues), (written) => {
-      for (const cue of written) this.room.replaceCue(cue);
-      done(written);
-    });
-  }
 
   /** The ways of the hands that there are: for strings the bow, and the left hand. */
   readonly ways = computed(() => {
@@ -309,9 +299,7 @@ export class BodyStore {
   private readonly offered = computed((): ReadonlyMap<number, readonly ScoreSign[]> => {
     const signs = new Map<number, ScoreSign[]>();
     if (!this.isOpen()) return signs;
-    const indexes = new Map(
-      (this.room.room()?.score?.digest.measures ?? []).map(({ number, index }) => [number, index]),
-    );
+    const indexes = measureIndexes(this.room.room()?.score?.digest.measures ?? []);
     for (const { from, note = null, sign = '', kind } of this.toWrite()) {
       const index = indexes.get(from);
       if (index === undefined || sign === '') continue;

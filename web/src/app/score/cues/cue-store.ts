@@ -3,7 +3,7 @@ import { v7 as newId } from 'uuid';
 import { cuedTwoWays, likePlaces, type CuePlace, type TwoWays } from '@vivid-cue/core/cues';
 import { measureSign, measuresText } from '@vivid-cue/core/music';
 import type { NotePlace } from '@vivid-cue/core/reading';
-import { inSpan, type Span } from '@vivid-cue/core/score';
+import { inSpan, measureIndexes, type Span } from '@vivid-cue/core/score';
 import {
   dynamicCues,
   phraseShapes,
@@ -40,8 +40,8 @@ export class CueStore {
   private readonly session = inject(SessionStore);
   private readonly notice = inject(UndoNotice);
 
-  /** The note that is looked at. */
   private readonly layers = inject(LayerStore);
+  /** The note that is looked at. */
   readonly note = this.layers.note;
   /** Whether the next key says what to write. */
   readonly isAsking = signal(false);
@@ -107,8 +107,7 @@ export class CueStore {
   /** The wider reading of the printed dynamics, as far as nothing was settled of a level there. */
   readonly widerDynamics = computed((): readonly DynamicCue[] => {
     const advice = this.reading.result()?.reading.dynamicsAdvice ?? [];
-    const measures = this.room.room()?.score?.digest.measures ?? [];
-    const indexes = new Map(measures.map(({ number, index }) => [number, index]));
+    const indexes = measureIndexes(this.room.room()?.score?.digest.measures ?? []);
     const there = new Set(
       this.cues().flatMap(({ kind, fromIndex }) =>
         kind === 'dynamic' || kind === 'articulation' ? [fromIndex] : [],
@@ -213,18 +212,24 @@ export class CueStore {
     this.change(others, () => ({ sign, text: model.text }), text);
   }
 
-  private add(cues: readonly CueInput[]): void {
-    const room = this.room.room();
-    if (!room || cues.length === 0) return;
-    this.room.run(this.api.addCues(room.programPartId, cues), (written) => {
-      for (const cue of written) this.room.replaceCue(cue);
+  /** Writes new cues with Undo. Shape: `say` is what was done */
+  write(cues: readonly CueInput[], say: (written: readonly CueView[]) => string): void {
+    this.room.addCues(cues, (written) =>
       this.notice.offer({
-        done: `${written.length === 1 ? `“${written[0]?.text ?? ''}”` : `${written.length} cues`} written in`,
+        done: say(written),
         undone: 'the music is as it was',
         undo: () => this.room.send(this.api.removeCues(written.map(({ id }) => id))),
         back: () => written.forEach(({ id }) => this.room.dropCue(id)),
-      });
-    });
+      }),
+    );
+  }
+
+  private add(cues: readonly CueInput[]): void {
+    this.write(
+      cues,
+      ([first, ...more]) =>
+        `${more.length === 0 ? `“${first?.text ?? ''}”` : `${more.length + 1} cues`} written in`,
+    );
   }
 
   private change(

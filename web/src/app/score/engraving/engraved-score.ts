@@ -17,6 +17,7 @@ import { catchError, EMPTY, filter, switchMap } from 'rxjs';
 import type { NotePlace } from '@vivid-cue/core/reading';
 import { inSpan, type Span } from '@vivid-cue/core/score';
 import { Engraver, type EngravedPart, type EngravedSheetNews } from '../../data/engraver';
+import { followPointer } from '../../ui/follow-pointer';
 import { inSlices, nextFrame } from '../../ui/frames';
 import { scrollInside } from '../../ui/scroll-inside';
 import { Turns } from '../../ui/turns';
@@ -30,8 +31,6 @@ const WIDTH_STEP_PX = 40;
 const NEAR_PX = 500;
 /** A selection is kept in sight for so long, in milliseconds, whatever opens beside it. */
 const FOLLOW_MS = 1500;
-/** A sign that moved less was only touched. */
-const DRAG_PX = 6;
 /** A sign that is let go farther from every staff goes back. */
 const LOST_PX = 80;
 
@@ -246,42 +245,25 @@ export class EngravedScore implements AfterViewInit {
 
   /** A sign goes along with the finger, and lands at the nearest note. */
   protected drag(event: PointerEvent): void {
-    const sign = event.target instanceof SVGElement ? event.target.closest<SVGElement>('[data-cue]') : null;
+    const sign =
+      event.target instanceof SVGElement ? event.target.closest<SVGGraphicsElement>('[data-cue]') : null;
     const cueId = sign?.dataset['cue'];
     if (!sign || cueId === undefined || event.button > 0) return;
     event.preventDefault();
-    const begun = { x: event.clientX, y: event.clientY };
-    const scale = sign.getBoundingClientRect();
-    const box = (sign as unknown as SVGGraphicsElement).getBBox();
-    const unit = scale.height > 0 ? box.height / scale.height : 1;
-    const go = ({ clientX, clientY }: PointerEvent): void =>
-      sign.setAttribute(
-        'transform',
-        `translate(${(clientX - begun.x) * unit} ${(clientY - begun.y) * unit})`,
-      );
-    const done = new AbortController();
-    const { signal } = done;
-    document.addEventListener('pointermove', go, { signal });
-    document.addEventListener('pointercancel', () => this.drop(sign, done), { signal });
-    document.addEventListener(
-      'pointerup',
-      ({ clientX, clientY }) => {
-        this.drop(sign, done);
-        if (Math.hypot(clientX - begun.x, clientY - begun.y) < DRAG_PX) return;
+    const { height } = sign.getBoundingClientRect();
+    const unit = height > 0 ? sign.getBBox().height / height : 1;
+    followPointer(event, {
+      move: (x, y) => sign.setAttribute('transform', `translate(${x * unit} ${y * unit})`),
+      end: () => sign.removeAttribute('transform'),
+      drop: (x, y) => {
         // The sign itself is in the way of what lies under it.
         const under = document
-          .elementsFromPoint(clientX, clientY)
+          .elementsFromPoint(x, y)
           .find((one) => one.closest('[data-cue]') === null && one.closest('g.measure') !== null);
-        const to = this.placeAt(under ?? this.nearestMeasure(clientX, clientY), clientX, Infinity);
+        const to = this.placeAt(under ?? this.nearestMeasure(x, y), x, Infinity);
         if (to?.note != null) this.moveCue.emit({ cueId, to: { index: to.index, note: to.note } });
       },
-      { signal },
-    );
-  }
-
-  private drop(sign: SVGElement, done: AbortController): void {
-    done.abort();
-    sign.removeAttribute('transform');
+    });
   }
 
   /** Between the lines of notes no measure is hit: the one whose staff is nearest counts. */

@@ -8,7 +8,7 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { capital } from '@vivid-cue/core/base';
+import { capital, groupBy } from '@vivid-cue/core/base';
 import { measureWord, type Vocabulary } from '@vivid-cue/core/music';
 import {
   numberRuns,
@@ -24,6 +24,7 @@ import type { CueView } from '@vivid-cue/contract';
 import type { RibbonBand } from '../ribbon/ribbon-model';
 import { cueText, cueTexts, isAskedFor, isSelected, keepSelectionInSight } from '../music/measure-boxes';
 import { ScoreApi } from '../../data/score-api';
+import { followPointer } from '../../ui/follow-pointer';
 import { PageCut } from '../../ui/page-cut';
 
 /** So much of a page's width is shown where there is little room. */
@@ -45,9 +46,6 @@ interface Row {
   readonly label: string;
   readonly places: readonly Place[];
 }
-
-/** A cue that moved less was only touched. */
-const DRAG_PX = 6;
 
 /** The lines of pages as the face of the music, with all that belongs to measures drawn over them. */
 @Component({
@@ -111,6 +109,7 @@ export class PageLines {
     this.span() ? [] : this.digest().measures.filter(({ source }) => source === 'told'),
   );
 
+  private readonly cuesByMeasure = computed(() => groupBy(this.cues(), ({ fromIndex }) => fromIndex));
   private readonly cuesAt = computed(() => cueTexts(this.cues()));
 
   constructor() {
@@ -126,34 +125,22 @@ export class PageLines {
   }
 
   protected cuesAtMeasure({ index }: MeasureDigest): readonly CueView[] {
-    return this.cues().filter(({ fromIndex }) => fromIndex === index);
+    return this.cuesByMeasure().get(index) ?? [];
   }
 
   /** A cue goes along with the finger, and lands in the measure under it. */
   protected drag(event: PointerEvent, cueId: string): void {
-    const begun = { x: event.clientX, y: event.clientY };
-    const done = new AbortController();
-    const { signal } = done;
-    const isFar = ({ clientX, clientY }: PointerEvent): boolean =>
-      Math.hypot(clientX - begun.x, clientY - begun.y) >= DRAG_PX;
-    document.addEventListener('pointermove', (move) => isFar(move) && this.dragged.set(cueId), { signal });
-    const end = (): void => {
-      done.abort();
-      this.dragged.set(null);
-    };
-    document.addEventListener('pointercancel', end, { signal });
-    document.addEventListener(
-      'pointerup',
-      (up) => {
-        end();
+    followPointer(event, {
+      move: () => this.dragged.set(cueId),
+      end: () => this.dragged.set(null),
+      drop: (x, y) => {
         const box = document
-          .elementsFromPoint(up.clientX, up.clientY)
+          .elementsFromPoint(x, y)
           .find((one) => one.matches('[data-at]') && this.host.nativeElement.contains(one));
         const to = Number(box?.getAttribute('data-at') ?? Number.NaN);
-        if (isFar(up) && !Number.isNaN(to)) this.moveCue.emit({ cueId, to });
+        if (!Number.isNaN(to)) this.moveCue.emit({ cueId, to });
       },
-      { signal },
-    );
+    });
   }
 
   protected bandsOf({ index }: MeasureDigest): readonly RibbonBand[] {

@@ -3,6 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { v7 as newId } from 'uuid';
 import { finalize, fromEvent, type Observable } from 'rxjs';
 import type {
+  CueInput,
   CueView,
   FindingMarkView,
   PassageView,
@@ -174,6 +175,16 @@ export class RoomStore {
       (a, b) => a.fromIndex - b.fromIndex || a.endIndex - b.endIndex,
     );
     this.room.set({ ...room, cues });
+  }
+
+  /** Writes new cues, each once, and puts them in their places. */
+  addCues(cues: readonly CueInput[], done: (written: readonly CueView[]) => void = () => undefined): void {
+    const room = this.room();
+    if (!room || cues.length === 0) return;
+    this.run(this.api.addCues(room.programPartId, cues), (written) => {
+      for (const cue of written) this.replaceCue(cue);
+      done(written);
+    });
   }
 
   dropCue(cueId: string): void {
