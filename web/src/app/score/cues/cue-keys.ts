@@ -8,7 +8,8 @@ import { CueStore } from './cue-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p role="status">
-      <strong>Cue at {{ store.whereText(selection().fromIndex) }}:</strong> press a key
+      <strong>Cue at {{ store.whereText(selection().fromIndex) }}:</strong>
+      <span class="ask">press a key</span>
     </p>
     <ul>
       @for (one of store.quick(); track one.key) {
@@ -73,6 +74,24 @@ import { CueStore } from './cue-store';
     .sign {
       color: var(--primary);
       font-weight: 700;
+    }
+    /* A phone has no keys to press: one row under the thumb, so that the music stays in sight. */
+    @media (max-width: 640px) {
+      ul {
+        flex-wrap: nowrap;
+        overflow-x: auto;
+        padding-bottom: 6px;
+      }
+      li {
+        flex: none;
+      }
+      button {
+        min-height: 40px;
+      }
+      kbd,
+      .ask {
+        display: none;
+      }
     }
   `,
 })

@@ -30,6 +30,9 @@ import { PageCut } from '../../ui/page-cut';
 /** So much of a page's width is shown where there is little room. */
 const NARROW_SHARE = 0.5;
 
+/** The height of one cue under a line. */
+const LANE_PX = 22;
+
 /** A measure over its place on a row. Units: percent of the row's width */
 interface Place {
   readonly measure: MeasureDigest;
@@ -126,6 +129,11 @@ export class PageLines {
 
   protected cuesAtMeasure({ index }: MeasureDigest): readonly CueView[] {
     return this.cuesByMeasure().get(index) ?? [];
+  }
+
+  /** Cues stand under their line, where they cover no note. Units: pixels */
+  protected laneOf({ places }: Row): number {
+    return LANE_PX * Math.max(0, ...places.map(({ measure }) => this.cuesAtMeasure(measure).length));
   }
 
   /** A cue goes along with the finger, and lands in the measure under it. */
