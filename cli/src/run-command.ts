@@ -11,6 +11,7 @@ import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
 import { scoreCommand } from './commands/score.js';
 import { sheetCommand } from './commands/sheet.js';
+import { takeCommand, toneCommand } from './commands/take.js';
 import { toldCommand } from './commands/told.js';
 import { CommandError } from './command-error.js';
 
@@ -31,6 +32,8 @@ const USAGE = [
   '       vivid-cue cues FILE --out FILE2 [--span 1-8] [--air 15] [--bpm 96] [--instrument NAME] [--valve] [--json]',
   '       vivid-cue breath FILE --air 15 [--span 1-16] [--bpm 126] [--must 8:5] [--never 9:1] [--json]',
   '       vivid-cue slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school alternate] [--json]',
+  '       vivid-cue take FILE.wav --score FILE.musicxml [--span 1-32] [--bpm 116] [--repeats take|omit] [--part ID] [--json]',
+  '       vivid-cue tone FILE.wav [--json]',
   '       vivid-cue fit --quarters 32 --air 15 | --seconds 12.75 [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
@@ -63,6 +66,8 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   span: phraseCommand('span'),
   scale: phraseCommand('scale'),
   told: toldCommand,
+  take: takeCommand,
+  tone: toneCommand,
 };
 
 /** Commands that wait for something, such as a picture that is drawn. */

@@ -15,7 +15,7 @@ export { SCORE_LIMITS } from './limits.js';
 export { soundedNotes } from './sounded-notes.js';
 export { renumbered, type NumberRestart } from './renumber.js';
 export { measureSeconds, quarterBpmAt } from './tempo-map.js';
-export { playedSeconds, repeatedStretches, type PlayedMeasure } from './played-seconds.js';
+export { playedOrder, playedSeconds, repeatedStretches, type PlayedMeasure } from './played-seconds.js';
 export { unroll } from './unroll.js';
 export { hasKnownNotes } from './model.js';
 export type { NoteSigns } from './note-signs.js';

@@ -29,13 +29,18 @@ export function playedSeconds(
 ): number {
   const isAsked = (index: number): boolean =>
     spans.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex);
-  const played = (withRepeats ? order : straightOrder(order)).filter(isAsked);
+  const played = playedOrder(order, withRepeats).filter(isAsked);
   const opening = measures[played[0] ?? 0]?.quarterBpm ?? null;
   return played.reduce((seconds, index) => {
     const measure = measures[index];
     const ratio = opening === null || measure?.quarterBpm == null ? 1 : measure.quarterBpm / opening;
     return seconds + ((measure?.quarters ?? 0) * 60) / (quarterBpm * ratio);
   }, 0);
+}
+
+/** The order of playing, with repeats or without. Units: measure indexes */
+export function playedOrder(order: readonly number[], withRepeats: boolean): readonly number[] {
+  return withRepeats ? order : straightOrder(order);
 }
 
 /**

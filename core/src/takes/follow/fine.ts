@@ -1,0 +1,302 @@
+import type { Heard } from '../hear/heard.js';
+import type { AskedNote } from './asked-notes.js';
+import { SILENT, type Likelihood } from './likelihood.js';
+import { localPace } from './local-pace.js';
+
+/** A note at its time. Units: frames; `sure` the chance that it begins within a few frames of there */
+export interface Placed {
+  readonly note: number;
+  readonly frame: number;
+  readonly sure: number;
+}
+
+/** A run through the music without a jump. */
+export interface Run {
+  readonly notes: readonly { readonly note: number; readonly frame: number }[];
+  /** Where its last note is over. Units: frames */
+  readonly end: number;
+}
+
+/** Frames overlap, so that each says only a part of something new (our own). */
+const FRAME_WEIGHT = 0.25;
+/** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
+const ATTACK_WEIGHT = { same: 2.2, tongued: 1.2, slurred: 0.35 };
+/** How far an interval stands from the tempo around: a share, and so many seconds; heavy tails for what is stretched. */
+const UNSTEADY = { share: 0.07, seconds: 0.02, tail: 3 };
+/** Any interval at all, such as one with a pause in it. */
+const ANY_INTERVAL = 0.01;
+/** What it costs to leave a note out. */
+const LEFT_OUT = -5;
+/** A note is looked for so far around where it was found. Units: frames, and a share of the way to its neighbours */
+const SEARCH = { least: 8, most: 45, share: 0.8 };
+/** As near as this is the same place. Units: frames */
+const NEAR = 4;
+
+/**
+ * A run placed anew: each note where pitch, attack and the tempo around it agree best, and how sure that is.
+ * Shape:  as many notes as the run has
+ * Source: explicit durations, forward–backward; after Cont, A coupled duration-focused architecture for real-time
+ *         music-to-score alignment, IEEE TPAMI 32 (2010), from memory
+ */
+export function placeRun(
+  heard: Heard,
+  asked: readonly AskedNote[],
+  likelihood: Likelihood,
+  run: Run,
+): Placed[] {
+  let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
+  if (placed.length === 0) return placed;
+  const sums = cumulated(likelihood, placed);
+  for (let round = 0; round < 2; round += 1)
+    placed = new Lattice({ heard, asked, likelihood, sums, placed, end: run.end }).placed();
+  return placed;
+}
+
+/** Log chances of each table up to each frame. */
+function cumulated(
+  { tables, tableOf }: Likelihood,
+  placed: readonly Placed[],
+): ReadonlyMap<number, Float64Array> {
+  const sums = new Map<number, Float64Array>();
+  for (const { note } of placed) {
+    const key = tableOf[note] ?? 0;
+    const table = tables[key];
+    if (sums.has(key) || !table) continue;
+    const sum = new Float64Array(table.length + 1);
+    for (let frame = 0; frame < table.length; frame += 1)
+      sum[frame + 1] = (sum[frame] ?? 0) + (table[frame] ?? SILENT);
+    sums.set(key, sum);
+  }
+  return sums;
+}
+
+interface LatticeWish {
+  readonly heard: Heard;
+  readonly asked: readonly AskedNote[];
+  readonly likelihood: Likelihood;
+  readonly sums: ReadonlyMap<number, Float64Array>;
+  readonly placed: readonly Placed[];
+  readonly end: number;
+}
+
+/** How many notes may be left out at once. */
+const MOST_SKIPPED = 2;
+
+/** A way into a note from one before it. Shape: `step` notes back. Units: frames */
+interface Link {
+  readonly step: number;
+  /** What every length of the interval is worth, from one frame on. */
+  readonly lengths: Float64Array;
+}
+
+/** Where each note may begin, and how well each way through these places fits. */
+class Lattice {
+  private readonly froms: number[];
+  private readonly widths: number[];
+  private readonly attacks: Float64Array[];
+  private readonly sounds: Float64Array[];
+  private readonly links: Link[][];
+  private readonly forward: Float64Array[] = [];
+  private readonly backward: Float64Array[] = [];
+  private readonly best: Float64Array[] = [];
+  /** Where the best way came from: the place, and how many notes back. */
+  private readonly came: Int16Array[] = [];
+  private readonly steps: Uint8Array[] = [];
+
+  constructor(private readonly wish: LatticeWish) {
+    const { placed, asked, heard, sums, likelihood } = wish;
+    const frames = placed.map(({ frame }) => frame);
+    const clocks = placed.map(({ note }) => asked[note]?.clock ?? 0);
+    const pace = localPace(
+      clocks,
+      frames.map((frame) => frame * heard.hop),
+    );
+    this.froms = frames.map((frame, n) => Math.max(0, frame - reach(frame - (frames[n - 1] ?? 0))));
+    this.widths = frames.map((frame, n) => {
+      const last = Math.min(heard.frames, frame + reach((frames[n + 1] ?? wish.end) - frame));
+      return last - (this.froms[n] ?? 0) + 1;
+    });
+    this.sounds = placed.map(
+      ({ note }) => sums.get(likelihood.tableOf[note] ?? 0) ?? new Float64Array(heard.frames + 1),
+    );
+    this.attacks = frames.map((_, n) => this.attacksOf(n));
+    this.links = frames.map((_, n) =>
+      Array.from({ length: Math.min(n, 1 + MOST_SKIPPED) }, (__, k) => {
+        const from = n - k - 1;
+        const expected = ((clocks[n] ?? 0) - (clocks[from] ?? 0)) * (pace[from] ?? 1);
+        const most = (this.froms[n] ?? 0) + (this.widths[n] ?? 0) - (this.froms[from] ?? 0);
+        return { step: k + 1, lengths: intervals(Math.max(1, most), expected / heard.hop, k, heard.hop) };
+      }),
+    );
+  }
+
+  placed(): Placed[] {
+    this.goForward();
+    this.goBackward();
+    return this.read();
+  }
+
+  /** What the beginning of a note is worth by itself, place by place. */
+  private attacksOf(n: number): Float64Array {
+    const { heard, placed, asked, likelihood } = this.wish;
+    const note = placed[n]?.note ?? 0;
+    const isSame = n > 0 && likelihood.tableOf[note] === likelihood.tableOf[placed[n - 1]?.note ?? -1];
+    const kind = isSame ? 'same' : asked[note]?.isSlurred ? 'slurred' : 'tongued';
+    const from = this.froms[n] ?? 0;
+    return new Float64Array(this.widths[n] ?? 1).map((_, place) => {
+      const flux = Math.max(heard.flux[from + place] ?? 0, 0.8 * (heard.flux[from + place + 1] ?? 0));
+      return ATTACK_WEIGHT[kind] * Math.log(0.05 + Math.min(1.5, flux));
+    });
+  }
+
+  private goForward(): void {
+    for (let n = 0; n < this.wish.placed.length; n += 1) {
+      const width = this.widths[n] ?? 1;
+      const [best, total] = [new Float64Array(width), new Float64Array(width)];
+      const [came, steps] = [new Int16Array(width), new Uint8Array(width)];
+      this.best.push(best);
+      this.forward.push(total);
+      this.came.push(came);
+      this.steps.push(steps);
+      for (let place = 0; place < width; place += 1) {
+        const own = this.attacks[n]?.[place] ?? 0;
+        if (n === 0) {
+          best[place] = own + this.lead(place);
+          total[place] = own + this.lead(place);
+        } else this.reach(n, place, own);
+      }
+    }
+  }
+
+  /** Before the first note of a run nothing of it sounds. */
+  private lead(place: number): number {
+    const [sounds, from] = [this.sounds[0], this.froms[0] ?? 0];
+    return FRAME_WEIGHT * ((sounds?.[from] ?? 0) - (sounds?.[from + place] ?? 0));
+  }
+
+  /** The best way, and all ways, into a place of a note. */
+  private reach(n: number, place: number, own: number): void {
+    const frame = (this.froms[n] ?? 0) + place;
+    let [most, came, back] = [-Infinity, 0, 1];
+    const all = new LogSum();
+    for (const { step, lengths } of this.links[n] ?? []) {
+      const from = n - step;
+      const start = this.froms[from] ?? 0;
+      const [sounds, before, ways] = [this.sounds[from], this.forward[from], this.best[from]];
+      if (!sounds || !before || !ways) continue;
+      const heardTo = sounds[frame] ?? 0;
+      const last = Math.min(before.length, frame - start);
+      for (let at = 0; at < last; at += 1) {
+        const value =
+          FRAME_WEIGHT * (heardTo - (sounds[start + at] ?? 0)) + (lengths[frame - start - at] ?? -Infinity);
+        const way = (ways[at] ?? -Infinity) + value;
+        if (way > most) [most, came, back] = [way, at, step];
+        all.add((before[at] ?? -Infinity) + value);
+      }
+    }
+    const [best, total, cames, steps] = [this.best[n], this.forward[n], this.came[n], this.steps[n]];
+    if (!best || !total || !cames || !steps) return;
+    best[place] = own + most;
+    total[place] = own + all.value();
+    cames[place] = came;
+    steps[place] = back;
+  }
+
+  private goBackward(): void {
+    const { placed, end } = this.wish;
+    for (let n = placed.length - 1; n >= 0; n -= 1) {
+      const [from, sounds] = [this.froms[n] ?? 0, this.sounds[n]];
+      this.backward[n] = new Float64Array(this.widths[n] ?? 1).map((_, place) => {
+        const begun = sounds?.[from + place] ?? 0;
+        if (n === placed.length - 1)
+          return FRAME_WEIGHT * ((sounds?.[Math.max(from + place, end)] ?? begun) - begun);
+        return this.onward(n, from + place);
+      });
+    }
+  }
+
+  /** All ways from a place of a note to the end of the run. */
+  private onward(n: number, frame: number): number {
+    const sounds = this.sounds[n];
+    const begun = sounds?.[frame] ?? 0;
+    const all = new LogSum();
+    for (let to = n + 1; to <= n + 1 + MOST_SKIPPED; to += 1) {
+      const [after, attacks, next] = [this.backward[to], this.attacks[to], this.froms[to] ?? 0];
+      const lengths = this.links[to]?.[to - n - 1]?.lengths;
+      if (!after || !attacks || !lengths || !sounds) break;
+      for (let at = Math.max(0, frame + 1 - next); at < after.length; at += 1)
+        all.add(
+          FRAME_WEIGHT * ((sounds[next + at] ?? 0) - begun) +
+            (lengths[next + at - frame] ?? -Infinity) +
+            (attacks[at] ?? 0) +
+            (after[at] ?? -Infinity),
+        );
+    }
+    return all.value();
+  }
+
+  private read(): Placed[] {
+    const { placed } = this.wish;
+    const out: Placed[] = [];
+    let [n, place] = [placed.length - 1, -1];
+    while (n >= 0) {
+      const [best, forward, backward] = [this.best[n], this.forward[n], this.backward[n]];
+      if (!best || !forward || !backward) break;
+      if (place < 0) place = bestOf(best.map((value, at) => value + (backward[at] ?? 0)));
+      const sure = massNear(forward, backward, place);
+      out.push({ note: placed[n]?.note ?? 0, frame: (this.froms[n] ?? 0) + place, sure });
+      [n, place] = [n - Math.max(1, this.steps[n]?.[place] ?? 1), this.came[n]?.[place] ?? 0];
+    }
+    return out.reverse();
+  }
+}
+
+function reach(toNeighbour: number): number {
+  return Math.round(Math.max(SEARCH.least, Math.min(SEARCH.most, toNeighbour * SEARCH.share)));
+}
+
+/** What an interval is worth beside the tempo around it, by its length. Units: frames; notes left out in it */
+function intervals(most: number, expected: number, skipped: number, hop: number): Float64Array {
+  const awaited = Math.max(0.02 / hop, expected);
+  const wide = UNSTEADY.share + UNSTEADY.seconds / (awaited * hop);
+  const { tail } = UNSTEADY;
+  return new Float64Array(most + 1).map((_, length) => {
+    if (length === 0) return -Infinity;
+    const far = Math.log(length / awaited) / wide;
+    return Math.log(ANY_INTERVAL + (1 + (far * far) / tail) ** (-(tail + 1) / 2)) + skipped * LEFT_OUT;
+  });
+}
+
+function bestOf(values: Float64Array): number {
+  return values.reduce((best, value, at) => (value > (values[best] ?? -Infinity) ? at : best), 0);
+}
+
+/** The share of all ways that begin the note near a place. */
+function massNear(forward: Float64Array, backward: Float64Array, place: number): number {
+  const [near, all] = [new LogSum(), new LogSum()];
+  for (let at = 0; at < forward.length; at += 1) {
+    const way = (forward[at] ?? -Infinity) + (backward[at] ?? -Infinity);
+    all.add(way);
+    if (Math.abs(at - place) <= NEAR) near.add(way);
+  }
+  return all.value() === -Infinity ? 0 : Math.exp(near.value() - all.value());
+}
+
+/** The logarithm of a sum of which the logarithms come one by one. */
+class LogSum {
+  private high = -Infinity;
+  private sum = 0;
+
+  add(value: number): void {
+    if (value <= this.high) {
+      if (value > this.high - 30) this.sum += Math.exp(value - this.high);
+      return;
+    }
+    this.sum = this.high === -Infinity ? 1 : this.sum * Math.exp(this.high - value) + 1;
+    this.high = value;
+  }
+
+  value(): number {
+    return this.sum === 0 ? -Infinity : this.high + Math.log(this.sum);
+  }
+}

@@ -1,0 +1,169 @@
+import { hear, type Compass, type Heard } from '../hear/heard.js';
+import type { Sound } from '../sound/sound.js';
+import type { AskedMusic, AskedNote } from './asked-notes.js';
+import { attackNear } from './attack.js';
+import { placeRun, type Run } from './fine.js';
+import { grossWay, type Way } from './gross.js';
+import { likelihoodOf, shiftOf, tuningOf, type Likelihood } from './likelihood.js';
+import { localPace } from './local-pace.js';
+
+/**
+ * A note of the music that was heard.
+ * Shape:  `asked` its place in the music's notes; `run` counts the runs between jumps from 0; `expected` how long it is to
+ *         the next note at the tempo around, null for the last of a run
+ * Units:  seconds from the beginning of the take; confidence and shares of its time 0 to 1
+ */
+export interface FollowedNote {
+  readonly asked: number;
+  readonly run: number;
+  readonly seconds: number;
+  /** Where it is over: the next note, or the end of the run. */
+  readonly end: number;
+  readonly expected: number | null;
+  /** How fast the written clock runs around it. */
+  readonly pace: number;
+  readonly confidence: number;
+  readonly isSure: boolean;
+}
+
+/** A take laid along the music. */
+export interface FollowedTake {
+  readonly notes: readonly FollowedNote[];
+  readonly heard: Heard;
+  readonly likelihood: Likelihood;
+  /** By how many semitones it sounds beside what is written. */
+  readonly shift: number;
+  /** Units: cents */
+  readonly tuning: number;
+  /** The share of what sounds that fits the note it is laid to. */
+  readonly fit: number;
+}
+
+/** Lays a take along the music that was asked. Shape: `tell` hears the share that is done */
+export function followTake(
+  sound: Sound,
+  music: AskedMusic,
+  tell: (done: number) => void = () => undefined,
+): FollowedTake {
+  const { notes } = music;
+  const heard = hear(sound, compassOf(notes), (done) => tell(done * 0.7));
+  const tuning = tuningOf(heard);
+  const shift = shiftOf(heard, notes, tuning);
+  const likelihood = likelihoodOf(heard, notes, { shift, tuning });
+  const heads = new Set(music.measures.map((_, pass) => notes.findIndex((note) => note.pass === pass)));
+  const way = grossWay(heard, notes, likelihood, { pace: roughPace(heard, music), heads });
+  tell(0.85);
+  const followed = runsOf(way).flatMap((run, n) => {
+    const placed = placeRun(heard, notes, likelihood, run);
+    tell(0.85 + 0.15 * (n / way.reached.length));
+    return timed(placed, { run: n, end: run.end * heard.hop, heard, notes, likelihood });
+  });
+  return { notes: followed, heard, likelihood, shift, tuning, fit: fitOf(followed, likelihood, heard) };
+}
+
+function compassOf(notes: readonly AskedNote[]): Compass | null {
+  const midis = notes.flatMap((note) => note.midis);
+  if (midis.length === 0) return null;
+  // An octave below and above are looked for too: a take may lie there.
+  return { lowest: Math.max(26, Math.min(...midis) - 12), highest: Math.min(108, Math.max(...midis) + 12) };
+}
+
+/** How fast the take goes on the whole: what sounds, beside what is written. Units: seconds a second of the written clock */
+function roughPace({ frames, hop, level, silence }: Heard, { seconds }: AskedMusic): number {
+  let [sounding, quiet] = [0, Infinity];
+  for (let frame = 0; frame < frames; frame += 1) {
+    quiet = (level[frame] ?? 0) < silence ? quiet + hop : 0;
+    if (quiet < 0.5) sounding += hop;
+  }
+  return Math.max(0.4, Math.min(2.5, sounding / Math.max(1, seconds)));
+}
+
+/** Stretches without a jump. */
+function runsOf({ reached, end }: Way): Run[] {
+  const runs: { notes: { note: number; frame: number }[]; end: number }[] = [];
+  for (const { note, frame, isJump } of reached) {
+    const last = runs.at(-1);
+    if (!last || isJump) {
+      if (last) last.end = frame;
+      runs.push({ notes: [{ note, frame }], end });
+    } else last.notes.push(...between(last.notes.at(-1), note, frame), { note, frame });
+  }
+  return runs;
+}
+
+/** Notes that the way went over, where they would have been: whether they were played is settled with the tempo. */
+function between(
+  before: { readonly note: number; readonly frame: number } | undefined,
+  note: number,
+  frame: number,
+): { note: number; frame: number }[] {
+  if (!before) return [];
+  const count = Math.max(0, note - before.note - 1);
+  return Array.from({ length: count }, (_, n) => ({
+    note: before.note + n + 1,
+    frame: Math.round(before.frame + ((n + 1) / (count + 1)) * (frame - before.frame)),
+  }));
+}
+
+interface Around {
+  readonly run: number;
+  readonly end: number;
+  readonly heard: Heard;
+  readonly notes: readonly AskedNote[];
+  readonly likelihood: Likelihood;
+}
+
+function timed(
+  placed: readonly { readonly note: number; readonly frame: number; readonly sure: number }[],
+  { run, end, heard, notes, likelihood }: Around,
+): FollowedNote[] {
+  const times = placed.map(({ note, frame }, n) => {
+    const seconds = frame * heard.hop;
+    const isJoined = n > 0 && notes[note]?.isSlurred === true;
+    return isJoined ? seconds : attackNear(heard.sound, seconds);
+  });
+  const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
+  const pace = localPace(clocks, times);
+  return placed.map(({ note, frame, sure }, n): FollowedNote => {
+    const next = times[n + 1];
+    const fit = fitBetween(likelihood, note, frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop));
+    return {
+      ...{ asked: note, run, seconds: times[n] ?? 0, end: next ?? end, pace: pace[n] ?? 1 },
+      expected: next === undefined ? null : ((clocks[n + 1] ?? 0) - (clocks[n] ?? 0)) * (pace[n] ?? 1),
+      confidence: sure * (0.3 + 0.7 * fit),
+      isSure: sure * (0.3 + 0.7 * fit) >= SURE,
+    };
+  });
+}
+
+/** From here on a place is sure enough for a number. */
+export const SURE = 0.5;
+
+/** The share of the sounding frames of a stretch that fit a note; one where nothing sounds. */
+function fitBetween(
+  { tables, tableOf, isSilent }: Likelihood,
+  note: number,
+  from: number,
+  to: number,
+): number {
+  const table = tables[tableOf[note] ?? 0];
+  let [fit, sounding] = [0, 0];
+  for (let frame = from + 2; frame < to - 2; frame += 1) {
+    if (isSilent[frame]) continue;
+    sounding += 1;
+    fit += Math.exp(table?.[frame] ?? 0);
+  }
+  return sounding === 0 ? 1 : fit / sounding;
+}
+
+function fitOf(notes: readonly FollowedNote[], likelihood: Likelihood, { hop, frames }: Heard): number {
+  let fit = 0;
+  for (const { asked, seconds, end } of notes) {
+    const table = likelihood.tables[likelihood.tableOf[asked] ?? 0];
+    for (let frame = Math.round(seconds / hop); frame < end / hop; frame += 1)
+      if (!likelihood.isSilent[frame]) fit += Math.exp(table?.[frame] ?? 0);
+  }
+  let sounding = 0;
+  for (let frame = 0; frame < frames; frame += 1) if (!likelihood.isSilent[frame]) sounding += 1;
+  return sounding === 0 ? 0 : fit / sounding;
+}

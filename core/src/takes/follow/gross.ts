@@ -1,0 +1,255 @@
+import type { Heard } from '../hear/heard.js';
+import type { AskedNote } from './asked-notes.js';
+import type { Likelihood } from './likelihood.js';
+
+/** A note that was reached. Shape: `note` its place in the asked notes; whether the player jumped to it. Units: frames */
+export interface Reached {
+  readonly note: number;
+  readonly frame: number;
+  readonly isJump: boolean;
+}
+
+/** The way of a take through the music. Units: frames; `fit` the mean log chance of the frames that sound */
+export interface Way {
+  readonly reached: readonly Reached[];
+  readonly end: number;
+}
+
+const { log } = Math;
+/** Frames overlap, so that each says only a part of something new (our own). */
+const FRAME_WEIGHT = 0.4;
+/** A silent frame between notes, and one that sounds there. */
+const GAP = { silent: log(0.9), sounding: log(0.03) };
+/** Another note in the place of one: what it costs at once, and by the frame. */
+const WRONG = { entry: -4, sounding: log(0.5), silent: log(0.1), staying: 3 };
+/** Before the first note: a count-in, talk. */
+const BEFORE = { silent: log(0.6), sounding: log(0.09) };
+/** A silent frame within a note. */
+const HUSH = log(0.08);
+/** What it costs to let a clear attack pass without a note. */
+const IGNORED = -1.2;
+/** A jump back to the beginning of a measure; into one; and forward. */
+const JUMP = { back: -36, inside: -4, forward: -8 };
+/** From a note to the next: short notes follow each other more readily. */
+const LEAVE = { least: -1, longer: 0.25 };
+/** From the end of a note: into silence, over the next note. */
+const LEAVE_TO_GAP = log(0.08);
+const SKIP = log(0.004);
+/** A take that ends before the music does. */
+const ENDS_EARLY = -6;
+/** How clear an attack must be where the same note comes again: with none, so much of a chance is left. */
+const FAINT = { same: 0.015, other: 0.35 };
+
+/** What is looked for. Units: seconds a second of the written clock */
+export interface GrossWish {
+  readonly pace: number;
+  /** Notes at which a measure begins. */
+  readonly heads: ReadonlySet<number>;
+}
+
+/**
+ * The likeliest way through the music, note by note: the player may pause anywhere, go back, leave something out.
+ * Shape:  notes in the order in which they were reached
+ * Source: Viterbi over notes and the gaps after them; after Nakamura, Nakamura and Sagayama, Real-time audio-to-score
+ *         alignment of music performances containing errors and arbitrary repeats and skips, IEEE TASLP 24 (2016), from memory
+ */
+export function grossWay(
+  heard: Heard,
+  notes: readonly AskedNote[],
+  likelihood: Likelihood,
+  wish: GrossWish,
+): Way {
+  const walk = new Walk(heard, notes, likelihood, wish);
+  for (let frame = 0; frame < heard.frames; frame += 1) walk.step(frame);
+  return walk.way();
+}
+
+/** Of each note three states: it sounds, another sounds in its place, and what is after it before the next. */
+const enum Kind {
+  Sounds,
+  Wrong,
+  Gap,
+}
+const KINDS = 3;
+
+/** How a state was reached. Shape: Self stays; Note, Wrong and Gap come from the note before; Own from the note itself. */
+const enum From {
+  Self,
+  Note,
+  Wrong,
+  Gap,
+  Skip,
+  Jump,
+  Start,
+  Own,
+  OwnWrong,
+}
+
+class Walk {
+  private readonly count: number;
+  /** The best way to each state: note by note, three each. */
+  private now: Float64Array;
+  private next: Float64Array;
+  private before = 0;
+  private readonly from: Uint8Array;
+  /** The state at which a jump of each frame began. */
+  private readonly jumps: Int32Array;
+  private readonly stay: Float64Array;
+  private readonly stayWrong: Float64Array;
+  private readonly leave: Float64Array;
+  private readonly gapStay: Float64Array;
+  private readonly isSame: Uint8Array;
+  private readonly entry: Float64Array;
+  /** Notes within which other attacks are expected. */
+  private readonly isBusy: Uint8Array;
+
+  constructor(
+    private readonly heard: Heard,
+    notes: readonly AskedNote[],
+    private readonly likelihood: Likelihood,
+    { pace, heads }: GrossWish,
+  ) {
+    const count = notes.length;
+    this.count = count;
+    this.now = new Float64Array(KINDS * count).fill(-Infinity);
+    this.next = new Float64Array(KINDS * count);
+    this.from = new Uint8Array(heard.frames * count * KINDS);
+    this.jumps = new Int32Array(heard.frames);
+    const framesOf = (seconds: number): number => Math.max(1.2, (seconds * pace) / heard.hop);
+    this.stay = Float64Array.from(notes, ({ lasts }) => 0.5 * log(1 - 1 / framesOf(lasts)));
+    this.stayWrong = Float64Array.from(notes, ({ lasts }) => -WRONG.staying / framesOf(lasts));
+    this.leave = Float64Array.from(notes, ({ lasts }) => LEAVE.least - LEAVE.longer * log(framesOf(lasts)));
+    this.gapStay = Float64Array.from(notes, (note, n) => {
+      const rest = (notes[n + 1]?.clock ?? Infinity) - note.clock - note.lasts;
+      return log(1 - 1 / Math.max(8, framesOf(Math.min(rest, 60))));
+    });
+    this.isSame = Uint8Array.from(notes, (_, n) =>
+      likelihood.tableOf[n] === likelihood.tableOf[n - 1] ? 1 : 0,
+    );
+    this.isBusy = Uint8Array.from(notes, ({ isOrnamented }) => (isOrnamented ? 1 : 0));
+    this.entry = Float64Array.from(notes, (_, n) => JUMP.back + (heads.has(n) ? 0 : JUMP.inside));
+  }
+
+  step(frame: number): void {
+    const { likelihood, heard, now, next } = this;
+    const isSilent = likelihood.isSilent[frame] === 1;
+    const flux = Math.max(heard.flux[frame - 1] ?? 0, heard.flux[frame] ?? 0, heard.flux[frame + 1] ?? 0);
+    const attack = Math.min(1, flux);
+    const same = log(FAINT.same + (1 - FAINT.same) * attack);
+    const other = log(FAINT.other + (1 - FAINT.other) * attack);
+    const [jumpFrom, jumpBest] = this.jumpSource();
+    this.jumps[frame] = jumpFrom;
+    const jumpNote = Math.floor(jumpFrom / KINDS);
+    const ignored = IGNORED * this.peak(frame);
+    const wrong = FRAME_WEIGHT * (isSilent ? WRONG.silent : WRONG.sounding);
+    const gapSounds = FRAME_WEIGHT * (isSilent ? GAP.silent : GAP.sounding);
+    for (let n = 0; n < this.count; n += 1) {
+      const own = KINDS * n;
+      const last = own - KINDS;
+      const leaveLast = this.leave[n - 1] ?? 0;
+      const stay = this.stay[n] ?? 0;
+      const leave = this.leave[n] ?? 0;
+      const attackHere = this.isSame[n] ? same : other;
+      // The best way into this note, whichever way it is then played.
+      let [into, how]: [number, From] = [this.before - 3 + (n === 0 ? 0 : (this.entry[n] ?? 0)), From.Start];
+      if (n > 0) {
+        const step = (now[last] ?? 0) + leaveLast + attackHere - other;
+        if (step > into) [into, how] = [step, From.Note];
+        const wrongStep = (now[last + 1] ?? 0) + leaveLast;
+        if (wrongStep > into) [into, how] = [wrongStep, From.Wrong];
+        const gap = (now[last + 2] ?? 0) - 2.5;
+        if (gap > into) [into, how] = [gap, From.Gap];
+      }
+      if (n > 1) {
+        const skip = (now[last - KINDS] ?? 0) + (this.leave[n - 2] ?? 0) + SKIP;
+        if (skip > into) [into, how] = [skip, From.Skip];
+      }
+      const jump = jumpBest + (this.entry[n] ?? 0) + (n > jumpNote ? JUMP.forward : 0);
+      if (jump > into && n !== jumpNote + 1) [into, how] = [jump, From.Jump];
+      into += other;
+      const row = frame * this.count * KINDS + own;
+      const sounds =
+        FRAME_WEIGHT * (isSilent ? HUSH : (likelihood.tables[likelihood.tableOf[n] ?? 0]?.[frame] ?? 0));
+      const passed = this.isBusy[n] ? 0 : ignored;
+      const staySounding = (now[own] ?? 0) + stay + passed;
+      next[own] = Math.max(into, staySounding) + sounds;
+      this.from[row] = into > staySounding ? how : From.Self;
+      const stayWrong = (now[own + 1] ?? 0) + (this.stayWrong[n] ?? 0) + passed;
+      const goWrong = into + WRONG.entry;
+      next[own + 1] = Math.max(goWrong, stayWrong) + wrong;
+      this.from[row + 1] = goWrong > stayWrong ? how : From.Self;
+      const [rest, fall, fallWrong] = [
+        (now[own + 2] ?? 0) + (this.gapStay[n] ?? 0) + ignored,
+        (now[own] ?? 0) + leave + LEAVE_TO_GAP,
+        (now[own + 1] ?? 0) + leave + LEAVE_TO_GAP,
+      ];
+      const hush = n === this.count - 1 && !isSilent ? FRAME_WEIGHT * BEFORE.sounding : gapSounds;
+      next[own + 2] = Math.max(rest, fall, fallWrong) + hush;
+      this.from[row + 2] =
+        rest >= fall && rest >= fallWrong ? From.Self : fall >= fallWrong ? From.Own : From.OwnWrong;
+    }
+    this.before += FRAME_WEIGHT * (isSilent ? BEFORE.silent : BEFORE.sounding) + ignored;
+    [this.now, this.next] = [next, now];
+  }
+
+  /** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */
+  private peak(frame: number): number {
+    const { flux } = this.heard;
+    const here = flux[frame] ?? 0;
+    for (let near = frame - 2; near <= frame + 2; near += 1) if ((flux[near] ?? 0) > here) return 0;
+    return here < 0.25 ? 0 : Math.min(1, here);
+  }
+
+  /** Where a jump begins that comes now: a player who goes back stops first, if only for a moment. */
+  private jumpSource(): [from: number, best: number] {
+    const { now } = this;
+    let [from, best] = [0, -Infinity];
+    for (let n = 0; n < this.count; n += 1) {
+      const leave = (this.leave[n] ?? 0) - 3;
+      for (let kind: Kind = Kind.Sounds; kind < KINDS; kind += 1) {
+        const value = (now[KINDS * n + kind] ?? 0) + (kind === Kind.Gap ? -1.5 : leave);
+        if (value > best) [from, best] = [KINDS * n + kind, value];
+      }
+    }
+    return [from, best];
+  }
+
+  way(): Way {
+    const reached: Reached[] = [];
+    let state = this.last();
+    let end = -1;
+    for (let frame = this.heard.frames - 1; frame >= 0 && state >= 0; frame -= 1) {
+      const note = Math.floor(state / KINDS);
+      const kind: Kind = state % KINDS;
+      const how: From = this.from[frame * this.count * KINDS + state] ?? From.Self;
+      if (kind === Kind.Gap) {
+        if (how !== From.Self) state = KINDS * note + (how === From.Own ? Kind.Sounds : Kind.Wrong);
+        continue;
+      }
+      if (end < 0) end = frame + 1;
+      if (how === From.Self) continue;
+      reached.push({ note, frame, isJump: how === From.Jump });
+      if (how === From.Start) break;
+      state = this.cameFrom(note, how, frame);
+    }
+    return { reached: reached.reverse(), end: Math.max(0, end) };
+  }
+
+  private cameFrom(note: number, how: From, frame: number): number {
+    if (how === From.Note) return KINDS * (note - 1) + Kind.Sounds;
+    if (how === From.Wrong) return KINDS * (note - 1) + Kind.Wrong;
+    if (how === From.Gap) return KINDS * (note - 1) + Kind.Gap;
+    if (how === From.Skip) return KINDS * (note - 2) + Kind.Sounds;
+    return this.jumps[frame] ?? 0;
+  }
+
+  /** Where the take most likely ends; the end of the music is nearer than any other place. */
+  private last(): number {
+    let [state, best] = [-1, this.before - 20];
+    this.now.forEach((value, at) => {
+      const near = value + (at >= KINDS * (this.count - 1) ? 0 : ENDS_EARLY);
+      if (near > best) [state, best] = [at, near];
+    });
+    return state;
+  }
+}

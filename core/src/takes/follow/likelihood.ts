@@ -1,0 +1,140 @@
+import type { Heard } from '../hear/heard.js';
+import { CANDIDATES } from '../hear/yin.js';
+import type { AskedNote } from './asked-notes.js';
+
+/** How well each frame fits each note. */
+export interface Likelihood {
+  /** Which table a note has: notes of the same pitches share one. */
+  readonly tableOf: Int32Array;
+  /** Log chances by frame. */
+  readonly tables: readonly Float32Array[];
+  readonly isSilent: Uint8Array;
+}
+
+/** What a frame is worth that fits nothing: a wrong note, a noise. */
+const FLOOR = 0.02;
+/** A silent frame says little of which note it belongs to. */
+export const SILENT = Math.log(0.25);
+/** What a frame without a clear pitch is worth to every note. */
+const UNPITCHED = 0.25;
+/** What a pitch an octave or a twelfth beside is worth: ears and machines take one for the other. */
+const OCTAVE = 0.2;
+/** The neighbours of a note with an ornament. */
+const NEIGHBOUR = 0.7;
+/** What a frame is worth to notes of several pitches, of which a machine for one hears little. */
+const CHORD_FLOOR = 0.3;
+
+/**
+ * How well each frame fits each note.
+ * Shape:  `shift` in semitones and `tuning` in cents are added to what is asked
+ * Units:  log chances
+ */
+export function likelihoodOf(
+  heard: Heard,
+  notes: readonly AskedNote[],
+  { shift, tuning }: { readonly shift: number; readonly tuning: number },
+): Likelihood {
+  const keys = new Map<string, number>();
+  const tables: Float32Array[] = [];
+  const isSilent = Uint8Array.from(heard.level, (level) => (level < heard.silence ? 1 : 0));
+  const tableOf = Int32Array.from(notes, (note) => {
+    const key = `${note.midis.join(' ')}${note.isOrnamented ? '~' : ''}`;
+    const known = keys.get(key);
+    if (known !== undefined) return known;
+    keys.set(key, tables.length);
+    const pitches = note.midis.map((midi) => midi + shift + tuning / 100);
+    tables.push(tableFor(heard, isSilent, pitches, note.isOrnamented));
+    return tables.length - 1;
+  });
+  return { tableOf, tables, isSilent };
+}
+
+function tableFor(
+  { frames, pitch: { midi, chance } }: Heard,
+  isSilent: Uint8Array,
+  pitches: readonly number[],
+  isOrnamented: boolean,
+): Float32Array {
+  const table = new Float32Array(frames);
+  const floor = pitches.length > 1 ? CHORD_FLOOR : FLOOR;
+  for (let frame = 0; frame < frames; frame += 1) {
+    if (isSilent[frame]) {
+      table[frame] = SILENT;
+      continue;
+    }
+    let [fit, voiced] = [0, 0];
+    for (let n = frame * CANDIDATES; n < (frame + 1) * CANDIDATES; n += 1) {
+      const belief = chance[n] ?? 0;
+      if (belief === 0) break;
+      voiced += belief;
+      let best = 0;
+      for (const asked of pitches) best = Math.max(best, closeness((midi[n] ?? 0) - asked, isOrnamented));
+      fit += belief * best;
+    }
+    const whole = pitches.length === 0 ? 1 : Math.min(1, fit + UNPITCHED * Math.max(0, 1 - voiced));
+    table[frame] = Math.log(floor + (1 - floor) * whole);
+  }
+  return table;
+}
+
+/** What a distance is worth. Units: semitones */
+function closeness(semitones: number, isOrnamented: boolean): number {
+  const far = Math.abs(semitones);
+  const own = near(far);
+  if (own > 0) return own;
+  if (isOrnamented && far < 2.6) return NEIGHBOUR;
+  return OCTAVE * Math.max(near(Math.abs(far - 12)), near(Math.abs(far - 19)), near(Math.abs(far - 24)));
+}
+
+function near(far: number): number {
+  if (far <= 0.45) return 1;
+  return far >= 0.85 ? 0 : (0.85 - far) / 0.4;
+}
+
+/**
+ * How far the take is tuned from the asked pitch.
+ * Units:  cents, -50 to 50
+ */
+export function tuningOf({ frames, pitch: { midi, chance } }: Heard): number {
+  let [x, y] = [0, 0];
+  for (let frame = 0; frame < frames; frame += 1) {
+    const belief = chance[frame * CANDIDATES] ?? 0;
+    if (belief < 0.7) continue;
+    const angle = 2 * Math.PI * (midi[frame * CANDIDATES] ?? 0);
+    x += belief * Math.cos(angle);
+    y += belief * Math.sin(angle);
+  }
+  return x === 0 && y === 0 ? 0 : (Math.atan2(y, x) / (2 * Math.PI)) * 100;
+}
+
+/** A take that fits another octave or key must do so by this much. */
+const CLEARLY = 1.25;
+
+/**
+ * By how many semitones the take is likely to lie beside what is asked: another octave, an instrument in another key.
+ * Shape:  0 where nothing is clearly nearer
+ * Units:  semitones
+ */
+export function shiftOf(
+  { frames, pitch: { midi, chance } }: Heard,
+  notes: readonly AskedNote[],
+  tuning: number,
+): number {
+  const heard = new Float64Array(160);
+  const asked = new Float64Array(160);
+  for (let frame = 0; frame < frames; frame += 1) {
+    const belief = chance[frame * CANDIDATES] ?? 0;
+    const place = Math.round((midi[frame * CANDIDATES] ?? 0) - tuning / 100);
+    if (belief > 0.5 && place > 0 && place < 160) heard[place] = (heard[place] ?? 0) + 1;
+  }
+  for (const { midis, lasts } of notes) for (const midi of midis) asked[midi] = (asked[midi] ?? 0) + lasts;
+  const alike = (shift: number): number => {
+    let sum = 0;
+    for (let place = 30; place < 130; place += 1)
+      sum += Math.sqrt((asked[place] ?? 0) * (heard[place + shift] ?? 0));
+    return sum;
+  };
+  let best = 0;
+  for (let shift = -26; shift <= 26; shift += 1) if (alike(shift) > alike(best)) best = shift;
+  return alike(best) > CLEARLY * alike(0) ? best : 0;
+}

@@ -1,0 +1,19 @@
+export { readWav, writeWav, LONGEST_TAKE_MINUTES, type WavCode } from './sound/wav.js';
+export { lengthOf, type Sound } from './sound/sound.js';
+export { loudnessOf, type Loudness } from './sound/loudness.js';
+export {
+  readTake,
+  type MeasureTempo,
+  type TakeCode,
+  type TakeNotice,
+  type TakeReading,
+  type TakeWish,
+} from './read-take.js';
+export type { AskedMeasure, AskedMusic, AskedNote } from './follow/asked-notes.js';
+export type { FollowedNote } from './follow/follow.js';
+export type { HairpinHeard, MeasureLoudness } from './tell/dynamics.js';
+export type { Pause, Restart } from './tell/pauses.js';
+export type { PossibleSlip } from './tell/slips.js';
+export type { Evenness } from './tell/steadiness.js';
+export { longTone, type LongTone } from './tell/tone.js';
+export type { TakeMeasure } from './tell/take-measures.js';

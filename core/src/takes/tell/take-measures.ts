@@ -1,0 +1,108 @@
+import type { AskedMeasure, AskedMusic } from '../follow/asked-notes.js';
+import type { FollowedNote, FollowedTake } from '../follow/follow.js';
+import type { Pause } from './pauses.js';
+
+/**
+ * A measure as it was played.
+ * Shape:  `pass` its place in the order of playing; null tempo where the alignment is not sure
+ * Units:  seconds from the beginning of the take; quarter notes a minute
+ */
+export interface TakeMeasure {
+  readonly pass: number;
+  readonly run: number;
+  readonly number: string;
+  readonly measureIndex: number;
+  readonly start: number;
+  readonly end: number;
+  readonly quarterBpm: number | null;
+  readonly confidence: number;
+}
+
+/**
+ * The measures of a take with their tempo, in the order they were played.
+ * Shape:  a measure that was played twice stands twice; one of which nothing was heard is left out
+ * Units:  see TakeMeasure
+ * Source: the design: quarters × 60 / seconds between aligned starts; pauses are no tempo
+ */
+export function takeMeasures(
+  music: AskedMusic,
+  { notes }: FollowedTake,
+  pauses: readonly Pause[],
+): TakeMeasure[] {
+  const runs = new Map<number, FollowedNote[]>();
+  for (const note of notes) runs.set(note.run, [...(runs.get(note.run) ?? []), note]);
+  return [...runs].flatMap(([run, own]) => measuresOf(music, { run, own, pauses }));
+}
+
+interface RunNotes {
+  readonly run: number;
+  readonly own: readonly FollowedNote[];
+  readonly pauses: readonly Pause[];
+}
+
+function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeasure[] {
+  const [first, last] = [own[0], own.at(-1)];
+  if (!first || !last) return [];
+  const passOf = ({ asked }: FollowedNote): number => music.notes[asked]?.pass ?? 0;
+  const timeOf = clockTimes(music, own);
+  const passes = music.measures.slice(passOf(first), passOf(last) + 1);
+  return passes.map((measure, n): TakeMeasure => {
+    const start = timeOf(measure.clock);
+    const end = timeOf(measure.clock + measure.lasts);
+    const paused = pauses
+      .filter(({ seconds }) => seconds > start - 0.02 && seconds <= end)
+      .reduce((sum, { length }) => sum + length, 0);
+    const lasts = Math.max(0.05, end - start - paused);
+    const confidence = sureness(music, own, measure);
+    return {
+      ...{
+        pass: passOf(first) + n,
+        run,
+        number: measure.number,
+        measureIndex: measure.measureIndex,
+        start,
+        end,
+      },
+      quarterBpm: confidence >= LEAST ? (measure.quarters * 60) / lasts : null,
+      confidence,
+    };
+  });
+}
+
+/** Below this a measure has no tempo. */
+const LEAST = 0.3;
+
+/** When a place of the written clock came: at a note, between notes by the way, beyond them by the pace there. */
+function clockTimes({ notes }: AskedMusic, own: readonly FollowedNote[]): (clock: number) => number {
+  const clocks = own.map(({ asked }) => notes[asked]?.clock ?? 0);
+  return (clock) => {
+    const after = clocks.findIndex((one) => one >= clock - 1e-6);
+    const next = own[after];
+    if (next && Math.abs((clocks[after] ?? 0) - clock) < 1e-6) return next.seconds;
+    const before = own[after < 0 ? own.length - 1 : after - 1];
+    if (!before) return next ? next.seconds - ((clocks[after] ?? 0) - clock) * next.pace : 0;
+    const from = clocks[after < 0 ? own.length - 1 : after - 1] ?? 0;
+    if (!next) return before.seconds + (clock - from) * before.pace;
+    return (
+      before.seconds + ((clock - from) / ((clocks[after] ?? 0) - from)) * (next.seconds - before.seconds)
+    );
+  };
+}
+
+/** How sure the two ends of a measure are: by the notes at them, or beside them. */
+function sureness(
+  { notes }: AskedMusic,
+  own: readonly FollowedNote[],
+  { clock, lasts }: AskedMeasure,
+): number {
+  const near = (at: number): number => {
+    let [best, found] = [Infinity, 0];
+    for (const { asked, confidence } of own) {
+      const far = Math.abs((notes[asked]?.clock ?? 0) - at);
+      if (far < best) [best, found] = [far, confidence];
+    }
+    // A place without a note of its own is less sure the farther its neighbours are.
+    return found * (best < 1e-6 ? 1 : 1 / (1 + best / 2));
+  };
+  return Math.min(near(clock), near(clock + lasts));
+}
