@@ -87,22 +87,31 @@ function written(take: TakeReading): object {
     opening: take.opening && { bpm: roundTo(take.opening.bpm, 2) },
     deciding: take.deciding && { measure: take.deciding.number, bpm: roundTo(take.deciding.bpm, 2) },
     drift: take.drift === null ? null : { percent: roundTo(take.drift, 2) },
-    evenness: take.evenness.map(({ fromPass, toPass, percent }) => ({
-      ...{ from: number(fromPass), to: number(toPass), percent: roundTo(percent, 2) },
-    })),
-    dynamics: take.dynamics.map(({ number: measure, lu }) => ({ measure, lu: roundTo(lu, 2) })),
-    hairpins: take.hairpins.map((one) => ({ ...one, changeLu: roundTo(one.changeLu, 2) })),
-    pauses: take.pauses.map(({ seconds, length }) => ({
-      seconds: roundTo(seconds, 3),
-      length: roundTo(length, 3),
-    })),
-    restarts: take.restarts.map(({ seconds, from, to }) => ({
-      ...{ seconds: roundTo(seconds, 3), from: number(from), to: number(to) },
-    })),
+    ...beside(take, number),
     slips: take.slips.map(({ asked, kind, seconds, confidence }) => ({
       ...at(asked),
       ...{ kind, seconds: roundTo(seconds, 3), confidence: roundTo(confidence, 2) },
     })),
     notices: take.notices,
+  };
+}
+
+function beside(
+  { evenness, dynamics, hairpins, pauses, restarts }: TakeReading,
+  number: (pass: number) => string,
+): object {
+  return {
+    evenness: evenness.map(({ fromPass, toPass, percent }) => ({
+      ...{ from: number(fromPass), to: number(toPass), percent: roundTo(percent, 2) },
+    })),
+    dynamics: dynamics.map(({ number: measure, lu }) => ({ measure, lu: roundTo(lu, 2) })),
+    hairpins: hairpins.map((one) => ({ ...one, changeLu: roundTo(one.changeLu, 2) })),
+    pauses: pauses.map(({ seconds, length }) => ({
+      seconds: roundTo(seconds, 3),
+      length: roundTo(length, 3),
+    })),
+    restarts: restarts.map(({ seconds, from, to }) => ({
+      ...{ seconds: roundTo(seconds, 3), from: number(from), to: number(to) },
+    })),
   };
 }

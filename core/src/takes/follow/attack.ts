@@ -1,47 +1,106 @@
 import type { Sound } from '../sound/sound.js';
 
-/** Loudness is followed in such steps and windows. Units: seconds */
+/** Loudness is followed in such steps. Units: seconds */
 const STEP = 0.0025;
-const WINDOW = 0.008;
-/** An attack is looked for so far around. Units: seconds */
-const AROUND = { before: 0.05, after: 0.045 };
-/** A rise must be at least so large to be one. Units: dB */
-const RISE = 4;
-/** Where in its rise a note begins to be heard. */
-const HEARD_AT = 0.3;
+/** A beginning is looked for so far around. Units: seconds */
+const AROUND = { before: 0.085, after: 0.045 };
+/** What is heard of a note: windows of so many periods, not shorter than this. Units: seconds */
+const WINDOW = { periods: 3, least: 0.02, stroke: 0.008 };
+/** Partials that are followed, where the note before has none. */
+const PARTIALS = 5;
+/** Where in its rise a note begins. Shape: share of the way from the quiet before it to its first strength */
+const BEGINS_AT = 0.2;
+/** A rise must be at least so large to be one: the strength after it beside that before. */
+const RISE = 1.6;
+
+/** Where a beginning is looked for. Units: seconds; hertz, null where nothing has a pitch */
+export interface AttackWish {
+  readonly seconds: number;
+  readonly hertz: number | null;
+  /** The pitch that may still sound. */
+  readonly before: number | null;
+}
 
 /**
- * When a note begins that was heard near a place: where its loudness has gone a part of the way up.
+ * When a note begins that was heard near a place: where its own partials begin to rise, whatever else still rings.
  * Shape:  the place itself where nothing rises clearly
  * Units:  seconds
  */
-export function attackNear({ samples, rate }: Sound, seconds: number): number {
-  const levels: number[] = [];
+export function attackNear(sound: Sound, { seconds, hertz, before }: AttackWish): number {
+  const partials = hertz === null ? [] : ownPartials(hertz, before === hertz ? null : before, sound.rate);
   const start = seconds - AROUND.before;
   const count = Math.round((AROUND.before + AROUND.after) / STEP);
-  for (let n = 0; n <= count; n += 1) levels.push(levelAt(samples, rate, start + n * STEP));
-  const low = lowestBeforeRise(levels);
-  if (!low || low.rise < RISE) return seconds;
-  const goal = low.level + HEARD_AT * low.rise;
-  const at = levels.findIndex((level, n) => n >= low.at && level >= goal);
-  return at < 0 ? seconds : start + at * STEP;
+  const strengthAt =
+    partials.length > 0 && hertz !== null ? partialStrength(sound, hertz, partials) : level(sound);
+  const strengths = Array.from({ length: count + 1 }, (_, n) => strengthAt(start + n * STEP));
+  const at = beginning(strengths, Math.round(AROUND.before / STEP));
+  return at === null ? seconds : start + at * STEP;
 }
 
-function levelAt(samples: Float32Array, rate: number, seconds: number): number {
-  const from = Math.round((seconds - WINDOW / 2) * rate);
-  const to = from + Math.round(WINDOW * rate);
-  let sum = 0;
-  for (let n = Math.max(0, from); n < to; n += 1) sum += (samples[n] ?? 0) ** 2;
-  return 10 * Math.log10(sum / (to - from) + 1e-10);
-}
-
-/** The largest rise of a stretch, from its bottom. */
-function lowestBeforeRise(levels: readonly number[]): { at: number; level: number; rise: number } | null {
-  let [lowAt, best]: [number, { at: number; level: number; rise: number } | null] = [0, null];
-  levels.forEach((level, n) => {
-    if (level < (levels[lowAt] ?? 0)) lowAt = n;
-    const rise = level - (levels[lowAt] ?? 0);
-    if (!best || rise > best.rise) best = { at: lowAt, level: levels[lowAt] ?? 0, rise };
+/** Partials of a note that the one before does not have as well. */
+function ownPartials(hertz: number, before: number | null, rate: number): number[] {
+  return Array.from({ length: PARTIALS }, (_, n) => (n + 1) * hertz).filter((partial) => {
+    if (partial > rate * 0.45) return false;
+    if (before === null) return true;
+    const nearest = Math.max(1, Math.round(partial / before)) * before;
+    return nearest / before > PARTIALS + 3 || Math.abs(12 * Math.log2(partial / nearest)) > 0.7;
   });
-  return best;
+}
+
+function partialStrength(
+  { samples, rate }: Sound,
+  hertz: number,
+  partials: readonly number[],
+): (at: number) => number {
+  const length = Math.round(Math.max(WINDOW.least, WINDOW.periods / hertz) * rate);
+  const window = Float64Array.from({ length }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / length));
+  return (at) => {
+    const first = Math.round(at * rate) - (length >> 1);
+    let sum = 0;
+    for (const partial of partials) {
+      // Goertzel's way of one bin of a Fourier transform.
+      const turn = 2 * Math.cos((2 * Math.PI * partial) / rate);
+      let [one, two] = [0, 0];
+      for (let n = 0; n < length; n += 1) {
+        const now = (samples[first + n] ?? 0) * (window[n] ?? 0) + turn * one - two;
+        [two, one] = [one, now];
+      }
+      sum += Math.sqrt(Math.max(0, one * one + two * two - turn * one * two)) / length;
+    }
+    return sum;
+  };
+}
+
+function level({ samples, rate }: Sound): (at: number) => number {
+  const length = Math.round(WINDOW.stroke * rate);
+  return (at) => {
+    const first = Math.round(at * rate) - (length >> 1);
+    let sum = 0;
+    for (let n = first; n < first + length; n += 1) sum += (samples[n] ?? 0) ** 2;
+    return Math.sqrt(sum / length);
+  };
+}
+
+/** The place of the rise that leads to the strength at and after the middle. */
+function beginning(strengths: readonly number[], middle: number): number | null {
+  let [top, bottom] = [middle, middle];
+  for (let n = middle; n < strengths.length; n += 1) if (at(strengths, n) > at(strengths, top)) top = n;
+  // Down the slope from there, over small steps back up.
+  bottom = top;
+  for (let n = top; n >= 0 && at(strengths, n) < at(strengths, top) * 1.05; n -= 1)
+    if (at(strengths, n) < at(strengths, bottom)) bottom = n;
+  const [low, high] = [at(strengths, bottom), at(strengths, top)];
+  if (high < low * RISE) return null;
+  const goal = low + BEGINS_AT * (high - low);
+  for (let n = bottom; n <= top; n += 1) {
+    const here = at(strengths, n);
+    if (here < goal) continue;
+    const last = at(strengths, n - 1);
+    return n === bottom || here === last ? n : n - 1 + (goal - last) / (here - last);
+  }
+  return null;
+}
+
+function at(strengths: readonly number[], n: number): number {
+  return strengths[n] ?? 0;
 }

@@ -1,6 +1,4 @@
-import type { Heard } from '../hear/heard.js';
-import type { AskedNote } from './asked-notes.js';
-import { SILENT, type Likelihood } from './likelihood.js';
+import { SILENT, type Ground, type Likelihood } from './likelihood.js';
 import { localPace } from './local-pace.js';
 
 /** A note at its time. Units: frames; `sure` the chance that it begins within a few frames of there */
@@ -30,7 +28,7 @@ const LEFT_OUT = -5;
 /** A note is looked for so far around where it was found. Units: frames, and a share of the way to its neighbours */
 const SEARCH = { least: 8, most: 45, share: 0.8 };
 /** As near as this is the same place. Units: frames */
-const NEAR = 4;
+const NEAR = 6;
 
 /**
  * A run placed anew: each note where pitch, attack and the tempo around it agree best, and how sure that is.
@@ -38,17 +36,12 @@ const NEAR = 4;
  * Source: explicit durations, forward–backward; after Cont, A coupled duration-focused architecture for real-time
  *         music-to-score alignment, IEEE TPAMI 32 (2010), from memory
  */
-export function placeRun(
-  heard: Heard,
-  asked: readonly AskedNote[],
-  likelihood: Likelihood,
-  run: Run,
-): Placed[] {
+export function placeRun(ground: Ground, run: Run): Placed[] {
   let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
   if (placed.length === 0) return placed;
-  const sums = cumulated(likelihood, placed);
+  const sums = cumulated(ground.likelihood, placed);
   for (let round = 0; round < 2; round += 1)
-    placed = new Lattice({ heard, asked, likelihood, sums, placed, end: run.end }).placed();
+    placed = new Lattice({ ...ground, sums, placed, end: run.end }).placed();
   return placed;
 }
 
@@ -70,10 +63,7 @@ function cumulated(
   return sums;
 }
 
-interface LatticeWish {
-  readonly heard: Heard;
-  readonly asked: readonly AskedNote[];
-  readonly likelihood: Likelihood;
+interface LatticeWish extends Ground {
   readonly sums: ReadonlyMap<number, Float64Array>;
   readonly placed: readonly Placed[];
   readonly end: number;
@@ -104,9 +94,9 @@ class Lattice {
   private readonly steps: Uint8Array[] = [];
 
   constructor(private readonly wish: LatticeWish) {
-    const { placed, asked, heard, sums, likelihood } = wish;
+    const { placed, notes, heard, sums, likelihood } = wish;
     const frames = placed.map(({ frame }) => frame);
-    const clocks = placed.map(({ note }) => asked[note]?.clock ?? 0);
+    const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
     const pace = localPace(
       clocks,
       frames.map((frame) => frame * heard.hop),
@@ -125,7 +115,14 @@ class Lattice {
         const from = n - k - 1;
         const expected = ((clocks[n] ?? 0) - (clocks[from] ?? 0)) * (pace[from] ?? 1);
         const most = (this.froms[n] ?? 0) + (this.widths[n] ?? 0) - (this.froms[from] ?? 0);
-        return { step: k + 1, lengths: intervals(Math.max(1, most), expected / heard.hop, k, heard.hop) };
+        return {
+          step: k + 1,
+          lengths: intervals(Math.max(1, most), {
+            expected: expected / heard.hop,
+            skipped: k,
+            hop: heard.hop,
+          }),
+        };
       }),
     );
   }
@@ -138,10 +135,10 @@ class Lattice {
 
   /** What the beginning of a note is worth by itself, place by place. */
   private attacksOf(n: number): Float64Array {
-    const { heard, placed, asked, likelihood } = this.wish;
+    const { heard, placed, notes, likelihood } = this.wish;
     const note = placed[n]?.note ?? 0;
     const isSame = n > 0 && likelihood.tableOf[note] === likelihood.tableOf[placed[n - 1]?.note ?? -1];
-    const kind = isSame ? 'same' : asked[note]?.isSlurred ? 'slurred' : 'tongued';
+    const kind = isSame ? 'same' : notes[note]?.isSlurred ? 'slurred' : 'tongued';
     const from = this.froms[n] ?? 0;
     return new Float64Array(this.widths[n] ?? 1).map((_, place) => {
       const flux = Math.max(heard.flux[from + place] ?? 0, 0.8 * (heard.flux[from + place + 1] ?? 0));
@@ -255,8 +252,15 @@ function reach(toNeighbour: number): number {
   return Math.round(Math.max(SEARCH.least, Math.min(SEARCH.most, toNeighbour * SEARCH.share)));
 }
 
-/** What an interval is worth beside the tempo around it, by its length. Units: frames; notes left out in it */
-function intervals(most: number, expected: number, skipped: number, hop: number): Float64Array {
+/** An interval as it is expected. Units: frames; notes left out in it; seconds a frame */
+interface Interval {
+  readonly expected: number;
+  readonly skipped: number;
+  readonly hop: number;
+}
+
+/** What an interval is worth beside the tempo around it, by its length. Units: frames */
+function intervals(most: number, { expected, skipped, hop }: Interval): Float64Array {
   const awaited = Math.max(0.02 / hop, expected);
   const wide = UNSTEADY.share + UNSTEADY.seconds / (awaited * hop);
   const { tail } = UNSTEADY;

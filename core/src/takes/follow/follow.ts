@@ -1,3 +1,4 @@
+import { hertzOf } from '../../music/index.js';
 import { hear, type Compass, type Heard } from '../hear/heard.js';
 import type { Sound } from '../sound/sound.js';
 import type { AskedMusic, AskedNote } from './asked-notes.js';
@@ -5,6 +6,7 @@ import { attackNear } from './attack.js';
 import { placeRun, type Run } from './fine.js';
 import { grossWay, type Way } from './gross.js';
 import { likelihoodOf, shiftOf, tuningOf, type Likelihood } from './likelihood.js';
+import { strokeWay } from './strokes.js';
 import { localPace } from './local-pace.js';
 
 /**
@@ -37,6 +39,8 @@ export interface FollowedTake {
   readonly tuning: number;
   /** The share of what sounds that fits the note it is laid to. */
   readonly fit: number;
+  /** How far intervals stand from the tempo around them: the factor, as a logarithm, that 70 % of them keep to. */
+  readonly stray: number;
 }
 
 /** Lays a take along the music that was asked. Shape: `tell` hears the share that is done */
@@ -50,15 +54,27 @@ export function followTake(
   const tuning = tuningOf(heard);
   const shift = shiftOf(heard, notes, tuning);
   const likelihood = likelihoodOf(heard, notes, { shift, tuning });
+  const ground = { heard, notes, likelihood };
   const heads = new Set(music.measures.map((_, pass) => notes.findIndex((note) => note.pass === pass)));
-  const way = grossWay(heard, notes, likelihood, { pace: roughPace(heard, music), heads });
+  const wish = { pace: roughPace(heard, music), heads };
+  const hasPitch = notes.some(({ midis }) => midis.length > 0);
+  const way = hasPitch ? grossWay(ground, wish) : strokeWay(ground, wish);
   tell(0.85);
   const followed = runsOf(way).flatMap((run, n) => {
-    const placed = placeRun(heard, notes, likelihood, run);
+    const placed = placeRun(ground, run);
     tell(0.85 + 0.15 * (n / way.reached.length));
-    return timed(placed, { run: n, end: run.end * heard.hop, heard, notes, likelihood });
+    return timed(placed, { run: n, end: run.end * heard.hop, heard, notes, likelihood, shift, tuning });
   });
-  return { notes: followed, heard, likelihood, shift, tuning, fit: fitOf(followed, likelihood, heard) };
+  const fit = fitOf(followed, likelihood, heard);
+  return { notes: followed, heard, likelihood, shift, tuning, fit, stray: strayOf(followed) };
+}
+
+function strayOf(notes: readonly FollowedNote[]): number {
+  const far = notes.flatMap(({ expected, seconds, end }) =>
+    expected === null ? [] : [Math.abs(Math.log(Math.max(1e-3, end - seconds) / Math.max(1e-3, expected)))],
+  );
+  far.sort((a, b) => a - b);
+  return far[Math.floor(far.length * 0.7)] ?? Infinity;
 }
 
 function compassOf(notes: readonly AskedNote[]): Compass | null {
@@ -111,22 +127,26 @@ interface Around {
   readonly heard: Heard;
   readonly notes: readonly AskedNote[];
   readonly likelihood: Likelihood;
+  readonly shift: number;
+  readonly tuning: number;
 }
 
 function timed(
   placed: readonly { readonly note: number; readonly frame: number; readonly sure: number }[],
-  { run, end, heard, notes, likelihood }: Around,
+  { run, end, heard, notes, likelihood, shift, tuning }: Around,
 ): FollowedNote[] {
+  const hertz = (asked: AskedNote | undefined): number | null =>
+    asked?.midis[0] === undefined ? null : hertzOf(asked.midis[0] + shift + tuning / 100);
   const times = placed.map(({ note, frame }, n) => {
+    const before = notes[placed[n - 1]?.note ?? -1];
     const seconds = frame * heard.hop;
-    const isJoined = n > 0 && notes[note]?.isSlurred === true;
-    return isJoined ? seconds : attackNear(heard.sound, seconds);
+    return attackNear(heard.sound, { seconds, hertz: hertz(notes[note]), before: hertz(before) });
   });
   const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
   const pace = localPace(clocks, times);
   return placed.map(({ note, frame, sure }, n): FollowedNote => {
     const next = times[n + 1];
-    const fit = fitBetween(likelihood, note, frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop));
+    const fit = fitBetween(likelihood, note, [frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop)]);
     return {
       ...{ asked: note, run, seconds: times[n] ?? 0, end: next ?? end, pace: pace[n] ?? 1 },
       expected: next === undefined ? null : ((clocks[n + 1] ?? 0) - (clocks[n] ?? 0)) * (pace[n] ?? 1),
@@ -143,8 +163,7 @@ export const SURE = 0.5;
 function fitBetween(
   { tables, tableOf, isSilent }: Likelihood,
   note: number,
-  from: number,
-  to: number,
+  [from, to]: readonly [from: number, to: number],
 ): number {
   const table = tables[tableOf[note] ?? 0];
   let [fit, sounding] = [0, 0];

@@ -1,6 +1,5 @@
 import type { Heard } from '../hear/heard.js';
-import type { AskedNote } from './asked-notes.js';
-import type { Likelihood } from './likelihood.js';
+import type { Ground, Likelihood } from './likelihood.js';
 
 /** A note that was reached. Shape: `note` its place in the asked notes; whether the player jumped to it. Units: frames */
 export interface Reached {
@@ -26,12 +25,16 @@ const WRONG = { entry: -4, sounding: log(0.5), silent: log(0.1), staying: 3 };
 const BEFORE = { silent: log(0.6), sounding: log(0.09) };
 /** A silent frame within a note. */
 const HUSH = log(0.08);
+/** What is left of an attack's chance where other pitches come anew. */
+const OWN = 0.25;
+/** An attack so faint says nothing of its pitch. */
+const FAINTEST = 0.05;
 /** What it costs to let a clear attack pass without a note. */
-const IGNORED = -1.2;
+const IGNORED = -1.5;
 /** A jump back to the beginning of a measure; into one; and forward. */
-const JUMP = { back: -36, inside: -4, forward: -8 };
+const JUMP = { back: -27, inside: -4, forward: -8 };
 /** From a note to the next: short notes follow each other more readily. */
-const LEAVE = { least: -1, longer: 0.25 };
+const LEAVE = { least: -0.7, longer: 0.2 };
 /** From the end of a note: into silence, over the next note. */
 const LEAVE_TO_GAP = log(0.08);
 const SKIP = log(0.004);
@@ -53,14 +56,9 @@ export interface GrossWish {
  * Source: Viterbi over notes and the gaps after them; after Nakamura, Nakamura and Sagayama, Real-time audio-to-score
  *         alignment of music performances containing errors and arbitrary repeats and skips, IEEE TASLP 24 (2016), from memory
  */
-export function grossWay(
-  heard: Heard,
-  notes: readonly AskedNote[],
-  likelihood: Likelihood,
-  wish: GrossWish,
-): Way {
-  const walk = new Walk(heard, notes, likelihood, wish);
-  for (let frame = 0; frame < heard.frames; frame += 1) walk.step(frame);
+export function grossWay(ground: Ground, wish: GrossWish): Way {
+  const walk = new Walk(ground, wish);
+  for (let frame = 0; frame < ground.heard.frames; frame += 1) walk.step(frame);
   return walk.way();
 }
 
@@ -85,6 +83,22 @@ const enum From {
   OwnWrong,
 }
 
+/** What holds for every note of a frame. Units: log chances */
+interface Moment {
+  readonly frame: number;
+  readonly isSilent: boolean;
+  readonly attack: number;
+  readonly jumpBest: number;
+  readonly jumpNote: number;
+  readonly same: number;
+  readonly other: number;
+  readonly ignored: number;
+}
+
+const NO_MOMENT: Moment = {
+  ...{ frame: 0, isSilent: true, attack: 0, jumpBest: -Infinity, jumpNote: 0, same: 0, other: 0, ignored: 0 },
+};
+
 class Walk {
   private readonly count: number;
   /** The best way to each state: note by note, three each. */
@@ -103,16 +117,22 @@ class Walk {
   /** Notes within which other attacks are expected. */
   private readonly isBusy: Uint8Array;
 
-  constructor(
-    private readonly heard: Heard,
-    notes: readonly AskedNote[],
-    private readonly likelihood: Likelihood,
-    { pace, heads }: GrossWish,
-  ) {
+  private readonly heard: Heard;
+  private readonly likelihood: Likelihood;
+  /** What the best way into a note is worth. */
+  private into = 0;
+  /** What an attack of this frame is worth to each note, by the pitches that come anew. */
+  private readonly ownRise: Float64Array;
+  /** What holds for every note of a frame. */
+  private moment: Moment = NO_MOMENT;
+
+  constructor({ heard, notes, likelihood }: Ground, { pace, heads }: GrossWish) {
+    [this.heard, this.likelihood] = [heard, likelihood];
     const count = notes.length;
     this.count = count;
     this.now = new Float64Array(KINDS * count).fill(-Infinity);
     this.next = new Float64Array(KINDS * count);
+    this.ownRise = new Float64Array(count);
     this.from = new Uint8Array(heard.frames * count * KINDS);
     this.jumps = new Int32Array(heard.frames);
     const framesOf = (seconds: number): number => Math.max(1.2, (seconds * pace) / heard.hop);
@@ -131,65 +151,94 @@ class Walk {
   }
 
   step(frame: number): void {
-    const { likelihood, heard, now, next } = this;
+    const { likelihood, heard } = this;
     const isSilent = likelihood.isSilent[frame] === 1;
     const flux = Math.max(heard.flux[frame - 1] ?? 0, heard.flux[frame] ?? 0, heard.flux[frame + 1] ?? 0);
     const attack = Math.min(1, flux);
-    const same = log(FAINT.same + (1 - FAINT.same) * attack);
-    const other = log(FAINT.other + (1 - FAINT.other) * attack);
     const [jumpFrom, jumpBest] = this.jumpSource();
     this.jumps[frame] = jumpFrom;
-    const jumpNote = Math.floor(jumpFrom / KINDS);
-    const ignored = IGNORED * this.peak(frame);
-    const wrong = FRAME_WEIGHT * (isSilent ? WRONG.silent : WRONG.sounding);
-    const gapSounds = FRAME_WEIGHT * (isSilent ? GAP.silent : GAP.sounding);
+    this.moment = {
+      ...{ frame, isSilent, attack, jumpBest, jumpNote: Math.floor(jumpFrom / KINDS) },
+      same: log(FAINT.same + (1 - FAINT.same) * attack),
+      other: log(FAINT.other + (1 - FAINT.other) * attack),
+      ignored: IGNORED * this.peak(frame),
+    };
+    if (attack >= FAINTEST) this.weighRises(frame);
     for (let n = 0; n < this.count; n += 1) {
-      const own = KINDS * n;
-      const last = own - KINDS;
-      const leaveLast = this.leave[n - 1] ?? 0;
-      const stay = this.stay[n] ?? 0;
-      const leave = this.leave[n] ?? 0;
-      const attackHere = this.isSame[n] ? same : other;
-      // The best way into this note, whichever way it is then played.
-      let [into, how]: [number, From] = [this.before - 3 + (n === 0 ? 0 : (this.entry[n] ?? 0)), From.Start];
-      if (n > 0) {
-        const step = (now[last] ?? 0) + leaveLast + attackHere - other;
-        if (step > into) [into, how] = [step, From.Note];
-        const wrongStep = (now[last + 1] ?? 0) + leaveLast;
-        if (wrongStep > into) [into, how] = [wrongStep, From.Wrong];
-        const gap = (now[last + 2] ?? 0) - 2.5;
-        if (gap > into) [into, how] = [gap, From.Gap];
-      }
-      if (n > 1) {
-        const skip = (now[last - KINDS] ?? 0) + (this.leave[n - 2] ?? 0) + SKIP;
-        if (skip > into) [into, how] = [skip, From.Skip];
-      }
-      const jump = jumpBest + (this.entry[n] ?? 0) + (n > jumpNote ? JUMP.forward : 0);
-      if (jump > into && n !== jumpNote + 1) [into, how] = [jump, From.Jump];
-      into += other;
-      const row = frame * this.count * KINDS + own;
-      const sounds =
-        FRAME_WEIGHT * (isSilent ? HUSH : (likelihood.tables[likelihood.tableOf[n] ?? 0]?.[frame] ?? 0));
-      const passed = this.isBusy[n] ? 0 : ignored;
-      const staySounding = (now[own] ?? 0) + stay + passed;
-      next[own] = Math.max(into, staySounding) + sounds;
-      this.from[row] = into > staySounding ? how : From.Self;
-      const stayWrong = (now[own + 1] ?? 0) + (this.stayWrong[n] ?? 0) + passed;
-      const goWrong = into + WRONG.entry;
-      next[own + 1] = Math.max(goWrong, stayWrong) + wrong;
-      this.from[row + 1] = goWrong > stayWrong ? how : From.Self;
-      const [rest, fall, fallWrong] = [
-        (now[own + 2] ?? 0) + (this.gapStay[n] ?? 0) + ignored,
-        (now[own] ?? 0) + leave + LEAVE_TO_GAP,
-        (now[own + 1] ?? 0) + leave + LEAVE_TO_GAP,
-      ];
-      const hush = n === this.count - 1 && !isSilent ? FRAME_WEIGHT * BEFORE.sounding : gapSounds;
-      next[own + 2] = Math.max(rest, fall, fallWrong) + hush;
-      this.from[row + 2] =
-        rest >= fall && rest >= fallWrong ? From.Self : fall >= fallWrong ? From.Own : From.OwnWrong;
+      const row = frame * this.count * KINDS + KINDS * n;
+      this.sound(n, row);
+      this.rest(n, row);
     }
-    this.before += FRAME_WEIGHT * (isSilent ? BEFORE.silent : BEFORE.sounding) + ignored;
-    [this.now, this.next] = [next, now];
+    this.before += FRAME_WEIGHT * (isSilent ? BEFORE.silent : BEFORE.sounding) + this.moment.ignored;
+    [this.now, this.next] = [this.next, this.now];
+  }
+
+  private weighRises(frame: number): void {
+    const { rises, tableOf } = this.likelihood;
+    const worth = rises.map((rise) => log(OWN + (1 - OWN) * (rise[frame] ?? 1)));
+    for (let n = 0; n < this.count; n += 1) this.ownRise[n] = worth[tableOf[n] ?? 0] ?? 0;
+  }
+
+  /** A note sounds, or another in its place. */
+  private sound(n: number, row: number): void {
+    const { now, next, likelihood, moment } = this;
+    const how = this.wayInto(n);
+    const { into } = this;
+    const own = KINDS * n;
+    const passed = this.isBusy[n] ? 0 : moment.ignored;
+    const table = likelihood.tables[likelihood.tableOf[n] ?? 0];
+    const staying = (now[own] ?? 0) + (this.stay[n] ?? 0) + passed;
+    next[own] =
+      Math.max(into, staying) + FRAME_WEIGHT * (moment.isSilent ? HUSH : (table?.[moment.frame] ?? 0));
+    this.from[row] = into > staying ? how : From.Self;
+    const stayingWrong = (now[own + 1] ?? 0) + (this.stayWrong[n] ?? 0) + passed;
+    const goingWrong = into + WRONG.entry;
+    const wrong = moment.isSilent ? WRONG.silent : WRONG.sounding;
+    next[own + 1] = Math.max(goingWrong, stayingWrong) + FRAME_WEIGHT * wrong;
+    this.from[row + 1] = goingWrong > stayingWrong ? how : From.Self;
+  }
+
+  /** The best way into a note, whichever way it is then played. Written out, because it is walked millions of times. */
+  private wayInto(n: number): From {
+    const { now, moment } = this;
+    const last = KINDS * (n - 1);
+    const leave = this.leave[n - 1] ?? 0;
+    let into = this.before - 3 + (n === 0 ? 0 : (this.entry[n] ?? 0));
+    let how: From = From.Start;
+    if (n > 0) {
+      const step = (now[last] ?? 0) + leave + (this.isSame[n] ? moment.same - moment.other : 0);
+      if (step > into) [into, how] = [step, From.Note];
+      const wrong = (now[last + 1] ?? 0) + leave;
+      if (wrong > into) [into, how] = [wrong, From.Wrong];
+      const gap = (now[last + 2] ?? 0) - 2.5;
+      if (gap > into) [into, how] = [gap, From.Gap];
+    }
+    if (n > 1) {
+      const skip = (now[last - KINDS] ?? 0) + (this.leave[n - 2] ?? 0) + SKIP;
+      if (skip > into) [into, how] = [skip, From.Skip];
+    }
+    if (n !== moment.jumpNote + 1) {
+      const jump = moment.jumpBest + (this.entry[n] ?? 0) + (n > moment.jumpNote ? JUMP.forward : 0);
+      if (jump > into) [into, how] = [jump, From.Jump];
+    }
+    // An attack of another pitch is not its own.
+    const own = moment.attack < FAINTEST ? 0 : moment.attack * (this.ownRise[n] ?? 0);
+    this.into = into + moment.other + own;
+    return how;
+  }
+
+  /** After a note, before the next. */
+  private rest(n: number, row: number): void {
+    const { now, next, moment } = this;
+    const own = KINDS * n;
+    const leave = (this.leave[n] ?? 0) + LEAVE_TO_GAP;
+    const resting = (now[own + 2] ?? 0) + (this.gapStay[n] ?? 0) + moment.ignored;
+    const [fall, fallWrong] = [(now[own] ?? 0) + leave, (now[own + 1] ?? 0) + leave];
+    const sounding = n === this.count - 1 ? BEFORE.sounding : GAP.sounding;
+    next[own + 2] =
+      Math.max(resting, fall, fallWrong) + FRAME_WEIGHT * (moment.isSilent ? GAP.silent : sounding);
+    const falls = fall >= fallWrong ? From.Own : From.OwnWrong;
+    this.from[row + 2] = resting >= fall && resting >= fallWrong ? From.Self : falls;
   }
 
   /** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */

@@ -1,4 +1,5 @@
 import type { Heard } from '../hear/heard.js';
+import type { Salience } from '../hear/salience.js';
 import { CANDIDATES } from '../hear/yin.js';
 import type { AskedNote } from './asked-notes.js';
 
@@ -8,7 +9,16 @@ export interface Likelihood {
   readonly tableOf: Int32Array;
   /** Log chances by frame. */
   readonly tables: readonly Float32Array[];
+  /** How clearly its pitches come anew, by frame: 0 to 1. */
+  readonly rises: readonly Float32Array[];
   readonly isSilent: Uint8Array;
+}
+
+/** What a way through the music is looked for in. */
+export interface Ground {
+  readonly heard: Heard;
+  readonly notes: readonly AskedNote[];
+  readonly likelihood: Likelihood;
 }
 
 /** What a frame is worth that fits nothing: a wrong note, a noise. */
@@ -22,7 +32,9 @@ const OCTAVE = 0.2;
 /** The neighbours of a note with an ornament. */
 const NEIGHBOUR = 0.7;
 /** What a frame is worth to notes of several pitches, of which a machine for one hears little. */
-const CHORD_FLOOR = 0.3;
+const CHORD_FLOOR = 0.1;
+/** From so much of the strongest pitch of a frame on, a pitch rings with it; at so much it is as good as heard alone. */
+const RINGS = { from: 0.45, whole: 0.9, worth: 0.75 };
 
 /**
  * How well each frame fits each note.
@@ -36,6 +48,7 @@ export function likelihoodOf(
 ): Likelihood {
   const keys = new Map<string, number>();
   const tables: Float32Array[] = [];
+  const rises: Float32Array[] = [];
   const isSilent = Uint8Array.from(heard.level, (level) => (level < heard.silence ? 1 : 0));
   const tableOf = Int32Array.from(notes, (note) => {
     const key = `${note.midis.join(' ')}${note.isOrnamented ? '~' : ''}`;
@@ -43,17 +56,23 @@ export function likelihoodOf(
     if (known !== undefined) return known;
     keys.set(key, tables.length);
     const pitches = note.midis.map((midi) => midi + shift + tuning / 100);
-    tables.push(tableFor(heard, isSilent, pitches, note.isOrnamented));
+    tables.push(tableFor(heard, isSilent, { pitches, isOrnamented: note.isOrnamented }));
+    rises.push(riseFor(heard, pitches));
     return tables.length - 1;
   });
-  return { tableOf, tables, isSilent };
+  return { tableOf, tables, rises, isSilent };
+}
+
+/** Notes of the same pitches. Units: MIDI numbers as they are tuned */
+interface Key {
+  readonly pitches: readonly number[];
+  readonly isOrnamented: boolean;
 }
 
 function tableFor(
-  { frames, pitch: { midi, chance } }: Heard,
+  { frames, pitch: { midi, chance }, salience }: Heard,
   isSilent: Uint8Array,
-  pitches: readonly number[],
-  isOrnamented: boolean,
+  { pitches, isOrnamented }: Key,
 ): Float32Array {
   const table = new Float32Array(frames);
   const floor = pitches.length > 1 ? CHORD_FLOOR : FLOOR;
@@ -71,10 +90,40 @@ function tableFor(
       for (const asked of pitches) best = Math.max(best, closeness((midi[n] ?? 0) - asked, isOrnamented));
       fit += belief * best;
     }
-    const whole = pitches.length === 0 ? 1 : Math.min(1, fit + UNPITCHED * Math.max(0, 1 - voiced));
+    const alone = fit + UNPITCHED * Math.max(0, 1 - voiced);
+    const whole = pitches.length === 0 ? 1 : Math.min(1, Math.max(alone, ringing(salience, frame, pitches)));
     table[frame] = Math.log(floor + (1 - floor) * whole);
   }
   return table;
+}
+
+/** So long after its attack a pitch is clear. Units: frames */
+const CLEAR_AFTER = 4;
+
+/** How clearly pitches come anew in the frames after each. Shape: of several the clearest; one where nothing has a pitch */
+function riseFor({ frames, salience }: Heard, pitches: readonly number[]): Float32Array {
+  const table = new Float32Array(frames);
+  if (!salience || pitches.length === 0) return table.fill(1);
+  const places = pitches.map((pitch) => Math.round(pitch) - salience.lowest);
+  for (let frame = 0; frame < frames; frame += 1)
+    for (let near = frame; near < Math.min(frames, frame + CLEAR_AFTER); near += 1)
+      for (const place of places)
+        if (place >= 0 && place < salience.count)
+          table[frame] = Math.max(table[frame] ?? 0, salience.rise[near * salience.count + place] ?? 0);
+  return table;
+}
+
+/** How clearly pitches ring in a frame among others. Shape: 0 to 1; of several the mean */
+function ringing(salience: Salience | null, frame: number, pitches: readonly number[]): number {
+  if (!salience) return 0;
+  let sum = 0;
+  for (const pitch of pitches) {
+    const place = Math.round(pitch) - salience.lowest;
+    const strength =
+      place < 0 || place >= salience.count ? 0 : (salience.strength[frame * salience.count + place] ?? 0);
+    sum += Math.max(0, Math.min(1, (strength - RINGS.from) / (RINGS.whole - RINGS.from)));
+  }
+  return (RINGS.worth * sum) / pitches.length;
 }
 
 /** What a distance is worth. Units: semitones */

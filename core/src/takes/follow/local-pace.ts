@@ -37,7 +37,7 @@ function withoutStops(
 }
 
 function slopes(clocks: readonly number[], times: readonly number[]): number[] {
-  const whole = medianSlope(clocks, times, 0, clocks.length) ?? 1;
+  const whole = medianSlope(clocks, times, [0, clocks.length]) ?? 1;
   let [from, to] = [0, 0];
   return clocks.map((clock, n) => {
     while (clock - (clocks[from] ?? 0) > REACH) from += 1;
@@ -46,15 +46,14 @@ function slopes(clocks: readonly number[], times: readonly number[]): number[] {
       Math.max(0, Math.min(from, n - FEWEST)),
       Math.min(clocks.length, Math.max(to, n + FEWEST + 1)),
     ];
-    return medianSlope(clocks, times, first, last) ?? whole;
+    return medianSlope(clocks, times, [first, last]) ?? whole;
   });
 }
 
 function medianSlope(
   clocks: readonly number[],
   times: readonly number[],
-  from: number,
-  to: number,
+  [from, to]: readonly [from: number, to: number],
 ): number | null {
   const step = Math.max(1, Math.ceil((to - from) / MOST));
   const found: number[] = [];

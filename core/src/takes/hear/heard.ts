@@ -1,4 +1,5 @@
 import type { Sound } from '../sound/sound.js';
+import { salienceOf, type Salience } from './salience.js';
 import { spectrumOf } from './spectrum.js';
 import { CANDIDATES, pitchTrack, type PitchTrack } from './yin.js';
 
@@ -16,6 +17,8 @@ export interface Heard {
   readonly level: Float32Array;
   readonly flux: Float32Array;
   readonly pitch: PitchTrack;
+  /** Null where nothing has a pitch. */
+  readonly salience: Salience | null;
   /** Below this level nothing is played. Units: dB of full scale */
   readonly silence: number;
   readonly sound: Sound;
@@ -33,18 +36,31 @@ export interface Compass {
  * Units:  as Heard
  */
 export function hear(sound: Sound, compass: Compass | null, tell?: (done: number) => void): Heard {
-  const { samples, rate } = sound;
-  const { flux, level } = spectrumOf(samples, rate, HOP, (done) => tell?.(done * 0.3));
+  const { rate } = sound;
+  const { flux, level } = spectrumOf(sound, HOP, (done) => tell?.(done * 0.3));
   const frames = level.length;
   const pitch = compass
     ? pitchTrack(
-        samples,
-        rate,
+        sound,
         { lowest: hertz(compass.lowest - 3), highest: hertz(compass.highest + 3), hop: HOP },
-        (done) => tell?.(0.3 + done * 0.7),
+        (done) => tell?.(0.3 + done * 0.5),
       )
     : { midi: new Float32Array(frames * CANDIDATES), chance: new Float32Array(frames * CANDIDATES) };
-  return { frames, hop: HOP / rate, level, flux: attacks(flux), pitch, silence: silenceOf(level), sound };
+  const salience = compass
+    ? salienceOf(sound, { lowest: compass.lowest, highest: compass.highest, hop: HOP }, (done) =>
+        tell?.(0.8 + done * 0.2),
+      )
+    : null;
+  return {
+    frames,
+    hop: HOP / rate,
+    level,
+    flux: attacks(flux),
+    pitch,
+    salience,
+    silence: silenceOf(level),
+    sound,
+  };
 }
 
 function hertz(midi: number): number {

@@ -1,4 +1,5 @@
 import FFT from 'fft.js';
+import type { Sound } from '../sound/sound.js';
 
 /** What the spectrum tells of every frame. Shape: one number a frame, about the sample n × hop */
 export interface Spectrum {
@@ -23,12 +24,7 @@ const COMPRESSION = 30;
  * Shape:  frame n is about the sample n × hop
  * Source: Böck and Widmer, Maximum filter vibrato suppression for onset detection, DAFx 2013 (from memory)
  */
-export function spectrumOf(
-  samples: Float32Array,
-  rate: number,
-  hop: number,
-  tell?: (done: number) => void,
-): Spectrum {
+export function spectrumOf({ samples, rate }: Sound, hop: number, tell?: (done: number) => void): Spectrum {
   const frames = Math.max(1, Math.ceil(samples.length / hop));
   const flux = new Float32Array(frames);
   const level = new Float32Array(frames);

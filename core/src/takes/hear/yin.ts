@@ -1,4 +1,5 @@
 import FFT from 'fft.js';
+import type { Sound } from '../sound/sound.js';
 
 /** Pitches that a frame may have, the surest first. Shape: `CANDIDATES` a frame; 0 where there are fewer */
 export interface PitchTrack {
@@ -31,8 +32,7 @@ const ABOVE_THRESHOLD = 0.02;
  * Source: de Cheveigné and Kawahara, YIN, JASA 111 (2002); Mauch and Dixon, pYIN, ICASSP 2014 (both from memory)
  */
 export function pitchTrack(
-  samples: Float32Array,
-  rate: number,
+  { samples, rate }: Sound,
   wish: PitchWish,
   tell?: (done: number) => void,
 ): PitchTrack {

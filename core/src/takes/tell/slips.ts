@@ -1,3 +1,5 @@
+import type { Heard } from '../hear/heard.js';
+import type { Salience } from '../hear/salience.js';
 import { CANDIDATES } from '../hear/yin.js';
 import type { AskedMusic, AskedNote } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
@@ -32,29 +34,113 @@ const SHORTEST = 0.07;
 export function possibleSlips(music: AskedMusic, take: FollowedTake): PossibleSlip[] {
   return take.notes.flatMap((note, n): PossibleSlip[] => {
     const asked = music.notes[note.asked];
-    if (!asked || asked.isOrnamented || asked.midis.length !== 1) return [];
-    const [before, next] = [take.notes[n - 1], take.notes[n + 1]];
+    if (!asked) return [];
     const skipped = skippedBefore(music, take, n);
-    const slip = judged(take, {
-      note,
-      asked,
-      before: askedOf(music, before, note),
-      next: askedOf(music, next, note),
-    });
+    if (asked.isOrnamented || asked.midis.length !== 1) return skipped;
+    const [before, next] = [take.notes[n - 1], take.notes[n + 1]];
+    const around = { note, asked, before: askedOf(music, before, note), next: askedOf(music, next, note) };
+    const slip = judged(take, around) ?? addedIn(take, around);
     return slip ? [...skipped, slip] : skipped;
   });
 }
 
-/** Notes that the way went over. */
+/** So long another note sounds within one, at least. Units: seconds */
+const ADDED = 0.055;
+
+/** A note put in after its own pitch has sounded, that is not the next one come early. */
+function addedIn({ heard, tuning, shift }: FollowedTake, { note, asked, next }: Judged): PossibleSlip | null {
+  const own = (asked.midis[0] ?? 0) + shift;
+  const sounds = Math.min(note.end - note.seconds, asked.lasts * note.pace);
+  const [from, to] = [
+    Math.ceil(note.seconds / heard.hop) + 2,
+    Math.floor((note.seconds + sounds) / heard.hop) - 2,
+  ];
+  let [heardOwn, run, pitch, begun] = [0, 0, 0, 0];
+  for (let frame = from; frame < to; frame += 1) {
+    const belief = heard.pitch.chance[frame * CANDIDATES] ?? 0;
+    const midi = (heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100;
+    const isOther =
+      belief > 0.5 &&
+      Math.abs(midi - own) > 0.8 &&
+      !isOctave(midi - own) &&
+      strengthOf(heard.salience, frame, own) < RINGS;
+    if (!isOther) {
+      if (belief > 0.5) heardOwn += 1;
+      run = 0;
+      continue;
+    }
+    if (run === 0 || Math.abs(midi - pitch) > 0.6) [run, pitch, begun] = [0, midi, frame];
+    run += 1;
+    const isNext = next?.midis.includes(Math.round(pitch) - shift) === true;
+    if (heardOwn < 3 || run * heard.hop < ADDED || isNext) continue;
+    const attack = Math.max(...[-3, -2, -1, 0, 1, 2].map((near) => heard.flux[begun + near] ?? 0));
+    if (attack < CLEAR) continue;
+    const seconds = begun * heard.hop;
+    return {
+      asked: note.asked,
+      kind: 'added',
+      seconds,
+      confidence: Math.min(0.8, 0.4 + attack / 2),
+      heard: Math.round(pitch),
+    };
+  }
+  return null;
+}
+
+/** Notes that the way went over: left out, or played as the one beside them. */
 function skippedBefore({ notes }: AskedMusic, take: FollowedTake, n: number): PossibleSlip[] {
   const [note, before] = [take.notes[n], take.notes[n - 1]];
   if (!note || before?.run !== note.run || note.asked <= before.asked + 1) return [];
-  const from = notes[before.asked]?.clock ?? 0;
-  return Array.from({ length: note.asked - before.asked - 1 }, (_, k): PossibleSlip => {
-    const asked = before.asked + 1 + k;
-    const seconds = before.seconds + ((notes[asked]?.clock ?? from) - from) * before.pace;
-    return { asked, kind: 'missing', seconds, confidence: 0.6, heard: null };
-  });
+  const [from, to] = [notes[before.asked]?.clock ?? 0, notes[note.asked]?.clock ?? 1];
+  const pace = (note.seconds - before.seconds) / Math.max(1e-6, to - from);
+  return Array.from({ length: note.asked - before.asked - 1 }, (_, k): PossibleSlip[] => {
+    const asked = notes[before.asked + 1 + k];
+    if (!asked || asked.isOrnamented || asked.midis.length > 1) return [];
+    const seconds = before.seconds + (asked.clock - from) * pace;
+    const attack = attackAround(take.heard, seconds, { before: before.seconds, after: note.seconds });
+    const place = { asked: before.asked + 1 + k, seconds };
+    if (attack >= CLEAR && asked.midis.length === 0) return [];
+    return attack < CLEAR
+      ? [{ ...place, kind: 'missing', confidence: 0.7, heard: null }]
+      : [
+          {
+            ...place,
+            kind: 'wrong',
+            confidence: Math.min(0.8, 0.4 + 0.4 * attack),
+            heard: mainPitch(take, seconds, asked),
+          },
+        ];
+  }).flat();
+}
+
+/** An attack so clear is one of its own. */
+const CLEAR = 0.3;
+/** An attack belongs to a place if it is so near. Units: seconds */
+const AT_PLACE = 0.07;
+
+/** The clearest attack at a place that belongs to none of its neighbours. */
+function attackAround(
+  { flux, hop }: Heard,
+  seconds: number,
+  { before, after }: { readonly before: number; readonly after: number },
+): number {
+  const reach = Math.min(AT_PLACE, 0.45 * (seconds - before), 0.45 * (after - seconds));
+  let most = 0;
+  for (let frame = Math.ceil((seconds - reach) / hop); frame <= (seconds + reach) / hop; frame += 1)
+    most = Math.max(most, flux[frame] ?? 0);
+  return most;
+}
+
+/** What is heard most in the time after a place. Units: MIDI number */
+function mainPitch({ heard, tuning }: FollowedTake, seconds: number, { lasts }: AskedNote): number | null {
+  const counts = new Map<number, number>();
+  const end = seconds + Math.max(0.06, lasts * 0.8);
+  for (let frame = Math.ceil((seconds + 0.02) / heard.hop); frame < end / heard.hop; frame += 1) {
+    if ((heard.pitch.chance[frame * CANDIDATES] ?? 0) < 0.3) continue;
+    const midi = Math.round((heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100);
+    counts.set(midi, (counts.get(midi) ?? 0) + 1);
+  }
+  return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null;
 }
 
 function askedOf(
@@ -75,7 +161,7 @@ interface Judged {
 function judged(take: FollowedTake, { note, asked, before, next }: Judged): PossibleSlip | null {
   const sounds = Math.min(note.end - note.seconds, asked.lasts * note.pace);
   if (sounds < SHORTEST) return null;
-  const filling = fillingOf(take, note, asked, sounds);
+  const filling = fillingOf(take, { note, asked, sounds });
   if (filling.frames < 3) return null;
   const slip = (kind: PossibleSlip['kind'], confidence: number): PossibleSlip => ({
     ...{ asked: note.asked, kind, seconds: note.seconds, confidence },
@@ -93,8 +179,10 @@ function judged(take: FollowedTake, { note, asked, before, next }: Judged): Poss
   return slip('wrong', other.share);
 }
 
-function fillingOf(take: FollowedTake, note: FollowedNote, asked: AskedNote, sounds: number): Filling {
-  const { heard, likelihood, tuning, shift } = take;
+function fillingOf(
+  { heard, likelihood, tuning, shift }: FollowedTake,
+  { note, asked, sounds }: Pick<Judged, 'note' | 'asked'> & { readonly sounds: number },
+): Filling {
   const edge = Math.min(0.03, sounds * 0.2);
   const from = Math.ceil((note.seconds + edge) / heard.hop);
   const to = Math.max(from + 1, Math.floor((note.seconds + sounds * 0.9) / heard.hop));
@@ -109,7 +197,8 @@ function fillingOf(take: FollowedTake, note: FollowedNote, asked: AskedNote, sou
     const belief = heard.pitch.chance[frame * CANDIDATES] ?? 0;
     if (belief < 0.3) continue;
     const midi = (heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100;
-    if (Math.abs(midi - wanted) < 0.7 || isOctave(midi - wanted)) own += 1;
+    const rings = strengthOf(heard.salience, frame, wanted);
+    if (Math.abs(midi - wanted) < 0.7 || isOctave(midi - wanted) || rings > RINGS) own += 1;
     else counts.set(Math.round(midi), (counts.get(Math.round(midi)) ?? 0) + 1);
   }
   const frames = to - from;
@@ -120,6 +209,15 @@ function fillingOf(take: FollowedTake, note: FollowedNote, asked: AskedNote, sou
     ...{ own: own / frames, silent: silent / frames, frames, attack },
     other: most ? { midi: most[0], share: most[1] / frames } : null,
   };
+}
+
+/** A pitch of which so much stands in a frame is there, though another is heard first. Shape: share of the strongest */
+const RINGS = 0.55;
+
+function strengthOf(salience: Salience | null, frame: number, midi: number): number {
+  if (!salience) return 0;
+  const place = midi - salience.lowest;
+  return place < 0 || place >= salience.count ? 0 : (salience.strength[frame * salience.count + place] ?? 0);
 }
 
 /** A machine takes octaves and twelfths for each other; so far it is no wrong note. */

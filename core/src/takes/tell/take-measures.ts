@@ -50,7 +50,7 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
     const start = timeOf(measure.clock);
     const end = timeOf(measure.clock + measure.lasts);
     const paused = pauses
-      .filter(({ seconds }) => seconds > start - 0.02 && seconds <= end)
+      .filter(({ seconds }) => seconds > start - 0.02 && seconds <= end && seconds < last.seconds)
       .reduce((sum, { length }) => sum + length, 0);
     const lasts = Math.max(0.05, end - start - paused);
     const confidence = sureness(music, own, measure);
@@ -70,7 +70,7 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
 }
 
 /** Below this a measure has no tempo. */
-const LEAST = 0.3;
+const LEAST = 0.2;
 
 /** When a place of the written clock came: at a note, between notes by the way, beyond them by the pace there. */
 function clockTimes({ notes }: AskedMusic, own: readonly FollowedNote[]): (clock: number) => number {

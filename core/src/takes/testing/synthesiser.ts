@@ -153,13 +153,41 @@ function tone(
     const fall = at < held ? 1 : Math.exp(-(at - held) / rate / timbre.release);
     const dies = timbre.decay === null ? 1 : Math.exp(-seconds / timbre.decay);
     let sum = timbre.noise * (random() * 2 - 1);
-    for (let n = 0; n < partials.length; n += 1) {
-      const partial = partials[n] ?? 1;
-      if (partial * now < rate * 0.45) sum += (strengths[n] ?? 0) * Math.sin(2 * Math.PI * phase * partial);
-    }
+    sum += timbre.partials
+      ? inharmonic(partials, strengths, { phase, now, most: rate * 0.45 })
+      : harmonic(strengths, { phase, now, most: rate * 0.45 });
     samples[at] = (samples[at] ?? 0) + gain * rise * fall * dies * sum;
   }
   return phase;
+}
+
+interface Moment {
+  readonly phase: number;
+  readonly now: number;
+  readonly most: number;
+}
+
+/** Whole multiples of a pitch, each sine from the two before it. */
+function harmonic(strengths: readonly number[], { phase, now, most }: Moment): number {
+  const turn = 2 * Math.cos(2 * Math.PI * phase);
+  let [last, sine, sum] = [0, Math.sin(2 * Math.PI * phase), 0];
+  for (let n = 0; n < strengths.length && (n + 1) * now < most; n += 1) {
+    sum += (strengths[n] ?? 0) * sine;
+    [last, sine] = [sine, turn * sine - last];
+  }
+  return sum;
+}
+
+function inharmonic(
+  partials: readonly number[],
+  strengths: readonly number[],
+  { phase, now, most }: Moment,
+): number {
+  return partials.reduce(
+    (sum, partial, n) =>
+      partial * now < most ? sum + (strengths[n] ?? 0) * Math.sin(2 * Math.PI * phase * partial) : sum,
+    0,
+  );
 }
 
 function stroke(

@@ -1,0 +1,327 @@
+import type { Heard } from '../hear/heard.js';
+import type { AskedNote } from './asked-notes.js';
+import type { Ground } from './likelihood.js';
+import type { GrossWish, Reached, Way } from './gross.js';
+
+/** An attack that stands out. Units: frames; 0 to 1 */
+interface Stroke {
+  readonly frame: number;
+  readonly strength: number;
+}
+
+/** An attack must be so clear, and so far from a clearer one. Units: shares of a clear attack; frames */
+const CLEAR = 0.22;
+const APART = 3;
+/** Paces that are told apart, each so much faster than the one before. */
+const PACES = 25;
+const PACE_STEP = 1.06;
+/** A pace may move by so many steps from note to note, each at a cost. */
+const PACE_MOVES = 3;
+/** What it costs: a pace that moves; an attack that is passed over; a note left out; a stop; to go back, and on. */
+const COST = {
+  move: 0.55,
+  ignored: 1.3,
+  leftOut: 3.5,
+  pause: 6,
+  back: 13,
+  inside: 2,
+  forward: 5,
+  start: 0.4,
+};
+/** A stop is at most so long; an interval without one so much. Units: seconds */
+const WINDOW = 4;
+
+const enum From {
+  Start,
+  Step,
+  Skip,
+  Pause,
+  Jump,
+}
+
+/**
+ * The likeliest way through music of which only strokes are heard: by their rhythm alone, at a pace that may move.
+ * Shape:  as Way
+ * Source: Viterbi over notes, strokes and paces; after Raphael, Automatic segmentation of acoustic musical signals using
+ *         hidden Markov models, IEEE TPAMI 21 (1999), from memory
+ */
+export function strokeWay({ heard, notes }: Ground, wish: GrossWish): Way {
+  const strokes = strokesOf(heard);
+  if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0 };
+  return new StrokeWalk({ heard, notes, strokes, wish }).way();
+}
+
+/** Peaks of what comes anew. */
+function strokesOf({ flux, frames }: Heard): Stroke[] {
+  const found: Stroke[] = [];
+  for (let frame = 1; frame < frames - 1; frame += 1) {
+    const here = flux[frame] ?? 0;
+    if (here < CLEAR || here < (flux[frame - 1] ?? 0) || here <= (flux[frame + 1] ?? 0)) continue;
+    const last = found.at(-1);
+    if (last && frame - last.frame <= APART) {
+      if (here > last.strength) found[found.length - 1] = { frame, strength: Math.min(1, here) };
+    } else found.push({ frame, strength: Math.min(1, here) });
+  }
+  return found;
+}
+
+/** Where the best way to a state came from. */
+interface Source {
+  readonly kind: From;
+  readonly stroke: number;
+  readonly note: number;
+  readonly pace: number;
+}
+
+interface StrokeWish {
+  readonly heard: Heard;
+  readonly notes: readonly AskedNote[];
+  readonly strokes: readonly Stroke[];
+  readonly wish: GrossWish;
+}
+
+class StrokeWalk {
+  private readonly count: number;
+  private readonly size: number;
+  private readonly values: Float32Array[] = [];
+  private readonly kinds: Uint8Array[] = [];
+  private readonly sources: Int32Array[] = [];
+  /** Strength of all attacks up to each. */
+  private readonly passed: Float64Array;
+  /** The best value of each state over strokes that are long ago, and which stroke that was. */
+  private readonly older: Float32Array;
+  private readonly olderAt: Int32Array;
+  private olderTo = 0;
+  /** The best state before each stroke: a jump begins there. */
+  private jump = { value: -Infinity, stroke: -1, state: -1 };
+
+  private readonly heard: Heard;
+  private readonly notes: readonly AskedNote[];
+  private readonly strokes: readonly Stroke[];
+  private readonly wish: GrossWish;
+
+  constructor({ heard, notes, strokes, wish }: StrokeWish) {
+    [this.heard, this.notes, this.strokes, this.wish] = [heard, notes, strokes, wish];
+    this.count = notes.length;
+    this.size = notes.length * PACES;
+    this.passed = new Float64Array(strokes.length + 1);
+    strokes.forEach(({ strength }, k) => {
+      this.passed[k + 1] = (this.passed[k] ?? 0) + strength * COST.ignored;
+    });
+    this.older = new Float32Array(this.size).fill(-Infinity);
+    this.olderAt = new Int32Array(this.size).fill(-1);
+    strokes.forEach((_, k) => {
+      this.step(k);
+    });
+  }
+
+  private secondsAt(k: number): number {
+    return (this.strokes[k]?.frame ?? 0) * this.heard.hop;
+  }
+
+  /** Attacks between two strokes that belong to no note; within a roll they belong to it. */
+  private ignored(from: number, to: number, note: number): number {
+    const between = (this.passed[to] ?? 0) - (this.passed[from + 1] ?? 0);
+    return this.notes[note]?.isOrnamented ? between * 0.1 : between;
+  }
+
+  private step(k: number): void {
+    const values = new Float32Array(this.size).fill(-Infinity);
+    const kinds = new Uint8Array(this.size);
+    const sources = new Int32Array(this.size).fill(-1);
+    this.values.push(values);
+    this.kinds.push(kinds);
+    this.sources.push(sources);
+    const own = this.strokes[k]?.strength ?? 0;
+    this.begin(k, values);
+    this.jumpTo(values, kinds, sources);
+    const first = this.firstInWindow(k);
+    while (this.olderTo < first) this.age(this.olderTo);
+    for (let before = first; before < k; before += 1) this.link(before, k);
+    this.afterPause(k);
+    let best = -Infinity;
+    let bestAt = -1;
+    for (let state = 0; state < this.size; state += 1) {
+      const value = (values[state] ?? -Infinity) + own;
+      values[state] = value;
+      if (value > best) [best, bestAt] = [value, state];
+    }
+    const jump = this.jump.value - own * COST.ignored;
+    this.jump = best > jump ? { value: best, stroke: k, state: bestAt } : { ...this.jump, value: jump };
+  }
+
+  /** The music may begin with any stroke; what came before was no music. */
+  private begin(k: number, values: Float32Array): void {
+    const lead = -0.5 * (this.passed[k] ?? 0);
+    for (let note = 0; note < this.count; note += 1) {
+      const late = note === 0 ? 0 : COST.back + (this.wish.heads.has(note) ? 0 : COST.inside);
+      for (let pace = 0; pace < PACES; pace += 1)
+        values[note * PACES + pace] = lead - late - COST.start * Math.abs(pace - this.middlePace());
+    }
+  }
+
+  /** The pace that the whole take suggests, as a step. */
+  private middlePace(): number {
+    return stepOf(this.wish.pace);
+  }
+
+  private jumpTo(values: Float32Array, kinds: Uint8Array, sources: Int32Array): void {
+    const { value, stroke, state } = this.jump;
+    if (state < 0) return;
+    const [from, pace] = [Math.floor(state / PACES), state % PACES];
+    for (let note = 0; note < this.count; note += 1) {
+      if (note === from + 1) continue;
+      const cost =
+        COST.back + (this.wish.heads.has(note) ? 0 : COST.inside) + (note > from ? COST.forward : 0);
+      const at = note * PACES + pace;
+      if (value - cost <= (values[at] ?? 0)) continue;
+      values[at] = value - cost;
+      kinds[at] = From.Jump;
+      sources[at] = stroke * this.size + state;
+    }
+  }
+
+  private firstInWindow(k: number): number {
+    const from = this.secondsAt(k) - WINDOW;
+    let first = this.olderTo;
+    while (first < k && this.secondsAt(first) < from) first += 1;
+    return first;
+  }
+
+  /** A stroke gets too old for an interval; it may still be the last before a stop. */
+  private age(k: number): void {
+    const values = this.values[k];
+    const lost = this.strokes[k]?.strength ?? 0;
+    for (let state = 0; state < this.size; state += 1) {
+      const value = values?.[state] ?? -Infinity;
+      const held = (this.older[state] ?? -Infinity) - lost * COST.ignored;
+      if (value >= held) [this.older[state], this.olderAt[state]] = [value, k];
+      else this.older[state] = held;
+    }
+    this.olderTo = k + 1;
+  }
+
+  /** From notes at an earlier stroke to the next notes at this one. */
+  private link(before: number, k: number): void {
+    const seconds = this.secondsAt(k) - this.secondsAt(before);
+    const values = this.values[before];
+    if (!values) return;
+    for (let note = 1; note < this.count; note += 1) {
+      this.linkOne({ values, before, k, seconds, note, from: note - 1 });
+      if (note > 1) this.linkOne({ values, before, k, seconds, note, from: note - 2 });
+    }
+  }
+
+  private linkOne({ values, before, k, seconds, note, from }: LinkWish): void {
+    const written = (this.notes[note]?.clock ?? 0) - (this.notes[from]?.clock ?? 0);
+    if (written <= 0) return;
+    const wanted = stepOf(seconds / written);
+    if (wanted < -PACE_MOVES - 1 || wanted > PACES + PACE_MOVES) return;
+    const [now, kinds, sources] = [this.values[k], this.kinds[k], this.sources[k]];
+    if (!now || !kinds || !sources) return;
+    const isSkip = from < note - 1;
+    const ignored = this.ignored(before, k, from) + (isSkip ? COST.leftOut : 0);
+    const [low, high] = [
+      Math.max(0, Math.ceil(wanted - PACE_MOVES)),
+      Math.min(PACES - 1, Math.floor(wanted + PACE_MOVES)),
+    ];
+    for (let pace = low; pace <= high; pace += 1) {
+      const far = Math.abs(pace - wanted) / loose(written);
+      const value = (values[from * PACES + pace] ?? -Infinity) - ignored - COST.move * far * far;
+      // The pace follows what was played, by half.
+      const next = Math.max(0, Math.min(PACES - 1, Math.round(pace + 0.5 * (wanted - pace))));
+      const at = note * PACES + next;
+      if (value <= (now[at] ?? -Infinity)) continue;
+      now[at] = value;
+      kinds[at] = isSkip ? From.Skip : From.Step;
+      sources[at] = before * this.size + from * PACES + pace;
+    }
+  }
+
+  /** The next note after a stop of any length. */
+  private afterPause(k: number): void {
+    const [now, kinds, sources] = [this.values[k], this.kinds[k], this.sources[k]];
+    if (!now || !kinds || !sources) return;
+    const first = this.firstInWindow(k);
+    for (let note = 1; note < this.count; note += 1) {
+      for (let pace = 0; pace < PACES; pace += 1) {
+        const from = (note - 1) * PACES + pace;
+        let [best, stroke] = [
+          (this.older[from] ?? -Infinity) - this.lostSince(this.olderTo, k),
+          this.olderAt[from] ?? -1,
+        ];
+        for (let before = first; before < k; before += 1) {
+          const value = (this.values[before]?.[from] ?? -Infinity) - this.ignored(before, k, note - 1);
+          if (value > best) [best, stroke] = [value, before];
+        }
+        const at = note * PACES + pace;
+        if (stroke < 0 || best - COST.pause <= (now[at] ?? -Infinity)) continue;
+        now[at] = best - COST.pause;
+        kinds[at] = From.Pause;
+        sources[at] = stroke * this.size + from;
+      }
+    }
+  }
+
+  private lostSince(from: number, to: number): number {
+    return (this.passed[to] ?? 0) - (this.passed[from] ?? 0);
+  }
+
+  way(): Way {
+    let [k, state] = this.last();
+    const end = Math.min(
+      this.heard.frames,
+      this.strokes[k] ? (this.strokes[k]?.frame ?? 0) + Math.round(0.4 / this.heard.hop) : 0,
+    );
+    const reached: Reached[] = [];
+    while (k >= 0 && state >= 0) {
+      const { kind, stroke, note, pace } = this.source(k, state);
+      reached.push({
+        note: Math.floor(state / PACES),
+        frame: this.strokes[k]?.frame ?? 0,
+        isJump: kind === From.Jump,
+      });
+      if (kind === From.Start || stroke < 0) break;
+      [k, state] = [stroke, note * PACES + pace];
+    }
+    return { reached: reached.reverse(), end };
+  }
+
+  private source(k: number, state: number): Source {
+    const packed = this.sources[k]?.[state] ?? -1;
+    const kind: From = packed < 0 ? From.Start : (this.kinds[k]?.[state] ?? From.Start);
+    const [stroke, from] = [Math.floor(packed / this.size), packed % this.size];
+    return { kind, stroke: packed < 0 ? -1 : stroke, note: Math.floor(from / PACES), pace: from % PACES };
+  }
+
+  private last(): [stroke: number, state: number] {
+    let [stroke, state, best] = [-1, -1, -Infinity];
+    this.values.forEach((values, k) => {
+      const rest = 0.5 * ((this.passed[this.strokes.length] ?? 0) - (this.passed[k + 1] ?? 0));
+      values.forEach((value, at) => {
+        const early = at >= this.size - PACES ? 0 : COST.pause;
+        if (value - rest - early > best) [stroke, state, best] = [k, at, value - rest - early];
+      });
+    });
+    return [stroke, state];
+  }
+}
+
+interface LinkWish {
+  readonly values: Float32Array;
+  readonly before: number;
+  readonly k: number;
+  readonly seconds: number;
+  readonly note: number;
+  readonly from: number;
+}
+
+/** A pace as a step on the scale of paces: the middle is as written. Units: seconds a second of the written clock */
+function stepOf(pace: number): number {
+  return (PACES - 1) / 2 + Math.log(Math.max(1e-3, pace)) / Math.log(PACE_STEP);
+}
+
+/** Short intervals are less exact, as shares. Units: seconds at the written pace */
+function loose(written: number): number {
+  return 1 + 0.012 / Math.max(0.03, written) / (PACE_STEP - 1);
+}

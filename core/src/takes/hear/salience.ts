@@ -1,0 +1,130 @@
+import FFT from 'fft.js';
+import type { Sound } from '../sound/sound.js';
+
+/**
+ * How much of each pitch stands in every frame, though others ring with it.
+ * Shape:  `of` of frame and pitch: 1 for the strongest pitch of the frame, 0 for none; `rise` the same of what came anew
+ * Units:  whole MIDI numbers from `lowest`
+ */
+export interface Salience {
+  readonly lowest: number;
+  readonly count: number;
+  readonly strength: Float32Array;
+  readonly rise: Float32Array;
+}
+
+/** What is looked for. Units: MIDI numbers; samples between frames */
+export interface SalienceWish {
+  readonly lowest: number;
+  readonly highest: number;
+  readonly hop: number;
+}
+
+const SIZE = 2048;
+/** Partials that count, each less than the one before (our own). */
+const PARTIALS = 8;
+const FADE = 0.8;
+/** Between two partials there should be nothing: else the pitch is one of an octave below. */
+const BETWEEN = 0.6;
+/** Instruments are tuned apart so far. Units: cents */
+const TUNED = 35;
+/** What came anew is told against so many windows before. */
+const BEFORE = 3;
+/** Windows are longer than frames, so that every other frame is told anew. */
+const STRIDE = 2;
+
+/**
+ * The strength of pitches frame by frame, as sums over their partials.
+ * Shape:  frame n is about the sample n × hop
+ * Source: Klapuri, Multiple fundamental frequency estimation by summing harmonic amplitudes, ISMIR 2006 (from memory);
+ *         weights are our own
+ */
+export function salienceOf(
+  { samples, rate }: Sound,
+  { lowest, highest, hop }: SalienceWish,
+  tell?: (done: number) => void,
+): Salience {
+  const frames = Math.max(1, Math.ceil(samples.length / hop));
+  const count = highest - lowest + 1;
+  const strength = new Float32Array(frames * count);
+  const rise = new Float32Array(frames * count);
+  const combs = Array.from({ length: count }, (_, n) => combOf(lowest + n, rate));
+  const picture = new Picture();
+  const recent: Float32Array[] = [];
+  for (let frame = 0; frame < frames; frame += STRIDE) {
+    const magnitudes = picture.of(samples, frame * hop);
+    const before = recent[0] ?? magnitudes;
+    const anew = magnitudes.map((one, bin) => Math.max(0, one - (before[bin] ?? 0)));
+    fill(strength.subarray(frame * count, (frame + 1) * count), combs, magnitudes);
+    fill(rise.subarray(frame * count, (frame + 1) * count), combs, anew);
+    for (const table of [strength, rise])
+      table.copyWithin((frame + 1) * count, frame * count, (frame + 1) * count);
+    recent.push(magnitudes);
+    if (recent.length > BEFORE) recent.shift();
+    if (frame % 256 === 0) tell?.(frame / frames);
+  }
+  return { lowest, count, strength, rise };
+}
+
+/** The bins of a pitch's partials, and of the places between them. */
+interface Comb {
+  readonly on: readonly (readonly [from: number, to: number])[];
+  readonly off: readonly (readonly [from: number, to: number])[];
+}
+
+function combOf(midi: number, rate: number): Comb {
+  const hertz = 440 * 2 ** ((midi - 69) / 12);
+  const bins = (times: number): readonly [number, number] => {
+    const middle = (hertz * times * SIZE) / rate;
+    const wide = Math.max(0.5, middle * (2 ** (TUNED / 1200) - 1));
+    return [Math.round(middle - wide), Math.round(middle + wide)];
+  };
+  const inside = ([, to]: readonly [number, number]): boolean => to < SIZE / 2;
+  const partials = Array.from({ length: PARTIALS }, (_, n) => n + 1);
+  return {
+    on: partials.map((n) => bins(n)).filter(inside),
+    off: partials.map((n) => bins(n - 0.5)).filter(inside),
+  };
+}
+
+function fill(row: Float32Array, combs: readonly Comb[], magnitudes: Float32Array): void {
+  let most = 1e-9;
+  combs.forEach(({ on, off }, n) => {
+    let [sum, weight] = [0, 1];
+    for (let k = 0; k < on.length; k += 1) {
+      sum += weight * (highest(magnitudes, on[k]) - BETWEEN * highest(magnitudes, off[k]));
+      weight *= FADE;
+    }
+    row[n] = Math.max(0, sum);
+    most = Math.max(most, sum);
+  });
+  for (let n = 0; n < row.length; n += 1) row[n] = (row[n] ?? 0) / most;
+}
+
+function highest(magnitudes: Float32Array, bins: readonly [from: number, to: number] | undefined): number {
+  if (!bins) return 0;
+  let most = 0;
+  for (let bin = bins[0]; bin <= bins[1]; bin += 1) most = Math.max(most, magnitudes[bin] ?? 0);
+  return most;
+}
+
+/** Magnitudes, compressed by a root so that soft partials count beside loud ones. */
+class Picture {
+  private readonly fft = new FFT(SIZE);
+  private readonly input = new Float64Array(SIZE);
+  private readonly spectrum: number[] = this.fft.createComplexArray();
+  private readonly window = Float64Array.from(
+    { length: SIZE },
+    (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE),
+  );
+
+  of(samples: Float32Array, centre: number): Float32Array {
+    const start = centre - SIZE / 2;
+    for (let n = 0; n < SIZE; n += 1) this.input[n] = (samples[start + n] ?? 0) * (this.window[n] ?? 0);
+    this.fft.realTransform(this.spectrum, this.input);
+    const out = new Float32Array(SIZE / 2);
+    for (let bin = 0; bin < out.length; bin += 1)
+      out[bin] = Math.sqrt(Math.hypot(this.spectrum[2 * bin] ?? 0, this.spectrum[2 * bin + 1] ?? 0));
+    return out;
+  }
+}

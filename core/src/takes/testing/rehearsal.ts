@@ -1,0 +1,92 @@
+import { seededRandom, type Random } from '../../base/index.js';
+import { beatOf, wholePace } from '../../reading/index.js';
+import type { Score } from '../../score/index.js';
+import { askedMusic, type AskedMusic } from '../follow/asked-notes.js';
+import { readTake, type TakeReading } from '../read-take.js';
+import type { Sound } from '../sound/sound.js';
+import { perform, plainly, type Manner, type Performance } from './performer.js';
+import { inRoom, synthesise, TIMBRES, type Room } from './synthesiser.js';
+
+/** A performance with its sound, its truth, and what was read of it. */
+export interface Rehearsal {
+  readonly music: AskedMusic;
+  readonly truth: Performance;
+  readonly sound: Sound;
+  readonly read: TakeReading;
+}
+
+/** How it is rehearsed. Shape: `vary` changes an even manner at the written tempo */
+export interface RehearsalWish {
+  readonly timbre: keyof typeof TIMBRES | 'snare';
+  readonly seed: number;
+  readonly room?: Room;
+  readonly tuning?: number;
+  readonly vary?: (even: Manner, music: AskedMusic, random: Random) => Partial<Manner>;
+}
+
+/** A small room with a little noise. */
+export const PRACTICE_ROOM: Room = { reverberation: 0.6, wet: 0.1, noise: 45 };
+
+/** Plays a score, and reads the take. Errors: throws where the take is refused */
+export function rehearse(score: Score, wish: RehearsalWish): Rehearsal {
+  const { music, truth, sound } = performed(score, wish);
+  const read = readTake(sound, score, { withRepeats: true, bpm: null });
+  if (!read.ok) throw new Error(read.issues[0]?.message);
+  return { music, truth, sound, read: read.value };
+}
+
+/** Plays a score in a room. */
+export function performed(
+  score: Score,
+  { timbre, seed, room = PRACTICE_ROOM, tuning = 0, vary = () => ({}) }: RehearsalWish,
+): Omit<Rehearsal, 'read'> {
+  const random = seededRandom(seed);
+  const pace = wholePace(score, null);
+  if (!pace) throw new Error('The score states no tempo.');
+  const music = askedMusic(score, { withRepeats: true, pace });
+  const even = plainly(pace.segments[0]?.quarterBpm ?? 96);
+  const truth = perform(music, { ...even, unsteady: 0.008, ...vary(even, music, random) }, random);
+  const dry = synthesise(truth.played, {
+    timbre: timbre === 'snare' ? timbre : TIMBRES[timbre],
+    ...{ seconds: truth.seconds, random, tuning },
+  });
+  return { music, truth, sound: inRoom(dry, room, random) };
+}
+
+/** How far the starts of notes were found from where they were. Units: seconds, ascending; Infinity where not found */
+export function startErrors({ truth, read }: Rehearsal): number[] {
+  return truth.notes
+    .flatMap(({ asked, start }) => {
+      if (start === null) return [];
+      const far = read.notes
+        .filter((note) => note.asked === asked)
+        .map(({ seconds }) => Math.abs(seconds - start));
+      return [Math.min(Infinity, ...far)];
+    })
+    .sort((a, b) => a - b);
+}
+
+/** How far the tempo of each measure was told from what was played. Shape: shares, ascending; Infinity where none was told */
+export function tempoErrors({ truth, read, music }: Rehearsal): number[] {
+  return truth.measures
+    .map(({ pass, start, end }) => {
+      const quarters = music.measures[pass]?.quarters ?? 0;
+      const played = (quarters * 60) / (end - start);
+      const told = read.measures
+        .filter((measure) => measure.pass === pass && measure.quarterBpm !== null)
+        .sort((a, b) => Math.abs(a.start - start) - Math.abs(b.start - start))[0];
+      return told?.quarterBpm == null ? Infinity : Math.abs(told.quarterBpm / played - 1);
+    })
+    .sort((a, b) => a - b);
+}
+
+/** The value below which a share of ascending values lies. */
+export function quantile(values: readonly number[], share: number): number {
+  return values[Math.min(values.length - 1, Math.floor(values.length * share))] ?? Infinity;
+}
+
+/** The beat of a score's first measure. Units: quarters */
+export function firstBeat({ measures }: Score): number {
+  const first = measures[0];
+  return first ? beatOf(first.meter) : 1;
+}
