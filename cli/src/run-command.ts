@@ -11,6 +11,7 @@ import { readinessCommand } from './commands/readiness.js';
 import { readCommand } from './commands/read.js';
 import { scoreCommand } from './commands/score.js';
 import { sheetCommand } from './commands/sheet.js';
+import { sightCommand } from './commands/sight.js';
 import { takeCommand, toneCommand } from './commands/take.js';
 import { toldCommand } from './commands/told.js';
 import { CommandError } from './command-error.js';
@@ -34,6 +35,7 @@ const USAGE = [
   '       vivid-cue slide|fingers|valves|sticking|bow FILE [--span 1-8] [--bpm 96] [--pin 4:2=6] [--valve] [--lead L] [--school alternate] [--json]',
   '       vivid-cue take FILE.wav --score FILE.musicxml [--span 1-32] [--bpm 116] [--repeats take|omit] [--part ID] [--json]',
   '       vivid-cue tone FILE.wav [--json]',
+  '       vivid-cue sight --level 3 --instrument clarinet --seed 7 --out FILE.musicxml [--json]',
   '       vivid-cue fit --quarters 32 --air 15 | --seconds 12.75 [--json]',
   '       vivid-cue convert "q=132" --to eighth [--json]',
   '       vivid-cue ladder --from 60 --to 127 --step 10|4%|dial|usual [--unit quarter] [--json]',
@@ -68,6 +70,7 @@ const COMMANDS: Readonly<Record<string, (args: readonly string[], folder: string
   told: toldCommand,
   take: takeCommand,
   tone: toneCommand,
+  sight: sightCommand,
 };
 
 /** Commands that wait for something, such as a picture that is drawn. */
