@@ -3,6 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import { benchBrowser } from './browser.mjs';
 import { benchHands } from './hands.mjs';
+import { benchTakes } from './takes.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchReading } from './reading.mjs';
 import { benchServer } from './server.mjs';
@@ -13,6 +14,7 @@ const at = process.argv.indexOf('--reps');
 const reps = at < 0 ? 50_000 : Number(process.argv[at + 1]);
 await benchReading();
 await benchHands();
+benchTakes();
 await benchSheets();
 await benchPlan();
 await benchBrowser();

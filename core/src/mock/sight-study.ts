@@ -143,8 +143,14 @@ function fill(groups: readonly number[], level: number, random: Random): number[
     const table = here === 36 ? 'compound' : groups.includes(36) ? 'pair' : 'simple';
     // A longer cell stands only where another group of its kind follows, and not across the middle of a measure of four.
     const room = groups[n + 1] === here && table === 'simple' && n % 2 === 0 ? 2 * here : here;
+    // A rest is an event: it does not come wherever it could.
+    const mayRest = random() < 0.3;
     const cells = SIGHT_CELLS[table].filter(
-      ([from, cell]) => from <= level && sumOf(cell) <= room && (n > 0 || (cell[0] ?? 0) > 0),
+      ([from, cell]) =>
+        (mayRest || cell.every((one) => one > 0)) &&
+        from <= level &&
+        sumOf(cell) <= room &&
+        (n > 0 || (cell[0] ?? 0) > 0),
     );
     // What the level brings anew comes more often.
     const [, cell] = pick([...cells, ...cells.filter(([from]) => from >= level - 1)], random);
@@ -241,7 +247,7 @@ class Tune {
       this.move(where, { isOnBeat, isFirst: heard === 1, isLast: heard === count });
       return { ...PLAIN, pitches: [this.pitch()], isRest, length: quarters(length, PARTS) };
     });
-    return this.slurred(this.coloured(notes));
+    return this.slurred(this.coloured(this.led(notes)));
   }
 
   /** To the next note. */
@@ -303,9 +309,17 @@ class Tune {
 
   private pitch(): Pitch {
     const { step, octave } = letterAt(this.place);
-    const alter = alterInKey(step, this.frame.fifths);
-    const isLeading = this.frame.isMinor && (((this.place - this.tonic) % 7) + 7) % 7 === 6;
-    return { step, octave, alter: isLeading ? alter + 1 : alter };
+    return { step, octave, alter: alterInKey(step, this.frame.fifths) };
+  }
+
+  /** In minor the seventh degree leads where it goes up to the tonic. */
+  private led(notes: readonly NoteToWrite[]): NoteToWrite[] {
+    return notes.map((note, n) => {
+      const [own, after] = [note.pitches[0], notes[n + 1]?.pitches[0]];
+      if (!this.frame.isMinor || !own || !after || staffPlace(after) !== staffPlace(own) + 1) return note;
+      const isSeventh = (((staffPlace(own) - this.tonic) % 7) + 7) % 7 === 6;
+      return isSeventh ? { ...note, pitches: [{ ...own, alter: own.alter + 1 }] } : note;
+    });
   }
 
   /** A neighbour below, between two notes of one pitch, is drawn nearer: the only notes outside of the key. */
@@ -332,7 +346,7 @@ class Tune {
     for (let n = 0; n + 1 < out.length; n += 2) {
       const [a, b] = [out[n], out[n + 1]];
       if (!a || !b || a.isRest || b.isRest || a.length.num / a.length.den > 1) continue;
-      if (isStaccato) out[n] = { ...a, articulations: ['staccato'] };
+      if (isStaccato) [out[n], out[n + 1]] = [short(a), short(b)];
       else
         [out[n], out[n + 1]] = [
           { ...a, slurStarts: 1 },
@@ -341,6 +355,10 @@ class Tune {
     }
     return out;
   }
+}
+
+function short(note: NoteToWrite): NoteToWrite {
+  return { ...note, articulations: ['staccato'] };
 }
 
 const SEMITONES: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
