@@ -13,6 +13,7 @@ export type { AskedMeasure, AskedMusic, AskedNote } from './follow/asked-notes.j
 export type { FollowedNote } from './follow/follow.js';
 export type { HairpinHeard, MeasureLoudness } from './tell/dynamics.js';
 export type { Pause, Restart } from './tell/pauses.js';
+export { takeSentences, type TakeSentence } from './tell/sentences.js';
 export type { PossibleSlip } from './tell/slips.js';
 export type { Evenness } from './tell/steadiness.js';
 export { longTone, type LongTone } from './tell/tone.js';

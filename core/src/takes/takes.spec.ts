@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
+import { readMusic } from '../reading/index.js';
 import { readScore, type Score } from '../score/index.js';
-import { readTake } from './index.js';
+import { readTake, takeSentences } from './index.js';
 import {
   performed,
   quantile,
@@ -157,6 +158,33 @@ describe('what a take tells', () => {
     // Sixteenths at 100 last 150 ms; intervals between places that stray by s stray by s times the root of two.
     expect(evenness(0)).toBeLessThan(2.5);
     expect(evenness(0.01) / ((100 * 0.01 * Math.SQRT2) / 0.15)).toBeCloseTo(1, 0);
+  });
+
+  it('is said in sentences: an opening faster than the deciding measure, and where it stopped', () => {
+    const score = study('ferry-lines');
+    const decides = readMusic(score, { instrument: null, bpm: null }).deciding?.measure;
+    const { read, music } = rehearse(score, {
+      ...{ timbre: 'violin', seed: 9 },
+      // A fifth slower in the measure that decides, and a stop after the fourth.
+      vary: (even, { measures }) => {
+        const hard = measures.find(({ number }) => number === decides);
+        const isHard = (at: number): boolean =>
+          hard !== undefined && at >= hard.at && at < hard.at + hard.quarters;
+        return { tempo: (at) => even.tempo(0) * (isHard(at) ? 0.8 : 1), pauses: new Map([[3, 2]]) };
+      },
+    });
+    const texts = takeSentences(read, 'uk').map(({ text }) => text);
+    expect(texts[0]).toMatch(new RegExp(`^Opens at \\d+, bar ${decides} at \\d+: start at \\d+\\.$`, 'u'));
+    expect(
+      texts.some(
+        (text) =>
+          /^Stops for [12]\.\d s in bar /u.test(text) && text.includes(music.measures[3]?.number ?? '?'),
+      ),
+    ).toBeTrue();
+    // Every place stands in the music.
+    const numbers = music.measures.map(({ number }) => number);
+    for (const { measures } of takeSentences(read, 'us'))
+      for (const one of measures) expect(numbers).toContain(one);
   });
 
   it('follows strokes without a pitch by their rhythm', () => {
