@@ -1,4 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
+import type { Result } from '@vivid-cue/core/base';
 
 /** A person's mistake on the command line, said in one sentence. */
 export class CommandError extends Error {
@@ -25,4 +26,17 @@ export function readArgs<T extends NonNullable<ParseArgsConfig['options']>>(
     const reason = error instanceof Error ? (error.message.split(/[.\n]/u)[0] ?? '') : '';
     throw new CommandError(`${reason}.`);
   }
+}
+
+/** An option that takes one of some words. Errors: CommandError with what it takes */
+export function oneOf<Value extends string>(name: string, text: string, values: readonly Value[]): Value {
+  const found = values.find((one) => one === text);
+  if (found === undefined) throw new CommandError(`--${name} takes ${values.join(' or ')}; "${text}" came.`);
+  return found;
+}
+
+/** What a reader of the core gives. Errors: CommandError with its sentences where it refused */
+export function accepted<Value>(read: Result<Value, string>): Value {
+  if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
+  return read.value;
 }

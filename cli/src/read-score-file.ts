@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import { withoutAbc } from '@vivid-cue/core/abc';
 import { readScore, type Score } from '@vivid-cue/core/score';
-import { CommandError } from './command-error.js';
+import { accepted } from './command-error.js';
 import { readBytes } from './read-bytes.js';
 
 /**
@@ -11,7 +11,5 @@ import { readBytes } from './read-bytes.js';
  */
 export function readScoreFile(folder: string, file: string, part: string | undefined): Score {
   const bytes = withoutAbc(readBytes(resolve(folder, file), file));
-  const read = bytes.ok ? readScore(bytes.value, { partId: part ?? null }) : bytes;
-  if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
-  return read.value;
+  return accepted(bytes.ok ? readScore(bytes.value, { partId: part ?? null }) : bytes);
 }

@@ -7,7 +7,7 @@ import {
   type BeatUnit,
   type Bpm,
 } from '@vivid-cue/core/music';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, readArgs } from '../command-error.js';
 
 /**
  * `convert "q=132" --to eighth`: the same tempo counted in another unit, with its half-speed click and dial number.
@@ -19,9 +19,7 @@ import { CommandError, readArgs } from '../command-error.js';
 export function convertCommand(args: readonly string[]): string {
   const { values, positionals } = readArgs(args, { to: { type: 'string' } });
   const phrase = positionals.join(' ');
-  const parsed = parseTempo(phrase);
-  if (!parsed.ok) throw new CommandError(parsed.issues.map(({ message }) => message).join(' '));
-  const { beatUnit, bpmMin, bpmMax, bound } = parsed.value;
+  const { beatUnit, bpmMin, bpmMax, bound } = accepted(parseTempo(phrase));
   if (beatUnit === null || (bpmMin === null && bpmMax === null)) {
     throw new CommandError(
       `"${phrase}" does not say which note gets how many beats; write one such as "q=132".`,

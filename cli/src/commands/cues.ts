@@ -7,7 +7,7 @@ import { instrumentProfile, isBlown } from '@vivid-cue/core/reading';
 import type { Score } from '@vivid-cue/core/score';
 import { breathCues, handCues, type SettledCue } from '@vivid-cue/core/settle';
 import { withoutAbc } from '@vivid-cue/core/abc';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, readArgs } from '../command-error.js';
 import { readBytes } from '../read-bytes.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readAir } from './breath.js';
@@ -37,10 +37,9 @@ export function cuesCommand(args: readonly string[], folder: string): string {
   const score = readScoreFile(folder, file, values.part);
   const cues = proposed(score, values).map((cue) => fileCue(cue));
   const bytes = withoutAbc(readBytes(resolve(folder, file), file));
-  const written = bytes.ok ? withCues(bytes.value, { partId: score.partId, cues }) : bytes;
-  if (!written.ok) throw new CommandError(written.issues.map(({ message }) => message).join(' '));
+  const written = accepted(bytes.ok ? withCues(bytes.value, { partId: score.partId, cues }) : bytes);
   try {
-    writeFileSync(resolve(folder, values.out), written.value);
+    writeFileSync(resolve(folder, values.out), written);
   } catch (error) {
     throw new CommandError(
       `"${values.out}" cannot be written: ${error instanceof Error ? error.message : ''}.`,

@@ -11,7 +11,7 @@ import {
   type Score,
   type Span,
 } from '@vivid-cue/core/score';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, readArgs } from '../command-error.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readBpm } from './read.js';
 
@@ -54,9 +54,7 @@ export function drillsCommand(args: readonly string[], folder: string): string {
 export function readSpan(score: Score, text: string | undefined): Span {
   if (text === undefined) return { fromIndex: 0, endIndex: score.measures.length };
   const parsed = parseSpan(text);
-  const resolved = parsed.ok ? resolveSpan(score.measures, parsed.value) : parsed;
-  if (!resolved.ok) throw new CommandError(resolved.issues.map(({ message }) => message).join(' '));
-  return resolved.value;
+  return accepted(parsed.ok ? resolveSpan(score.measures, parsed.value) : parsed);
 }
 
 /** A number that makes chance repeatable, 1 where none is given. Errors: CommandError for what is no whole number. */

@@ -13,7 +13,7 @@ import {
 import { asSeconds, secondsAt } from '@vivid-cue/core/music';
 import { instrumentProfile, quarterBpmOf, type Pace } from '@vivid-cue/core/reading';
 import type { Score } from '@vivid-cue/core/score';
-import { CommandError, readArgs } from '../command-error.js';
+import { CommandError, oneOf, readArgs } from '../command-error.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readSpan } from './drills.js';
 import { readBpm } from './read.js';
@@ -86,12 +86,6 @@ function solvedHands(solver: HandSolver, notes: readonly HandNote[], asked: Aske
       `"${instrument}" has no valves that are known here; give for example --instrument trumpet.`,
     );
   return path;
-}
-
-function oneOf<Value extends string>(name: string, text: string, values: readonly Value[]): Value {
-  const found = values.find((one) => one === text);
-  if (found === undefined) throw new CommandError(`--${name} takes ${values.join(' or ')}; "${text}" came.`);
-  return found;
 }
 
 function pinsOf(text: string | undefined, { measures }: Score): HandPin[] {

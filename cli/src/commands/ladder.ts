@@ -1,5 +1,5 @@
 import { buildLadder, DEFAULT_STEP, type LadderStep } from '@vivid-cue/core/climb';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, readArgs } from '../command-error.js';
 import { readUnit } from './convert.js';
 
 /**
@@ -24,13 +24,8 @@ export function ladderCommand(args: readonly string[]): string {
   const fromBpm = values.from === undefined ? toBpm / 2 : readNumber(values.from, '--from');
   const step = readStep(values.step);
   const unit = readUnit(values.unit ?? 'quarter');
-  const ladder = buildLadder({ fromBpm, toBpm, step, unit });
-  if (!ladder.ok) throw new CommandError(ladder.issues.map(({ message }) => message).join(' '));
-  return JSON.stringify(
-    { from: fromBpm, to: toBpm, unit, step, count: ladder.value.length, rungs: ladder.value },
-    null,
-    2,
-  );
+  const rungs = accepted(buildLadder({ fromBpm, toBpm, step, unit }));
+  return JSON.stringify({ from: fromBpm, to: toBpm, unit, step, count: rungs.length, rungs }, null, 2);
 }
 
 function readNumber(text: string | undefined, name: string): number {

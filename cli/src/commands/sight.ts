@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { sightStudy } from '@vivid-cue/core/mock';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, readArgs } from '../command-error.js';
 
 /**
  * `sight --level 3 --instrument clarinet --seed 7 --out FILE.musicxml`: writes a study for sight-reading.
@@ -24,9 +24,7 @@ export function sightCommand(args: readonly string[], folder: string): string {
   const seed = Number(values.seed ?? '1');
   if (!Number.isSafeInteger(seed) || seed < 0)
     throw new CommandError(`--seed takes a whole number; "${values.seed ?? ''}" came.`);
-  const study = sightStudy({ level: Number(level), instrument, seed });
-  if (!study.ok) throw new CommandError(study.issues.map(({ message }) => message).join(' '));
-  const { musicXml, ...told } = study.value;
+  const { musicXml, ...told } = accepted(sightStudy({ level: Number(level), instrument, seed }));
   try {
     writeFileSync(resolve(folder, out), musicXml);
   } catch {

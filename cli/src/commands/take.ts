@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import { roundTo } from '@vivid-cue/core/base';
 import { longTone, readTake, readWav, type Sound, type TakeReading } from '@vivid-cue/core/takes';
-import { CommandError, readArgs } from '../command-error.js';
+import { accepted, CommandError, oneOf, readArgs } from '../command-error.js';
 import { readBytes } from '../read-bytes.js';
 import { readScoreFile } from '../read-score-file.js';
 import { readSpan } from './drills.js';
@@ -27,17 +27,14 @@ export function takeCommand(args: readonly string[], folder: string): string {
     throw new CommandError(
       'Name one take and its score: vivid-cue take FILE.wav --score FILE.musicxml --span 1-32 --json.',
     );
-  const repeats = values.repeats ?? 'take';
-  if (repeats !== 'take' && repeats !== 'omit')
-    throw new CommandError(`--repeats takes take or omit; "${repeats}" came.`);
+  const repeats = oneOf('repeats', values.repeats ?? 'take', ['take', 'omit']);
   const score = readScoreFile(folder, values.score, values.part);
   const read = readTake(soundOf(folder, file), score, {
     spans: values.span === undefined ? [] : [readSpan(score, values.span)],
     withRepeats: repeats === 'take',
     bpm: values.bpm === undefined ? null : readBpm(values.bpm),
   });
-  if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
-  return JSON.stringify(written(read.value), null, 2);
+  return JSON.stringify(written(accepted(read)), null, 2);
 }
 
 /**
@@ -57,9 +54,7 @@ export function toneCommand(args: readonly string[], folder: string): string {
 }
 
 function soundOf(folder: string, file: string): Sound {
-  const read = readWav(readBytes(resolve(folder, file), file));
-  if (!read.ok) throw new CommandError(read.issues.map(({ message }) => message).join(' '));
-  return read.value;
+  return accepted(readWav(readBytes(resolve(folder, file), file)));
 }
 
 function written(take: TakeReading): object {

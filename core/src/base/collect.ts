@@ -24,6 +24,11 @@ export function countBy<T>(values: Iterable<T>): Map<T, number> {
   return counts;
 }
 
+/** The middle of some numbers, of two in the middle the upper one; null for none. */
+export function upperMedian(values: readonly number[]): number | null {
+  return [...values].sort((a, b) => a - b)[values.length >> 1] ?? null;
+}
+
 /** The number to so many decimals; halves go up. */
 export function roundTo(value: number, decimals: number): number {
   const factor = 10 ** decimals;

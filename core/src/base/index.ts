@@ -1,5 +1,5 @@
 export { COUNT_WORDS } from './count-words.js';
-export { capital, countBy, groupBy, roundTo } from './collect.js';
+export { capital, countBy, groupBy, roundTo, upperMedian } from './collect.js';
 export { hashText } from './hash.js';
 export { plainSigns } from './plain.js';
 export { fail, ok, type Issue, type Result } from './result.js';

@@ -1,3 +1,5 @@
+import { countBy } from '../base/index.js';
+
 /** What a panel's scores of one player come to. Units: as the listeners gave them; `dropped` highest and lowest left out */
 export interface PanelResult {
   readonly mean: number;
@@ -58,9 +60,7 @@ function ranksOf(values: readonly number[]): number[] {
 }
 
 function tiesOf(values: readonly number[]): number {
-  const counts = new Map<number, number>();
-  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return [...counts.values()].reduce((sum, count) => sum + count ** 3 - count, 0);
+  return [...countBy(values).values()].reduce((sum, count) => sum + count ** 3 - count, 0);
 }
 
 /** What a concordance means, in words. Source: our own thresholds */

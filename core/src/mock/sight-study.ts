@@ -1,9 +1,10 @@
-import { fail, ok, seededRandom, type Random, type Result } from '../base/index.js';
+import { capital, fail, ok, seededRandom, type Random, type Result } from '../base/index.js';
 import {
   alterInKey,
   beatUnitOf,
   letterAt,
   meterFrom,
+  midiOf,
   quarters,
   staffPlace,
   tonicOf,
@@ -73,7 +74,7 @@ export function sightStudy({ level, instrument, seed }: SightWish): Result<Sight
   }));
   const title = `Sight-reading, level ${level}, no. ${seed}`;
   const musicXml = lineAsMusicXml({
-    ...{ title, instrument: titled(known.value.name), transposition: known.value.transposition, measures },
+    ...{ title, instrument: capital(known.value.name), transposition: known.value.transposition, measures },
     clef: isDrum ? 'percussion' : CLEFS[known.value.clef],
     tempo: { bpm: frame.bpm, unit: beatUnitOf(frame.meter) },
   });
@@ -83,10 +84,6 @@ export function sightStudy({ level, instrument, seed }: SightWish): Result<Sight
 }
 
 const CLEFS = { G: 'treble', F: 'bass', C: 'alto' } as const;
-
-function titled(name: string): string {
-  return name.replace(/^./u, (letter) => letter.toUpperCase());
-}
 
 /** What holds for a whole study. */
 interface Frame {
@@ -190,6 +187,15 @@ interface MeasurePlace {
   readonly count: number;
 }
 
+/** Places on the staff from one to another, both included. */
+function placesOf(from: number, to: number): number[] {
+  return Array.from({ length: to - from + 1 }, (_, n) => from + n);
+}
+
+function nearestTo(place: number, places: readonly number[]): number | undefined {
+  return [...places].sort((one, two) => Math.abs(one - place) - Math.abs(two - place))[0];
+}
+
 interface TuneWish {
   readonly row: SightLevel;
   readonly instrument: ScaleInstrument;
@@ -214,24 +220,15 @@ class Tune {
     [this.row, this.frame, this.random] = [row, frame, random];
     const [bottom, top] = [staffPlace(instrument.low) + 1, staffPlace(instrument.high) - 1];
     const compass = Math.min(row.compass, top - bottom);
-    const letter = 'CDEFGAB'.indexOf(tonicOf(frame.fifths, frame.isMinor ? 'minor' : 'major').charAt(0));
+    const name = tonicOf(frame.fifths, frame.isMinor ? 'minor' : 'major').charAt(0);
+    const tonics = (from: number, to: number): number[] =>
+      placesOf(from, to).filter((place) => letterAt(place).step === name);
     // The middle third of an instrument is where it is read first; the tonic is within reach, or it is the lowest note.
     const wished = Math.round(bottom + (top - bottom - compass) * (0.3 + 0.25 * random()));
-    const tonics = Array.from({ length: top - bottom - compass + 1 }, (_, n) => bottom + n).filter(
-      (one) => one % 7 === letter,
-    );
-    const nearest = (to: number): number =>
-      tonics.sort((one, two) => Math.abs(one - to) - Math.abs(two - to))[0] ?? bottom;
-    const isWithin = Array.from({ length: compass + 1 }, (_, n) => wished + n).some(
-      (one) => one % 7 === letter,
-    );
-    this.low = isWithin ? wished : nearest(wished);
+    const isWithin = tonics(wished, wished + compass).length > 0;
+    this.low = isWithin ? wished : (nearestTo(wished, tonics(bottom, top - compass)) ?? bottom);
     this.high = this.low + compass;
-    const middle = (this.low + this.high) / 2;
-    const inside = Array.from({ length: compass + 1 }, (_, n) => this.low + n).filter(
-      (one) => one % 7 === letter,
-    );
-    this.tonic = inside.sort((one, two) => Math.abs(one - middle) - Math.abs(two - middle))[0] ?? this.low;
+    this.tonic = nearestTo((this.low + this.high) / 2, tonics(this.low, this.high)) ?? this.low;
     this.place = this.tonic;
   }
 
@@ -298,13 +295,18 @@ class Tune {
 
   /** The nearest place of some degrees within the compass and a leap. */
   private nearest(degrees: readonly number[], isVaried = false): number {
-    const { low, high, tonic, row, place, random } = this;
-    const all = Array.from({ length: high - low + 1 }, (_, n) => low + n).filter(
-      (one) => degrees.includes((((one - tonic) % 7) + 7) % 7) && Math.abs(one - place) <= row.leap,
+    const { low, high, row, place, random } = this;
+    const all = placesOf(low, high).filter(
+      (one) => degrees.includes(this.degree(one)) && Math.abs(one - place) <= row.leap,
     );
     const near = all.sort((a, b) => Math.abs(a - place) - Math.abs(b - place));
     const second = near[1];
     return isVaried && second !== undefined && random() < row.leaps ? second : (near[0] ?? place);
+  }
+
+  /** The degree of the scale at a place, the tonic 0. */
+  private degree(place: number): number {
+    return (((place - this.tonic) % 7) + 7) % 7;
   }
 
   private pitch(): Pitch {
@@ -317,7 +319,7 @@ class Tune {
     return notes.map((note, n) => {
       const [own, after] = [note.pitches[0], notes[n + 1]?.pitches[0]];
       if (!this.frame.isMinor || !own || !after || staffPlace(after) !== staffPlace(own) + 1) return note;
-      const isSeventh = (((staffPlace(own) - this.tonic) % 7) + 7) % 7 === 6;
+      const isSeventh = this.degree(staffPlace(own)) === 6;
       return isSeventh ? { ...note, pitches: [{ ...own, alter: own.alter + 1 }] } : note;
     });
   }
@@ -331,7 +333,7 @@ class Tune {
       if (!before || !after || !own || this.altered >= most) return note;
       const isNeighbour =
         staffPlace(before) === staffPlace(after) && staffPlace(own) === staffPlace(before) - 1;
-      const gap = semitones(before) - semitones(own);
+      const gap = midiOf(before) - midiOf(own);
       if (!isNeighbour || gap !== 2 || this.random() < 0.3) return note;
       this.altered += 1;
       return { ...note, pitches: [{ ...own, alter: own.alter + 1 }] };
@@ -359,10 +361,4 @@ class Tune {
 
 function short(note: NoteToWrite): NoteToWrite {
   return { ...note, articulations: ['staccato'] };
-}
-
-const SEMITONES: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
-
-function semitones({ step, alter, octave }: Pitch): number {
-  return 12 * octave + (SEMITONES[step] ?? 0) + alter;
 }

@@ -1,3 +1,4 @@
+import { upperMedian } from '../base/index.js';
 import {
   barlineScore,
   joinedBarlines,
@@ -118,10 +119,10 @@ function isUpsideDown(staves: readonly ReadStaff[]): boolean {
 }
 
 function angleOf(staves: readonly Staff[]): number {
-  const slopes = staves
-    .map(({ middle }) => ((middle.at(-1) ?? 0) - (middle[0] ?? 0)) / Math.max(1, middle.length))
-    .sort((a, b) => a - b);
-  return Math.round(((Math.atan(slopes[slopes.length >> 1] ?? 0) * 180) / Math.PI) * 100) / 100;
+  const slopes = staves.map(
+    ({ middle }) => ((middle.at(-1) ?? 0) - (middle[0] ?? 0)) / Math.max(1, middle.length),
+  );
+  return Math.round(((Math.atan(upperMedian(slopes) ?? 0) * 180) / Math.PI) * 100) / 100;
 }
 
 /** Bar lines of a score this sure are shown as found; those below as doubtful. */

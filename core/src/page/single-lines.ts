@@ -1,3 +1,4 @@
+import { upperMedian } from '../base/index.js';
 import type { InkImage } from './light.js';
 import { linked, trackPoints, withDarkLines, type Comb, type FoundStaves, type Staff } from './staves.js';
 import type { Strips } from './strips.js';
@@ -41,8 +42,7 @@ export function findSingleLines(page: InkImage, strips: Strips, five: readonly S
     strokes: own.strokes.filter((stroke) => Math.abs(stroke.reach - reach) <= 0.15 * reach + 1),
   }));
   const long = sure.filter((own) => own.isLong && own.strokes.length >= 2);
-  const lefts = long.map(({ line }) => line.left).sort((a, b) => a - b);
-  const left = lefts[lefts.length >> 1] ?? Number.NaN;
+  const left = upperMedian(long.map(({ line }) => line.left)) ?? Number.NaN;
   // A short one begins under the others, and ends with a bar line.
   const short = sure.filter(
     ({ isLong, line, strokes }) =>

@@ -1,3 +1,4 @@
+import { upperMedian } from '../base/index.js';
 import type { InkImage } from './light.js';
 import { lineThrough } from './line-through.js';
 import type { Strips } from './strips.js';
@@ -128,7 +129,7 @@ export function withDarkLines(
       lines.map((line) => inkNear(image, Math.round((strip + 0.5) * widthPx), Math.round(y + line * space))),
     ),
   );
-  const usual = seen.sort((a, b) => a - b)[seen.length >> 1] ?? LINE_INK;
+  const usual = upperMedian(seen) ?? LINE_INK;
   const gain = Math.min(MOST_GAIN, LINE_INK / Math.max(0.05, usual));
   return gain <= 1 ? image : { ...image, ink: image.ink.map((one) => Math.min(1, one * gain)) };
 }
@@ -289,7 +290,7 @@ interface Point {
 
 /** Places without outliers: of each the middle of its neighbours, then their mean. */
 function smoothed(track: readonly Comb[]): Comb[] {
-  const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? 0;
+  const median = (values: readonly number[]): number => upperMedian(values) ?? 0;
   const calm = track.map((comb, n) => {
     const near = track
       .slice(Math.max(0, n - 3), n + 4)

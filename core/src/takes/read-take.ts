@@ -142,7 +142,7 @@ function told({ take, sound, score, wish, pace, music, followed }: Told): TakeRe
     ...{ music, beatQuarters, seconds: lengthOf(take), notes: followed.notes, measures, pauses },
     opening: opening === null ? null : { bpm: opening / beatQuarters },
     deciding: tempoAt(measures, decides, beatQuarters),
-    drift: driftOf(measures, ({ quarterBpm }) => quarterBpm),
+    drift: driftOf(measures),
     evenness: evennessOf(music, followed),
     dynamics: dynamics.measures,
     hairpins: dynamics.hairpins,

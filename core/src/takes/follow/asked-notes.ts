@@ -1,6 +1,7 @@
+import { groupBy } from '../../base/index.js';
 import { midiOf, toNumber, transposePitch } from '../../music/index.js';
 import { secondsTo, soloLine, type LineNote, type Pace } from '../../reading/index.js';
-import { playedOrder, type Score, type Span } from '../../score/index.js';
+import { inRuns, playedOrder, type Score, type ScoreNote, type Span } from '../../score/index.js';
 
 /**
  * A note that the program asks, at its place in the order of playing.
@@ -23,7 +24,6 @@ export interface AskedNote {
   readonly isSlurred: boolean;
   /** Whether other notes sound within it: an ornament, a roll, grace notes before it. */
   readonly isOrnamented: boolean;
-  readonly hasGrace: boolean;
   readonly isStaccato: boolean;
   readonly hasFermata: boolean;
 }
@@ -61,9 +61,7 @@ export interface AskedWish {
  */
 export function askedMusic(score: Score, { spans = [], withRepeats, pace }: AskedWish): AskedMusic {
   const line = soloLine(score);
-  const isAsked = (index: number): boolean =>
-    spans.length === 0 || spans.some(({ fromIndex, endIndex }) => index >= fromIndex && index < endIndex);
-  const order = playedOrder(score.order, withRepeats).filter(isAsked);
+  const order = playedOrder(score.order, withRepeats).filter((index) => inRuns(spans, index));
   const chords = chordsOf(score);
   const notes: AskedNote[] = [];
   const measures: AskedMeasure[] = [];
@@ -79,7 +77,7 @@ export function askedMusic(score: Score, { spans = [], withRepeats, pace }: Aske
     let hasGrace = false;
     for (const note of line.byMeasure[measureIndex] ?? []) {
       if (!note.isGrace)
-        notes.push(askedNote(note, { ...place, hasGrace, chord: chords.get(placeOf(note)) ?? [] }));
+        notes.push(askedNote(note, { ...place, hasGrace, chord: chordOf(chords.get(placeOf(note))) }));
       hasGrace = note.isGrace;
     }
     at += quarters;
@@ -111,7 +109,6 @@ function askedNote(note: LineNote, { pass, at, clock, timeOf, hasGrace, chord }:
     midis: [...new Set([...lead, ...chord])],
     isSlurred: note.isSlurredInto,
     isOrnamented: signs.ornaments.length > 0 || signs.tremolo > 0 || hasGrace,
-    hasGrace,
     isStaccato: signs.articulations.some((one) => one.startsWith('staccat')),
     hasFermata: signs.hasFermata,
   };
@@ -121,14 +118,15 @@ function placeOf({ measureIndex, onset }: Pick<LineNote, 'measureIndex' | 'onset
   return `${measureIndex}/${toNumber(onset)}`;
 }
 
-/** What sounds at each place of a score. Units: sounding MIDI numbers */
-function chordsOf({ notes }: Score): ReadonlyMap<string, readonly number[]> {
-  const chords = new Map<string, number[]>();
-  for (const note of notes) {
-    if (note.written === null || note.isGrace || note.tieStop) continue;
-    const midi = midiOf(transposePitch(note.written, note.transposition));
-    const place = placeOf(note);
-    chords.set(place, [...(chords.get(place) ?? []), midi]);
-  }
-  return chords;
+/** The notes that begin at each place of a score. */
+function chordsOf({ notes }: Score): ReadonlyMap<string, readonly ScoreNote[]> {
+  const begun = notes.filter(({ written, isGrace, tieStop }) => written !== null && !isGrace && !tieStop);
+  return groupBy(begun, placeOf);
+}
+
+/** Units: sounding MIDI numbers */
+function chordOf(notes: readonly ScoreNote[] = []): number[] {
+  return notes.flatMap(({ written, transposition }) =>
+    written ? [midiOf(transposePitch(written, transposition))] : [],
+  );
 }

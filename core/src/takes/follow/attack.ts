@@ -1,3 +1,4 @@
+import { hannWindow } from '../hear/hann.js';
 import type { Sound } from '../sound/sound.js';
 
 /** Loudness is followed in such steps. Units: seconds */
@@ -53,7 +54,7 @@ function partialStrength(
   partials: readonly number[],
 ): (at: number) => number {
   const length = Math.round(Math.max(WINDOW.least, WINDOW.periods / hertz) * rate);
-  const window = Float64Array.from({ length }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / length));
+  const window = hannWindow(length);
   return (at) => {
     const first = Math.round(at * rate) - (length >> 1);
     let sum = 0;

@@ -5,7 +5,7 @@ import type { AskedMusic, AskedNote } from './asked-notes.js';
 import { attackNear } from './attack.js';
 import { placeRun, type Run } from './fine.js';
 import { grossWay, type Way } from './gross.js';
-import { likelihoodOf, shiftOf, tuningOf, type Likelihood } from './likelihood.js';
+import { likelihoodOf, shiftOf, tuningOf, type Ground, type Likelihood } from './likelihood.js';
 import { strokeWay } from './strokes.js';
 import { localPace } from './local-pace.js';
 
@@ -63,7 +63,7 @@ export function followTake(
   const followed = runsOf(way).flatMap((run, n) => {
     const placed = placeRun(ground, run);
     tell(0.85 + 0.15 * (n / way.reached.length));
-    return timed(placed, { run: n, end: run.end * heard.hop, heard, notes, likelihood, shift, tuning });
+    return timed(placed, { ...ground, run: n, end: run.end * heard.hop, shift, tuning });
   });
   const fit = fitOf(followed, likelihood, heard);
   return { notes: followed, heard, likelihood, shift, tuning, fit, stray: strayOf(followed) };
@@ -121,12 +121,9 @@ function between(
   }));
 }
 
-interface Around {
+interface Around extends Ground {
   readonly run: number;
   readonly end: number;
-  readonly heard: Heard;
-  readonly notes: readonly AskedNote[];
-  readonly likelihood: Likelihood;
   readonly shift: number;
   readonly tuning: number;
 }
@@ -147,17 +144,17 @@ function timed(
   return placed.map(({ note, frame, sure }, n): FollowedNote => {
     const next = times[n + 1];
     const fit = fitBetween(likelihood, note, [frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop)]);
+    const confidence = sure * (0.3 + 0.7 * fit);
     return {
       ...{ asked: note, run, seconds: times[n] ?? 0, end: next ?? end, pace: pace[n] ?? 1 },
       expected: next === undefined ? null : ((clocks[n + 1] ?? 0) - (clocks[n] ?? 0)) * (pace[n] ?? 1),
-      confidence: sure * (0.3 + 0.7 * fit),
-      isSure: sure * (0.3 + 0.7 * fit) >= SURE,
+      ...{ confidence, isSure: confidence >= SURE },
     };
   });
 }
 
 /** From here on a place is sure enough for a number. */
-export const SURE = 0.5;
+const SURE = 0.5;
 
 /** The share of the sounding frames of a stretch that fit a note; one where nothing sounds. */
 function fitBetween(

@@ -1,6 +1,7 @@
 import type { Heard } from '../hear/heard.js';
-import type { Salience } from '../hear/salience.js';
-import { CANDIDATES } from '../hear/yin.js';
+import { fromOctave } from '../hear/octaves.js';
+import { salienceAt, type Salience } from '../hear/salience.js';
+import { CANDIDATES, surestChance, surestMidi } from '../hear/yin.js';
 import type { AskedNote } from './asked-notes.js';
 
 /** How well each frame fits each note. */
@@ -104,12 +105,10 @@ const CLEAR_AFTER = 4;
 function riseFor({ frames, salience }: Heard, pitches: readonly number[]): Float32Array {
   const table = new Float32Array(frames);
   if (!salience || pitches.length === 0) return table.fill(1);
-  const places = pitches.map((pitch) => Math.round(pitch) - salience.lowest);
   for (let frame = 0; frame < frames; frame += 1)
     for (let near = frame; near < Math.min(frames, frame + CLEAR_AFTER); near += 1)
-      for (const place of places)
-        if (place >= 0 && place < salience.count)
-          table[frame] = Math.max(table[frame] ?? 0, salience.rise[near * salience.count + place] ?? 0);
+      for (const midi of pitches)
+        table[frame] = Math.max(table[frame] ?? 0, salienceAt(salience, 'rise', { frame: near, midi }));
   return table;
 }
 
@@ -118,9 +117,7 @@ function ringing(salience: Salience | null, frame: number, pitches: readonly num
   if (!salience) return 0;
   let sum = 0;
   for (const pitch of pitches) {
-    const place = Math.round(pitch) - salience.lowest;
-    const strength =
-      place < 0 || place >= salience.count ? 0 : (salience.strength[frame * salience.count + place] ?? 0);
+    const strength = salienceAt(salience, 'strength', { frame, midi: pitch });
     sum += Math.max(0, Math.min(1, (strength - RINGS.from) / (RINGS.whole - RINGS.from)));
   }
   return (RINGS.worth * sum) / pitches.length;
@@ -132,7 +129,7 @@ function closeness(semitones: number, isOrnamented: boolean): number {
   const own = near(far);
   if (own > 0) return own;
   if (isOrnamented && far < 2.6) return NEIGHBOUR;
-  return OCTAVE * Math.max(near(Math.abs(far - 12)), near(Math.abs(far - 19)), near(Math.abs(far - 24)));
+  return OCTAVE * near(fromOctave(far));
 }
 
 function near(far: number): number {
@@ -144,12 +141,12 @@ function near(far: number): number {
  * How far the take is tuned from the asked pitch.
  * Units:  cents, -50 to 50
  */
-export function tuningOf({ frames, pitch: { midi, chance } }: Heard): number {
+export function tuningOf({ frames, pitch }: Heard): number {
   let [x, y] = [0, 0];
   for (let frame = 0; frame < frames; frame += 1) {
-    const belief = chance[frame * CANDIDATES] ?? 0;
+    const belief = surestChance(pitch, frame);
     if (belief < 0.7) continue;
-    const angle = 2 * Math.PI * (midi[frame * CANDIDATES] ?? 0);
+    const angle = 2 * Math.PI * surestMidi(pitch, frame);
     x += belief * Math.cos(angle);
     y += belief * Math.sin(angle);
   }
@@ -164,17 +161,12 @@ const CLEARLY = 1.25;
  * Shape:  0 where nothing is clearly nearer
  * Units:  semitones
  */
-export function shiftOf(
-  { frames, pitch: { midi, chance } }: Heard,
-  notes: readonly AskedNote[],
-  tuning: number,
-): number {
+export function shiftOf({ frames, pitch }: Heard, notes: readonly AskedNote[], tuning: number): number {
   const heard = new Float64Array(160);
   const asked = new Float64Array(160);
   for (let frame = 0; frame < frames; frame += 1) {
-    const belief = chance[frame * CANDIDATES] ?? 0;
-    const place = Math.round((midi[frame * CANDIDATES] ?? 0) - tuning / 100);
-    if (belief > 0.5 && place > 0 && place < 160) heard[place] = (heard[place] ?? 0) + 1;
+    const place = Math.round(surestMidi(pitch, frame) - tuning / 100);
+    if (surestChance(pitch, frame) > 0.5 && place > 0 && place < 160) heard[place] = (heard[place] ?? 0) + 1;
   }
   for (const { midis, lasts } of notes) for (const midi of midis) asked[midi] = (asked[midi] ?? 0) + lasts;
   const alike = (shift: number): number => {

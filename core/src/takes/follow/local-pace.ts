@@ -1,3 +1,5 @@
+import { upperMedian } from '../../base/index.js';
+
 /** Neighbours so far away on the written clock tell the pace of a place. Units: seconds */
 const REACH = 3;
 /** So many neighbours on each side tell it in any case. */
@@ -63,7 +65,6 @@ function medianSlope(
       if (written > 0.05) found.push(((times[b] ?? 0) - (times[a] ?? 0)) / written);
     }
   }
-  if (found.length === 0) return null;
-  found.sort((a, b) => a - b);
-  return Math.max(0.2, Math.min(5, found[found.length >> 1] ?? 1));
+  const middle = upperMedian(found);
+  return middle === null ? null : Math.max(0.2, Math.min(5, middle));
 }

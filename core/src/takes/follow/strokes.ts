@@ -31,14 +31,6 @@ const COST = {
 /** A stop is at most so long; an interval without one so much. Units: seconds */
 const WINDOW = 4;
 
-const enum From {
-  Start,
-  Step,
-  Skip,
-  Pause,
-  Jump,
-}
-
 /**
  * The likeliest way through music of which only strokes are heard: by their rhythm alone, at a pace that may move.
  * Shape:  as Way
@@ -65,14 +57,6 @@ function strokesOf({ flux, frames }: Heard): Stroke[] {
   return found;
 }
 
-/** Where the best way to a state came from. */
-interface Source {
-  readonly kind: From;
-  readonly stroke: number;
-  readonly note: number;
-  readonly pace: number;
-}
-
 interface StrokeWish {
   readonly heard: Heard;
   readonly notes: readonly AskedNote[];
@@ -84,7 +68,8 @@ class StrokeWalk {
   private readonly count: number;
   private readonly size: number;
   private readonly values: Float32Array[] = [];
-  private readonly kinds: Uint8Array[] = [];
+  /** Whether the best way to each state is a jump. */
+  private readonly jumped: Uint8Array[] = [];
   private readonly sources: Int32Array[] = [];
   /** Strength of all attacks up to each. */
   private readonly passed: Float64Array;
@@ -127,18 +112,18 @@ class StrokeWalk {
 
   private step(k: number): void {
     const values = new Float32Array(this.size).fill(-Infinity);
-    const kinds = new Uint8Array(this.size);
+    const jumped = new Uint8Array(this.size);
     const sources = new Int32Array(this.size).fill(-1);
     this.values.push(values);
-    this.kinds.push(kinds);
+    this.jumped.push(jumped);
     this.sources.push(sources);
     const own = this.strokes[k]?.strength ?? 0;
     this.begin(k, values);
-    this.jumpTo(values, kinds, sources);
+    this.jumpTo(values, jumped, sources);
     const first = this.firstInWindow(k);
     while (this.olderTo < first) this.age(this.olderTo);
     for (let before = first; before < k; before += 1) this.link(before, k);
-    this.afterPause(k);
+    this.afterPause(k, first);
     let best = -Infinity;
     let bestAt = -1;
     for (let state = 0; state < this.size; state += 1) {
@@ -153,19 +138,15 @@ class StrokeWalk {
   /** The music may begin with any stroke; what came before was no music. */
   private begin(k: number, values: Float32Array): void {
     const lead = -0.5 * (this.passed[k] ?? 0);
+    const middle = stepOf(this.wish.pace);
     for (let note = 0; note < this.count; note += 1) {
       const late = note === 0 ? 0 : COST.back + (this.wish.heads.has(note) ? 0 : COST.inside);
       for (let pace = 0; pace < PACES; pace += 1)
-        values[note * PACES + pace] = lead - late - COST.start * Math.abs(pace - this.middlePace());
+        values[note * PACES + pace] = lead - late - COST.start * Math.abs(pace - middle);
     }
   }
 
-  /** The pace that the whole take suggests, as a step. */
-  private middlePace(): number {
-    return stepOf(this.wish.pace);
-  }
-
-  private jumpTo(values: Float32Array, kinds: Uint8Array, sources: Int32Array): void {
+  private jumpTo(values: Float32Array, jumped: Uint8Array, sources: Int32Array): void {
     const { value, stroke, state } = this.jump;
     if (state < 0) return;
     const [from, pace] = [Math.floor(state / PACES), state % PACES];
@@ -176,7 +157,7 @@ class StrokeWalk {
       const at = note * PACES + pace;
       if (value - cost <= (values[at] ?? 0)) continue;
       values[at] = value - cost;
-      kinds[at] = From.Jump;
+      jumped[at] = 1;
       sources[at] = stroke * this.size + state;
     }
   }
@@ -217,8 +198,8 @@ class StrokeWalk {
     if (written <= 0) return;
     const wanted = stepOf(seconds / written);
     if (wanted < -PACE_MOVES - 1 || wanted > PACES + PACE_MOVES) return;
-    const [now, kinds, sources] = [this.values[k], this.kinds[k], this.sources[k]];
-    if (!now || !kinds || !sources) return;
+    const [now, jumped, sources] = [this.values[k], this.jumped[k], this.sources[k]];
+    if (!now || !jumped || !sources) return;
     const isSkip = from < note - 1;
     const ignored = this.ignored(before, k, from) + (isSkip ? COST.leftOut : 0);
     const [low, high] = [
@@ -233,16 +214,15 @@ class StrokeWalk {
       const at = note * PACES + next;
       if (value <= (now[at] ?? -Infinity)) continue;
       now[at] = value;
-      kinds[at] = isSkip ? From.Skip : From.Step;
+      jumped[at] = 0;
       sources[at] = before * this.size + from * PACES + pace;
     }
   }
 
   /** The next note after a stop of any length. */
-  private afterPause(k: number): void {
-    const [now, kinds, sources] = [this.values[k], this.kinds[k], this.sources[k]];
-    if (!now || !kinds || !sources) return;
-    const first = this.firstInWindow(k);
+  private afterPause(k: number, first: number): void {
+    const [now, jumped, sources] = [this.values[k], this.jumped[k], this.sources[k]];
+    if (!now || !jumped || !sources) return;
     for (let note = 1; note < this.count; note += 1) {
       for (let pace = 0; pace < PACES; pace += 1) {
         const from = (note - 1) * PACES + pace;
@@ -257,7 +237,7 @@ class StrokeWalk {
         const at = note * PACES + pace;
         if (stroke < 0 || best - COST.pause <= (now[at] ?? -Infinity)) continue;
         now[at] = best - COST.pause;
-        kinds[at] = From.Pause;
+        jumped[at] = 0;
         sources[at] = stroke * this.size + from;
       }
     }
@@ -275,23 +255,12 @@ class StrokeWalk {
     );
     const reached: Reached[] = [];
     while (k >= 0 && state >= 0) {
-      const { kind, stroke, note, pace } = this.source(k, state);
-      reached.push({
-        note: Math.floor(state / PACES),
-        frame: this.strokes[k]?.frame ?? 0,
-        isJump: kind === From.Jump,
-      });
-      if (kind === From.Start || stroke < 0) break;
-      [k, state] = [stroke, note * PACES + pace];
+      const isJump = this.jumped[k]?.[state] === 1;
+      reached.push({ note: Math.floor(state / PACES), frame: this.strokes[k]?.frame ?? 0, isJump });
+      const source = this.sources[k]?.[state] ?? -1;
+      [k, state] = source < 0 ? [-1, -1] : [Math.floor(source / this.size), source % this.size];
     }
     return { reached: reached.reverse(), end };
-  }
-
-  private source(k: number, state: number): Source {
-    const packed = this.sources[k]?.[state] ?? -1;
-    const kind: From = packed < 0 ? From.Start : (this.kinds[k]?.[state] ?? From.Start);
-    const [stroke, from] = [Math.floor(packed / this.size), packed % this.size];
-    return { kind, stroke: packed < 0 ? -1 : stroke, note: Math.floor(from / PACES), pace: from % PACES };
   }
 
   private last(): [stroke: number, state: number] {

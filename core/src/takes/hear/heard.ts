@@ -1,3 +1,4 @@
+import { hertzOf } from '../../music/index.js';
 import type { Sound } from '../sound/sound.js';
 import { salienceOf, type Salience } from './salience.js';
 import { spectrumOf } from './spectrum.js';
@@ -42,7 +43,7 @@ export function hear(sound: Sound, compass: Compass | null, tell?: (done: number
   const pitch = compass
     ? pitchTrack(
         sound,
-        { lowest: hertz(compass.lowest - 3), highest: hertz(compass.highest + 3), hop: HOP },
+        { lowest: hertzOf(compass.lowest - 3), highest: hertzOf(compass.highest + 3), hop: HOP },
         (done) => tell?.(0.3 + done * 0.5),
       )
     : { midi: new Float32Array(frames * CANDIDATES), chance: new Float32Array(frames * CANDIDATES) };
@@ -61,10 +62,6 @@ export function hear(sound: Sound, compass: Compass | null, tell?: (done: number
     silence: silenceOf(level),
     sound,
   };
-}
-
-function hertz(midi: number): number {
-  return 440 * 2 ** ((midi - 69) / 12);
 }
 
 /** Above the quiet of the room and far below what is played. */

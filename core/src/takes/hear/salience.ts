@@ -1,5 +1,7 @@
 import FFT from 'fft.js';
+import { hertzOf } from '../../music/index.js';
 import type { Sound } from '../sound/sound.js';
+import { hannWindow } from './hann.js';
 
 /**
  * How much of each pitch stands in every frame, though others ring with it.
@@ -66,6 +68,16 @@ export function salienceOf(
   return { lowest, count, strength, rise };
 }
 
+/** How strong a pitch is in a frame, of all that sounds or of what came anew; 0 outside of what was looked for. */
+export function salienceAt(
+  { lowest, count, ...tables }: Salience,
+  kind: 'strength' | 'rise',
+  { frame, midi }: { readonly frame: number; readonly midi: number },
+): number {
+  const place = Math.round(midi) - lowest;
+  return place < 0 || place >= count ? 0 : (tables[kind][frame * count + place] ?? 0);
+}
+
 /** The bins of a pitch's partials, and of the places between them. */
 interface Comb {
   readonly on: readonly (readonly [from: number, to: number])[];
@@ -73,7 +85,7 @@ interface Comb {
 }
 
 function combOf(midi: number, rate: number): Comb {
-  const hertz = 440 * 2 ** ((midi - 69) / 12);
+  const hertz = hertzOf(midi);
   const bins = (times: number): readonly [number, number] => {
     const middle = (hertz * times * SIZE) / rate;
     const wide = Math.max(0.5, middle * (2 ** (TUNED / 1200) - 1));
@@ -113,10 +125,7 @@ class Picture {
   private readonly fft = new FFT(SIZE);
   private readonly input = new Float64Array(SIZE);
   private readonly spectrum: number[] = this.fft.createComplexArray();
-  private readonly window = Float64Array.from(
-    { length: SIZE },
-    (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE),
-  );
+  private readonly window = hannWindow(SIZE);
 
   of(samples: Float32Array, centre: number): Float32Array {
     const start = centre - SIZE / 2;

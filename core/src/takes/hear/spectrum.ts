@@ -1,5 +1,6 @@
 import FFT from 'fft.js';
 import type { Sound } from '../sound/sound.js';
+import { hannWindow } from './hann.js';
 
 /** What the spectrum tells of every frame. Shape: one number a frame, about the sample n × hop */
 export interface Spectrum {
@@ -70,10 +71,7 @@ function rise(now: Float32Array, before: Float32Array): number {
 /** Magnitudes in bands that are as wide as music is: fractions of an octave. */
 class Bands {
   private readonly fft = new FFT(SIZE);
-  private readonly window = Float64Array.from(
-    { length: SIZE },
-    (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE),
-  );
+  private readonly window = hannWindow(SIZE);
   private readonly input = new Float64Array(SIZE);
   private readonly spectrum: number[] = this.fft.createComplexArray();
   private readonly edges: number[];

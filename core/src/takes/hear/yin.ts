@@ -9,6 +9,16 @@ export interface PitchTrack {
   readonly chance: Float32Array;
 }
 
+/** How sure the likeliest pitch of a frame is. Shape: 0 to 1 */
+export function surestChance({ chance }: PitchTrack, frame: number): number {
+  return chance[frame * CANDIDATES] ?? 0;
+}
+
+/** The likeliest pitch of a frame. Units: MIDI number, not rounded; 0 for none */
+export function surestMidi({ midi }: PitchTrack, frame: number): number {
+  return midi[frame * CANDIDATES] ?? 0;
+}
+
 /** What is looked for. Units: hertz; samples between frames; `centre` of frame n is at `n × hop` */
 export interface PitchWish {
   readonly lowest: number;

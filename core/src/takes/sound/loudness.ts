@@ -63,8 +63,6 @@ export interface Loudness {
   readonly integrated: number | null;
   /** Mean K-weighted power from one second to another. Units: LKFS */
   readonly between: (from: number, to: number) => number;
-  /** Loudness of the blocks of 400 ms that begin every 100 ms. Units: LKFS */
-  readonly blocks: Float32Array;
 }
 
 /**
@@ -88,7 +86,6 @@ export function loudnessOf({ samples, rate }: Sound): Loudness {
   return {
     integrated: gated(powers),
     between: (from, to) => asLoudness(power(from, to)),
-    blocks: Float32Array.from(powers, asLoudness),
   };
 }
 

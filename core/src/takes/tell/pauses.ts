@@ -1,5 +1,6 @@
 import type { AskedMusic } from '../follow/asked-notes.js';
 import type { FollowedTake } from '../follow/follow.js';
+import { STOP } from '../follow/local-pace.js';
 
 /** Where a player stopped. Units: seconds from the beginning of the take; how much longer than written it was */
 export interface Pause {
@@ -18,8 +19,6 @@ export interface Restart {
 
 /** What is shorter is no stop (our own). Units: seconds */
 const SHORTEST = 0.6;
-/** An interval must be so much longer than the tempo around it. */
-const LONGER = 1.45;
 
 /**
  * Where a player stopped though nothing says so.
@@ -38,7 +37,8 @@ export function pausesOf(music: AskedMusic, { notes }: FollowedTake): Pause[] {
     }
     const { expected } = note;
     const length = next.seconds - note.seconds - (expected ?? 0);
-    if (expected === null || length < SHORTEST || next.seconds - note.seconds < expected * LONGER) return [];
+    if (expected === null || length < SHORTEST || next.seconds - note.seconds < expected * STOP.share)
+      return [];
     return [{ seconds: note.seconds + expected, length, pass: asked.pass }];
   });
 }

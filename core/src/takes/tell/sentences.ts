@@ -70,12 +70,16 @@ function steadiness({ drift, measures }: TakeReading): TakeSentence[] {
   ];
 }
 
+function placeText(word: string, from: string, to: string): string {
+  return from === to ? `${word} ${from}` : `${word}s ${from}–${to}`;
+}
+
 /** The least even run, where it is heard. */
 function uneven({ evenness, music }: TakeReading, word: string): TakeSentence[] {
   const [worst] = [...evenness].sort((a, b) => b.percent - a.percent);
   if (!worst || worst.percent < UNEVEN) return [];
   const [from, to] = [worst.fromPass, worst.toPass].map((pass) => music.measures[pass]?.number ?? '');
-  const place = from === to ? `${word} ${from}` : `${word}s ${from}–${to}`;
+  const place = placeText(word, from ?? '', to ?? '');
   return [
     {
       text: `Running notes are least even in ${place}: they stray by ${Math.round(worst.percent)} %.`,
@@ -89,7 +93,7 @@ function hairpins({ hairpins: all }: TakeReading, word: string): TakeSentence[] 
   return all.flatMap(({ printed, from, to, changeLu }): TakeSentence[] => {
     const went = printed === 'crescendo' ? changeLu : -changeLu;
     if (went >= HEARD) return [];
-    const place = from === to ? `${word} ${from}` : `${word}s ${from}–${to}`;
+    const place = placeText(word, from, to);
     const what = went < 0 ? 'goes the other way' : 'does not reach the listener';
     return [
       {

@@ -1,6 +1,8 @@
+import { countBy } from '../../base/index.js';
 import type { Heard } from '../hear/heard.js';
-import type { Salience } from '../hear/salience.js';
-import { CANDIDATES } from '../hear/yin.js';
+import { fromOctave } from '../hear/octaves.js';
+import { salienceAt } from '../hear/salience.js';
+import { surestChance, surestMidi } from '../hear/yin.js';
 import type { AskedMusic, AskedNote } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
 
@@ -57,13 +59,13 @@ function addedIn({ heard, tuning, shift }: FollowedTake, { note, asked, next }: 
   ];
   let [heardOwn, run, pitch, begun] = [0, 0, 0, 0];
   for (let frame = from; frame < to; frame += 1) {
-    const belief = heard.pitch.chance[frame * CANDIDATES] ?? 0;
-    const midi = (heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100;
+    const belief = surestChance(heard.pitch, frame);
+    const midi = surestMidi(heard.pitch, frame) - tuning / 100;
     const isOther =
       belief > 0.5 &&
       Math.abs(midi - own) > 0.8 &&
       !isOctave(midi - own) &&
-      strengthOf(heard.salience, frame, own) < RINGS;
+      ringsAt(heard, frame, own) < RINGS;
     if (!isOther) {
       if (belief > 0.5) heardOwn += 1;
       run = 0;
@@ -73,7 +75,7 @@ function addedIn({ heard, tuning, shift }: FollowedTake, { note, asked, next }: 
     run += 1;
     const isNext = next?.midis.includes(Math.round(pitch) - shift) === true;
     if (heardOwn < 3 || run * heard.hop < ADDED || isNext) continue;
-    const attack = Math.max(...[-3, -2, -1, 0, 1, 2].map((near) => heard.flux[begun + near] ?? 0));
+    const attack = clearestAttack(heard, begun - 3, begun + 2);
     if (attack < CLEAR) continue;
     const seconds = begun * heard.hop;
     return {
@@ -120,27 +122,34 @@ const AT_PLACE = 0.07;
 
 /** The clearest attack at a place that belongs to none of its neighbours. */
 function attackAround(
-  { flux, hop }: Heard,
+  heard: Heard,
   seconds: number,
   { before, after }: { readonly before: number; readonly after: number },
 ): number {
   const reach = Math.min(AT_PLACE, 0.45 * (seconds - before), 0.45 * (after - seconds));
+  return clearestAttack(heard, Math.ceil((seconds - reach) / heard.hop), (seconds + reach) / heard.hop);
+}
+
+/** The clearest attack from one frame to another, both included. */
+function clearestAttack({ flux }: Heard, from: number, to: number): number {
   let most = 0;
-  for (let frame = Math.ceil((seconds - reach) / hop); frame <= (seconds + reach) / hop; frame += 1)
-    most = Math.max(most, flux[frame] ?? 0);
+  for (let frame = from; frame <= to; frame += 1) most = Math.max(most, flux[frame] ?? 0);
   return most;
 }
 
 /** What is heard most in the time after a place. Units: MIDI number */
 function mainPitch({ heard, tuning }: FollowedTake, seconds: number, { lasts }: AskedNote): number | null {
-  const counts = new Map<number, number>();
   const end = seconds + Math.max(0.06, lasts * 0.8);
-  for (let frame = Math.ceil((seconds + 0.02) / heard.hop); frame < end / heard.hop; frame += 1) {
-    if ((heard.pitch.chance[frame * CANDIDATES] ?? 0) < 0.3) continue;
-    const midi = Math.round((heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100);
-    counts.set(midi, (counts.get(midi) ?? 0) + 1);
-  }
-  return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null;
+  const pitches: number[] = [];
+  for (let frame = Math.ceil((seconds + 0.02) / heard.hop); frame < end / heard.hop; frame += 1)
+    if (surestChance(heard.pitch, frame) >= 0.3)
+      pitches.push(Math.round(surestMidi(heard.pitch, frame) - tuning / 100));
+  return mostOf(pitches)?.[0] ?? null;
+}
+
+/** The pitch that comes most often, and how often. */
+function mostOf(pitches: readonly number[]): readonly [midi: number, count: number] | null {
+  return [...countBy(pitches)].sort(([, a], [, b]) => b - a)[0] ?? null;
 }
 
 function askedOf(
@@ -187,24 +196,23 @@ function fillingOf(
   const from = Math.ceil((note.seconds + edge) / heard.hop);
   const to = Math.max(from + 1, Math.floor((note.seconds + sounds * 0.9) / heard.hop));
   const wanted = (asked.midis[0] ?? 0) + shift;
-  const counts = new Map<number, number>();
+  const others: number[] = [];
   let [own, silent] = [0, 0];
   for (let frame = from; frame < to; frame += 1) {
     if (likelihood.isSilent[frame]) {
       silent += 1;
       continue;
     }
-    const belief = heard.pitch.chance[frame * CANDIDATES] ?? 0;
+    const belief = surestChance(heard.pitch, frame);
     if (belief < 0.3) continue;
-    const midi = (heard.pitch.midi[frame * CANDIDATES] ?? 0) - tuning / 100;
-    const rings = strengthOf(heard.salience, frame, wanted);
+    const midi = surestMidi(heard.pitch, frame) - tuning / 100;
+    const rings = ringsAt(heard, frame, wanted);
     if (Math.abs(midi - wanted) < 0.7 || isOctave(midi - wanted) || rings > RINGS) own += 1;
-    else counts.set(Math.round(midi), (counts.get(Math.round(midi)) ?? 0) + 1);
+    else others.push(Math.round(midi));
   }
   const frames = to - from;
-  const [most] = [...counts].sort(([, a], [, b]) => b - a);
-  let attack = 0;
-  for (let frame = from - 5; frame <= from + 2; frame += 1) attack = Math.max(attack, heard.flux[frame] ?? 0);
+  const most = mostOf(others);
+  const attack = clearestAttack(heard, from - 5, from + 2);
   return {
     ...{ own: own / frames, silent: silent / frames, frames, attack },
     other: most ? { midi: most[0], share: most[1] / frames } : null,
@@ -214,13 +222,11 @@ function fillingOf(
 /** A pitch of which so much stands in a frame is there, though another is heard first. Shape: share of the strongest */
 const RINGS = 0.55;
 
-function strengthOf(salience: Salience | null, frame: number, midi: number): number {
-  if (!salience) return 0;
-  const place = midi - salience.lowest;
-  return place < 0 || place >= salience.count ? 0 : (salience.strength[frame * salience.count + place] ?? 0);
+function ringsAt({ salience }: Heard, frame: number, midi: number): number {
+  return salience ? salienceAt(salience, 'strength', { frame, midi }) : 0;
 }
 
-/** A machine takes octaves and twelfths for each other; so far it is no wrong note. */
+/** An octave or a twelfth beside is no wrong note as far as this. */
 function isOctave(semitones: number): boolean {
-  return [12, 19, 24].some((octave) => Math.abs(Math.abs(semitones) - octave) < 0.6);
+  return fromOctave(semitones) < 0.6;
 }

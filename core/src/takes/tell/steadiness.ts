@@ -1,3 +1,4 @@
+import { upperMedian } from '../../base/index.js';
 import type { AskedMusic } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
 import type { TakeMeasure } from './take-measures.js';
@@ -75,7 +76,7 @@ function evenness({ notes }: AskedMusic, run: readonly FollowedNote[]): Evenness
 }
 
 /** The standard deviation of values around the straight line through them. */
-export function spreadAroundLine(values: readonly number[]): number {
+function spreadAroundLine(values: readonly number[]): number {
   const count = values.length;
   const middle = (count - 1) / 2;
   const mean = values.reduce((sum, one) => sum + one, 0) / count;
@@ -95,22 +96,16 @@ export function spreadAroundLine(values: readonly number[]): number {
  * Units:  per cent of the mean; positive where it got faster
  * Source: slope of Theil (1950) and Sen (1968)
  */
-export function driftOf(
-  measures: readonly TakeMeasure[],
-  tempoOf: (measure: TakeMeasure) => number | null,
-): number | null {
-  const known = measures.flatMap((measure) => {
-    const tempo = tempoOf(measure);
-    return tempo === null ? [] : [{ at: (measure.start + measure.end) / 2, tempo }];
-  });
+export function driftOf(measures: readonly TakeMeasure[]): number | null {
+  const known = measures.flatMap(({ start, end, quarterBpm: tempo }) =>
+    tempo === null ? [] : [{ at: (start + end) / 2, tempo }],
+  );
   const [first, last] = [known[0], known.at(-1)];
   if (!first || !last || known.length < 4) return null;
   const slopes: number[] = [];
   known.forEach((a, n) => {
     for (const b of known.slice(n + 1)) if (b.at > a.at) slopes.push((b.tempo - a.tempo) / (b.at - a.at));
   });
-  slopes.sort((a, b) => a - b);
-  const tempos = known.map(({ tempo }) => tempo).sort((a, b) => a - b);
-  const middle = tempos[tempos.length >> 1] ?? 1;
-  return (100 * (slopes[slopes.length >> 1] ?? 0) * (last.at - first.at)) / middle;
+  const middle = upperMedian(known.map(({ tempo }) => tempo)) ?? 1;
+  return (100 * (upperMedian(slopes) ?? 0) * (last.at - first.at)) / middle;
 }

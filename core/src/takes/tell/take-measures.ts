@@ -1,3 +1,4 @@
+import { groupBy } from '../../base/index.js';
 import type { AskedMeasure, AskedMusic } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
 import type { Pause } from './pauses.js';
@@ -29,9 +30,9 @@ export function takeMeasures(
   { notes }: FollowedTake,
   pauses: readonly Pause[],
 ): TakeMeasure[] {
-  const runs = new Map<number, FollowedNote[]>();
-  for (const note of notes) runs.set(note.run, [...(runs.get(note.run) ?? []), note]);
-  return [...runs].flatMap(([run, own]) => measuresOf(music, { run, own, pauses }));
+  return [...groupBy(notes, ({ run }) => run)].flatMap(([run, own]) =>
+    measuresOf(music, { run, own, pauses }),
+  );
 }
 
 interface RunNotes {

@@ -1,6 +1,8 @@
-import { roundTo } from '../../base/index.js';
-import { hear } from '../hear/heard.js';
-import { CANDIDATES } from '../hear/yin.js';
+import { roundTo, upperMedian } from '../../base/index.js';
+import { hertzOf } from '../../music/index.js';
+import { hear, type Heard } from '../hear/heard.js';
+import { fromOctave } from '../hear/octaves.js';
+import { surestChance, surestMidi } from '../hear/yin.js';
 import { loudnessOf } from '../sound/loudness.js';
 import { ANALYSIS_RATE, resampled } from '../sound/resample.js';
 import { lengthOf, type Sound } from '../sound/sound.js';
@@ -37,12 +39,7 @@ export function longTone(take: Sound): LongTone | null {
   const sound = resampled(take, ANALYSIS_RATE);
   if (lengthOf(sound) < SHORTEST) return null;
   const heard = hear(sound, COMPASS);
-  const stretch = longestStretch(heard.pitch.chance, {
-    isQuiet: (frame) => (heard.level[frame] ?? 0) < heard.silence,
-    midiOf: (frame) => heard.pitch.midi[frame * CANDIDATES] ?? 0,
-    most: Math.ceil(BREAK / heard.hop),
-    frames: heard.frames,
-  });
+  const stretch = longestStretch(heard);
   const seconds = (stretch.to - stretch.from) * heard.hop;
   if (seconds < SHORTEST) return null;
   const edge = Math.min(Math.round(EDGE / heard.hop), Math.floor((stretch.to - stretch.from) / 4));
@@ -51,9 +48,9 @@ export function longTone(take: Sound): LongTone | null {
     (_, n) => stretch.from + edge + n,
   );
   const cents = frames
-    .filter((frame) => (heard.pitch.chance[frame * CANDIDATES] ?? 0) > 0.4)
-    .map((frame) => ({ at: frame * heard.hop, cents: (heard.pitch.midi[frame * CANDIDATES] ?? 0) * 100 }));
-  const middle = median(cents.map((one) => one.cents));
+    .filter((frame) => surestChance(heard.pitch, frame) > 0.4)
+    .map((frame) => ({ at: frame * heard.hop, cents: surestMidi(heard.pitch, frame) * 100 }));
+  const middle = upperMedian(cents.map((one) => one.cents)) ?? 0;
   const near = cents.filter((one) => Math.abs(one.cents - middle) < 150);
   return {
     seconds: roundTo(seconds, 3),
@@ -66,29 +63,18 @@ export function longTone(take: Sound): LongTone | null {
     ),
     pitchSpreadCents: roundTo(deviation(near.map((one) => one.cents)), 2),
     driftCents: roundTo(slopeOf(near) * (seconds - 2 * edge * heard.hop), 2),
-    hertz: roundTo(440 * 2 ** ((middle / 100 - 69) / 12), 2),
+    hertz: roundTo(hertzOf(middle / 100), 2),
   };
 }
 
-interface Frames {
-  readonly isQuiet: (frame: number) => boolean;
-  readonly midiOf: (frame: number) => number;
-  readonly most: number;
-  readonly frames: number;
-}
-
 /** The longest stretch of one pitch, short breaks bridged. Units: frames, half-open */
-function longestStretch(
-  chance: Float32Array,
-  { isQuiet, midiOf, most, frames }: Frames,
-): { from: number; to: number } {
+function longestStretch({ frames, hop, level, silence, pitch: track }: Heard): { from: number; to: number } {
+  const most = Math.ceil(BREAK / hop);
   let [best, from, last, pitch] = [{ from: 0, to: 0 }, -1, -1, 0];
   for (let frame = 0; frame < frames; frame += 1) {
-    if (isQuiet(frame) || (chance[frame * CANDIDATES] ?? 0) < 0.3) continue;
-    const midi = midiOf(frame);
-    const isOther =
-      Math.abs(midi - pitch) > 0.9 &&
-      ![12, 19, 24].some((far) => Math.abs(Math.abs(midi - pitch) - far) < 0.9);
+    if ((level[frame] ?? 0) < silence || surestChance(track, frame) < 0.3) continue;
+    const midi = surestMidi(track, frame);
+    const isOther = Math.abs(midi - pitch) > 0.9 && fromOctave(midi - pitch) >= 0.9;
     if (from < 0 || frame - last > most || isOther) [from, pitch] = [frame, midi];
     else if (Math.abs(midi - pitch) <= 0.9) pitch += (midi - pitch) * 0.05;
     last = frame;
@@ -112,11 +98,6 @@ function deviation(values: readonly number[]): number {
   return Math.sqrt(values.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (values.length - 1));
 }
 
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
-}
-
 /** Slopes between places at least a third of the way apart. Units: cents a second */
 function slopeOf(points: readonly { readonly at: number; readonly cents: number }[]): number {
   const step = Math.max(1, Math.floor(points.length / 120));
@@ -128,5 +109,5 @@ function slopeOf(points: readonly { readonly at: number; readonly cents: number 
       if (first && second && second.at > first.at)
         slopes.push((second.cents - first.cents) / (second.at - first.at));
     }
-  return median(slopes);
+  return upperMedian(slopes) ?? 0;
 }

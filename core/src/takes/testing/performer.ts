@@ -62,16 +62,12 @@ export interface Manner {
  * Units:  seconds
  */
 export function perform({ notes, measures }: AskedMusic, manner: Manner, random: Random): Performance {
-  const out = {
-    played: [] as PlayedNote[],
-    notes: [] as TrueNote[],
-    measures: [] as { pass: number; start: number; end: number }[],
+  type Items<Key extends 'played' | 'notes' | 'measures' | 'pauses' | 'restarts' | 'slips'> =
+    Performance[Key][number][];
+  const out: { played: Items<'played'>; notes: Items<'notes'>; measures: Items<'measures'> } = {
+    ...{ played: [], notes: [], measures: [] },
   };
-  const [pauses, restarts, slips]: [
-    { seconds: number; length: number }[],
-    { seconds: number; from: number; to: number }[],
-    { asked: number; kind: 'wrong' | 'missing' | 'added'; seconds: number }[],
-  ] = [[], [], []];
+  const [pauses, restarts, slips]: [Items<'pauses'>, Items<'restarts'>, Items<'slips'>] = [[], [], []];
   let clock = manner.before;
   const back = new Map(manner.restarts);
   for (let pass = 0; pass < measures.length; pass += 1) {

@@ -1,5 +1,5 @@
 import { seededRandom, type Random } from '../../base/index.js';
-import { beatOf, wholePace } from '../../reading/index.js';
+import { wholePace } from '../../reading/index.js';
 import type { Score } from '../../score/index.js';
 import { askedMusic, type AskedMusic } from '../follow/asked-notes.js';
 import { readTake, type TakeReading } from '../read-take.js';
@@ -83,10 +83,4 @@ export function tempoErrors({ truth, read, music }: Rehearsal): number[] {
 /** The value below which a share of ascending values lies. */
 export function quantile(values: readonly number[], share: number): number {
   return values[Math.min(values.length - 1, Math.floor(values.length * share))] ?? Infinity;
-}
-
-/** The beat of a score's first measure. Units: quarters */
-export function firstBeat({ measures }: Score): number {
-  const first = measures[0];
-  return first ? beatOf(first.meter) : 1;
 }
