@@ -10,7 +10,7 @@ export {
   type PlannedBreath,
 } from './breath-plan.js';
 export { capacityFor, phraseSeconds, slowestBpm, usableAir, USABLE_SHARE } from './fit.js';
-export { airAt, USUAL_AIR, type MeasuredAir } from './levels.js';
+export { airAt, levels, USUAL_AIR, type MeasuredAir } from './levels.js';
 export { placeText } from './place-words.js';
 export { toldAirMusic, type BoxMark } from './told-air.js';
 export { airMusic, placesAt, type AirMusic, type AirPlace, type PlaceKind } from './places.js';

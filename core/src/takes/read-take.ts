@@ -6,7 +6,9 @@ import { askedMusic, type AskedMusic } from './follow/asked-notes.js';
 import { followTake, type FollowedNote, type FollowedTake } from './follow/follow.js';
 import { ANALYSIS_RATE, resampled } from './sound/resample.js';
 import { lengthOf, type Sound } from './sound/sound.js';
+import { contrastsHeard, loudestPlace, type ContrastHeard, type LoudestPlace } from './tell/contrasts.js';
 import { dynamicsHeard, type HairpinHeard, type MeasureLoudness } from './tell/dynamics.js';
+import { notePitches, type NotePitch } from './tell/note-pitches.js';
 import { pausesOf, restartsOf, type Pause, type Restart } from './tell/pauses.js';
 import { possibleSlips, type PossibleSlip } from './tell/slips.js';
 import { driftOf, evennessOf, type Evenness } from './tell/steadiness.js';
@@ -53,12 +55,15 @@ export interface TakeReading {
   readonly evenness: readonly Evenness[];
   readonly dynamics: readonly MeasureLoudness[];
   readonly hairpins: readonly HairpinHeard[];
+  readonly contrasts: readonly ContrastHeard[];
+  readonly loudest: LoudestPlace | null;
   readonly pauses: readonly Pause[];
   readonly restarts: readonly Restart[];
   readonly slips: readonly PossibleSlip[];
   readonly notices: readonly TakeNotice[];
   /** Units: cents */
   readonly tuning: number;
+  readonly pitches: readonly NotePitch[];
 }
 
 /** A take that never gets louder is silence. Units: of full scale */
@@ -146,10 +151,13 @@ function told({ take, sound, score, wish, pace, music, followed }: Told): TakeRe
     evenness: evennessOf(music, followed),
     dynamics: dynamics.measures,
     hairpins: dynamics.hairpins,
+    contrasts: contrastsHeard(score, dynamics.measures, measures),
+    loudest: loudestPlace(score, dynamics.measures, measures),
     restarts: restartsOf(music, followed),
     slips: possibleSlips(music, followed),
     notices: noticesOf(take, followed),
     tuning: followed.tuning,
+    pitches: notePitches(music, followed),
   };
 }
 

@@ -16,6 +16,7 @@ const DRIFT = 3;
 const UNEVEN = 8;
 /** A printed change that comes out less than this does not reach the listener (the design). Units: LU */
 const HEARD = 3;
+const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
 
 /**
  * What a take says, the first things first.
@@ -30,6 +31,7 @@ export function takeSentences(take: TakeReading, vocabulary: Vocabulary): TakeSe
     ...steadiness(take),
     ...uneven(take, word),
     ...hairpins(take, word),
+    ...contrasts(take, word),
     ...stops(take, word),
   ];
 }
@@ -103,6 +105,32 @@ function hairpins({ hairpins: all }: TakeReading, word: string): TakeSentence[] 
       },
     ];
   });
+}
+
+/** Printed contrasts that come out as one level, and a loudest place that is not where it is printed. */
+function contrasts({ contrasts: all, loudest }: TakeReading, word: string): TakeSentence[] {
+  const flat = all.flatMap(({ from, to, fromLevel, toLevel, changeLu }): TakeSentence[] => {
+    const isUp = LEVELS.indexOf(toLevel) > LEVELS.indexOf(fromLevel);
+    const went = isUp ? changeLu : -changeLu;
+    if (went >= HEARD) return [];
+    const soft = isUp ? from : to;
+    return [
+      {
+        text: `The ${fromLevel} of ${word} ${from} and the ${toLevel} of ${word} ${to} are ${Math.max(0, went).toFixed(1)} LU apart and reach the listener as one level: softer in ${word} ${soft}.`,
+        confidence: 0.7,
+        measures: [from, to],
+      },
+    ];
+  });
+  if (!loudest || loudest.isAsPrinted) return flat;
+  return [
+    ...flat,
+    {
+      text: `The loudest place is ${word} ${loudest.heard}; printed it is the ${loudest.level} of ${word} ${loudest.printed}.`,
+      confidence: 0.7,
+      measures: [loudest.heard, loudest.printed],
+    },
+  ];
 }
 
 function stops({ pauses, restarts, music }: TakeReading, word: string): TakeSentence[] {

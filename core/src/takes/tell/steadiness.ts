@@ -97,9 +97,22 @@ function spreadAroundLine(values: readonly number[]): number {
  * Source: slope of Theil (1950) and Sen (1968)
  */
 export function driftOf(measures: readonly TakeMeasure[]): number | null {
-  const known = measures.flatMap(({ start, end, quarterBpm: tempo }) =>
-    tempo === null ? [] : [{ at: (start + end) / 2, tempo }],
+  return driftOfTempos(
+    measures.flatMap(({ start, end, quarterBpm: tempo }) =>
+      tempo === null ? [] : [{ at: (start + end) / 2, tempo }],
+    ),
   );
+}
+
+/**
+ * How much faster the end is than the beginning, by the middle of all slopes.
+ * Shape:  null for fewer than four tempos
+ * Units:  `at` in seconds; per cent of the middle tempo
+ * Source: Theil (1950), Sen (1968)
+ */
+export function driftOfTempos(
+  known: readonly { readonly at: number; readonly tempo: number }[],
+): number | null {
   const [first, last] = [known[0], known.at(-1)];
   if (!first || !last || known.length < 4) return null;
   const slopes: number[] = [];

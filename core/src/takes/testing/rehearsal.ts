@@ -21,6 +21,8 @@ export interface RehearsalWish {
   readonly seed: number;
   readonly room?: Room;
   readonly tuning?: number;
+  /** Pitches that are played beside their place. Units: sounding MIDI number, cents */
+  readonly bent?: ReadonlyMap<number, number>;
   readonly vary?: (even: Manner, music: AskedMusic, random: Random) => Partial<Manner>;
 }
 
@@ -38,7 +40,7 @@ export function rehearse(score: Score, wish: RehearsalWish): Rehearsal {
 /** Plays a score in a room. */
 export function performed(
   score: Score,
-  { timbre, seed, room = PRACTICE_ROOM, tuning = 0, vary = () => ({}) }: RehearsalWish,
+  { timbre, seed, room = PRACTICE_ROOM, tuning = 0, vary = () => ({}), bent }: RehearsalWish,
 ): Omit<Rehearsal, 'read'> {
   const random = seededRandom(seed);
   const pace = wholePace(score, null);
@@ -46,7 +48,11 @@ export function performed(
   const music = askedMusic(score, { withRepeats: true, pace });
   const even = plainly(pace.segments[0]?.quarterBpm ?? 96);
   const truth = perform(music, { ...even, unsteady: 0.008, ...vary(even, music, random) }, random);
-  const dry = synthesise(truth.played, {
+  const played = truth.played.map((note) => ({
+    ...note,
+    midi: note.midi === null ? null : note.midi + (bent?.get(note.midi) ?? 0) / 100,
+  }));
+  const dry = synthesise(played, {
     timbre: timbre === 'snare' ? timbre : TIMBRES[timbre],
     ...{ seconds: truth.seconds, random, tuning },
   });
