@@ -39,6 +39,7 @@ const serverOrder = [
   'findings',
   'pages',
   'scores',
+  'takes',
   'record',
   'programs',
   'sheets',
@@ -48,7 +49,7 @@ const serverOrder = [
   'calendar',
   'jobs',
 ];
-const webOrder = ['theme', 'data', 'ui', 'report', 'drill'];
+const webOrder = ['theme', 'data', 'ui', 'report', 'drill', 'take'];
 const pages = [
   'session',
   'season',
@@ -60,6 +61,7 @@ const pages = [
   'desk',
   'lesson',
   'plan',
+  'takes',
   'frame',
 ];
 const roomOrder = [

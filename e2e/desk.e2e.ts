@@ -43,7 +43,7 @@ test('a student practises by a personal link: list, passage, click, reps, a surp
     .getByRole('button', { name: /mm\. 9–12/u })
     .first()
     .click();
-  await expect(desk.locator('vc-desk-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
+  await expect(desk.locator('vc-passage-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
   await expect(desk.locator('.bpm')).toHaveText('58');
   await expectAccessible(desk);
   // Three clean at first sight are two rungs: by button, by key and by pedal.
@@ -147,7 +147,7 @@ test('the desk opens and counts without a connection, on two devices at once, an
       .getByRole('button', { name: /mm\. 17–20/u })
       .first()
       .click();
-    await expect(desk.locator('vc-desk-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
+    await expect(desk.locator('vc-passage-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
   }
   // The worker keeps what this visit used.
   await phone.desk.waitForFunction(async () => (await caches.match('/index.html')) !== undefined, undefined, {
@@ -161,7 +161,7 @@ test('the desk opens and counts without a connection, on two devices at once, an
   await phone.context.setOffline(true);
   await phone.desk.reload();
   await expect(phone.desk.getByText(/No connection: everything works/u)).toBeVisible();
-  await expect(phone.desk.locator('vc-desk-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
+  await expect(phone.desk.locator('vc-passage-music svg.picture').first()).toBeVisible({ timeout: 30_000 });
   await clean(phone.desk);
   await clean(phone.desk);
   await expect(phone.desk.getByText('2 to send')).toBeVisible();

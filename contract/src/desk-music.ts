@@ -26,8 +26,11 @@ export function targetSeconds(passage: DeskPassage, { scores }: Pick<DeskView, '
   return secondsAt(spanQuarters(measures, passage), quarterBpm(passage.target.bpm, passage.target.beatUnit));
 }
 
+/** What of a passage a run looks at. */
+export type RunPassage = Pick<DeskPassage, 'target' | 'fromIndex' | 'endIndex'>;
+
 /** A passage as it came out in a run. Units: beats of its own unit a minute */
-export interface RunRep<Passage extends DeskPassage> {
+export interface RunRep<Passage extends RunPassage> {
   readonly passage: Passage;
   readonly bpm: Bpm;
   readonly isClean: boolean;
@@ -37,7 +40,7 @@ export interface RunRep<Passage extends DeskPassage> {
  * What a run of a part says of its passages: each was played once in context, clean where no measure of it slipped.
  * Units:  `share` of the first passage's target, 1 for the target itself; measure indexes of the score
  */
-export function runReps<Passage extends DeskPassage>(
+export function runReps<Passage extends RunPassage>(
   passages: readonly Passage[],
   { slips, share }: { readonly slips: ReadonlySet<number>; readonly share: number },
 ): RunRep<Passage>[] {

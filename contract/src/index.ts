@@ -205,3 +205,21 @@ export {
 } from './structure.js';
 export { DRAFT_LIMIT, draftSchema, type DraftAnswer, type DraftInput, type DraftView } from './drafts.js';
 export { toldSchema, type ToldOfText } from './told.js';
+export { ORIGINAL_KINDS, TAKE_LIMITS, type OriginalKind, type TakeForm } from './take-limits.js';
+export { NO_MARKS } from './take-marks.js';
+export {
+  recordTakeSchema,
+  takeInputSchema,
+  takeMarksSchema,
+  type RecordTake,
+  type TakeBounds,
+  type TakeInput,
+  type TakeLine,
+  type TakeMarks,
+  type TakePart,
+  type TakeRun,
+  type TakesView,
+  type TakeTap,
+  type TakeView,
+} from './takes.js';
+export { toldTakeSchema } from './told-take.js';

@@ -21,7 +21,7 @@ import {
   targetSchema,
   uploadSchema,
 } from './programs.js';
-import { recordQuerySchema } from './records.js';
+import { exportQuerySchema, recordQuerySchema } from './records.js';
 import type { RouteName } from './routes.js';
 import { airSchema } from './schools.js';
 import {
@@ -34,6 +34,14 @@ import {
 import { accountSchema, passwordChangeSchema, signInSchema, studioRemovalSchema } from './sessions.js';
 import { calendarLinkSchema, settingsSchema } from './settings.js';
 import { moveSchema, revisionInputSchema, sheetChangeSchema, sheetInputSchema } from './sheets.js';
+import {
+  takeChunkSchema,
+  takeInputSchema,
+  takeMarksSchema,
+  takeReadingSchema,
+  takeRunSchema,
+  takeSoundSchema,
+} from './takes.js';
 import { studentChangeSchema, studentInputSchema, studentListSchema } from './students.js';
 
 /** What a route takes beside its path. Shape: at most one of JSON in the body and texts in the query */
@@ -62,7 +70,7 @@ export const ROUTE_INPUTS = {
   changeStudent: { body: studentChangeSchema },
   removeStudent: {},
   restoreStudent: {},
-  exportStudent: {},
+  exportStudent: { query: exportQuerySchema },
   importRecord: { query: recordQuerySchema },
   eraseStudent: {},
   listSheets: {},
@@ -127,6 +135,17 @@ export const ROUTE_INPUTS = {
   readPlan: {},
   keepPlan: { body: planSchema },
   tickTask: { body: taskTickSchema },
+  listTakes: {},
+  createTake: { body: takeInputSchema },
+  readTake: {},
+  keepTakeChunk: { query: takeChunkSchema },
+  readTakeSound: { query: takeSoundSchema },
+  keepTakeReading: { body: takeReadingSchema },
+  markTake: { body: takeMarksSchema },
+  logTakeRun: { body: takeRunSchema },
+  retractTakeRun: {},
+  removeTake: {},
+  restoreTake: {},
   clearSurprise: {},
   seeNote: {},
   readDeskSession: {},
@@ -139,6 +158,17 @@ export const ROUTE_INPUTS = {
   retractDeskRep: {},
   createSurprise: { body: surpriseSchema },
   tickDeskTask: { body: taskTickSchema },
+  listDeskTakes: {},
+  createDeskTake: { body: takeInputSchema },
+  readDeskTake: {},
+  keepDeskTakeChunk: { query: takeChunkSchema },
+  readDeskTakeSound: { query: takeSoundSchema },
+  keepDeskTakeReading: { body: takeReadingSchema },
+  markDeskTake: { body: takeMarksSchema },
+  logDeskTakeRun: { body: takeRunSchema },
+  retractDeskTakeRun: {},
+  removeDeskTake: {},
+  restoreDeskTake: {},
   createDeskNote: { body: deskNoteSchema },
 } as const satisfies Readonly<Record<RouteName, RouteInput>>;
 

@@ -22,6 +22,7 @@ export type ProblemCode =
   | 'score-refused'
   | 'score-missing'
   | 'page-refused'
+  | 'take-refused'
   | 'span-refused'
   | 'target-missing'
   | 'id-taken'

@@ -15,6 +15,7 @@ import { cueInputSchema, findingMarkSchema, restartsField } from './score-marks.
 import { sheetInputSchema } from './sheets.js';
 import { studentSchoolsSchema } from './schools.js';
 import { studentInputSchema } from './students.js';
+import { recordTakeSchema } from './takes.js';
 
 /** How a record calls itself, and which of its forms it has. */
 export const RECORD_FORMAT = 'vivid-cue-record';
@@ -142,6 +143,8 @@ export const recordSchema = object({
   plan: recordPlanSchema.nullable().optional(),
   lessons: array(lessonSchema.required()).max(5000).optional(),
   notes: array(recordNoteSchema.required()).max(20_000).optional(),
+  /** Takes with their sound; records of before takes, and those written without sounds, have none. */
+  takes: array(recordTakeSchema.required()).max(5000).optional(),
   calendarLinks: array(object({ id: idField.required(), createdAt: instant }).exact())
     .max(1000)
     .required(),
@@ -158,6 +161,11 @@ export type RecordPassage = InferType<typeof recordPassageSchema>;
 
 /** What a record says beside itself where it is read in: the identifier that its student gets. */
 export const recordQuerySchema = object({ studentId: idField.required() }).exact();
+
+/** How a record is asked for: with the sound of its takes or without, which is much smaller. */
+export const exportQuerySchema = object({
+  sound: string<'with' | 'without'>().oneOf(['with', 'without']).default('with'),
+}).exact();
 
 /** What was read in. Shape: `differing` names passages that do not stand as the record says */
 export interface RecordReadView {

@@ -1,4 +1,4 @@
-import { object, string, type InferType } from 'yup';
+import { number, object, string, type InferType } from 'yup';
 import type { TempoPolicy } from '@vivid-cue/core/program';
 import { idField, textField } from './fields.js';
 import { climbSchoolField, practiceDayFields, rungRuleField, slipRuleField } from './schools.js';
@@ -25,6 +25,12 @@ export const settingsSchema = object({
       isAtLeast(cap, (parent as { readonly dayMinutes?: number }).dayMinutes),
     ),
   restDays: practiceDayFields.restDays.required(),
+  /** How long takes are kept after a season's last date. Units: days */
+  takeDays: number()
+    .integer('Say it in whole days.')
+    .min(0, 'Days are 0 or more.')
+    .max(3650, 'Takes are kept for ten years at most.')
+    .required('Say how long takes are kept after the last date.'),
   tempoPolicy: string<TempoPolicy>().oneOf(['keep', 'own', 'range']).required(),
 }).exact();
 

@@ -30,6 +30,8 @@ import { sessionHandlers } from './sessions/routes.js';
 import { settingsHandlers } from './studio/routes.js';
 import { sheetHandlers } from './sheets/routes.js';
 import { studentHandlers } from './students/routes.js';
+import { takeHandlers } from './takes/routes.js';
+import { deskTakeHandlers } from './desk/takes.js';
 
 /** What the application is built from. */
 export interface AppParts {
@@ -57,6 +59,8 @@ const HANDLERS: Handlers<RouteName> = {
   ...settingsHandlers,
   ...linkHandlers,
   ...deskHandlers,
+  ...takeHandlers,
+  ...deskTakeHandlers,
 };
 
 /** The database answers whether it is there within so long. */
@@ -110,6 +114,8 @@ function securityHeaders(config: Config): express.RequestHandler {
         // A page that was just brought is shown before it is sent.
         imgSrc: ["'self'", 'data:', 'blob:'],
         // The engraving engine carries its text glyphs inside the picture.
+        // A take is listened to before it is sent.
+        mediaSrc: ["'self'", 'blob:'],
         fontSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],
         objectSrc: ["'none'"],

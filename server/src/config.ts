@@ -20,6 +20,8 @@ export interface Config {
   readonly signUpsAnHour: number;
   /** The scores that a studio may store. Units: bytes */
   readonly studioBytes: number;
+  /** The takes that a studio may store. Units: bytes */
+  readonly takeBytes: number;
   readonly webFolder: string | null;
   readonly demo: { readonly email: string; readonly password: string } | null;
 }
@@ -73,6 +75,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     proxyHops: whole('TRUST_PROXY', isBehindTls ? 1 : 0),
     signUpsAnHour: whole('SIGN_UPS_AN_HOUR', 20),
     studioBytes: whole('STUDIO_MEGABYTES', 512) * 1024 * 1024,
+    takeBytes: whole('TAKE_MEGABYTES', 2048) * 1024 * 1024,
     webFolder: webFolderOf(env['WEB_FOLDER']),
     demo:
       demoEmail !== undefined && demoPassword !== undefined

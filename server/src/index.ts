@@ -19,6 +19,8 @@ export { addProgram, setTarget } from './programs/service.js';
 export { uploadScore } from './scores/service.js';
 export { season, studentPage } from './season/service.js';
 export { changeSettings, readSettings } from './studio/settings.js';
+export { beginTake, takeChunk } from './takes/arriving.js';
+export { keepReading, logRun, markTake, studentTakes, takeView } from './takes/service.js';
 export { openStudio } from './sessions/service.js';
 export { addRevision, movePrograms } from './sheets/revisions.js';
 export { readSheet as readStoredSheet } from './published/sheet-view.js';

@@ -92,14 +92,17 @@ export function readTake(take: Sound, score: Score, wish: TakeWish): Result<Take
   const refused = refusal(sound);
   if (refused) return refused;
   const pace = wholePace(score, wish.bpm) ?? steadyPace(asQuarterBpm(PLAIN_TEMPO));
-  const music = askedMusic(score, { spans: wish.spans ?? [], withRepeats: wish.withRepeats, pace });
+  const wished = { withRepeats: wish.withRepeats, pace };
+  const music = askedMusic(score, { ...wished, spans: wish.spans ?? [] });
   if (music.notes.length === 0)
     return fail(
       'take-no-notes',
       'span',
       'There is no note in these measures; choose measures in which something is played.',
     );
-  const followed = followTake(sound, music, wish.tell);
+  const spans = withTail(wish.spans ?? [], score.measures.length);
+  const whole = followTake(sound, askedMusic(score, { ...wished, spans }), wish.tell);
+  const followed = { ...whole, notes: whole.notes.filter(({ asked }) => asked < music.notes.length) };
   const isOther = followed.fit < OTHER_MUSIC.fit || followed.stray > OTHER_MUSIC.stray;
   if (followed.notes.length < 2 || isOther)
     return fail(
@@ -108,6 +111,19 @@ export function readTake(take: Sound, score: Score, wish: TakeWish): Result<Take
       'This does not sound like the music that was asked: notes and rhythm do not fit it. Check the part and the measures, or listen to it without numbers.',
     );
   return ok(told({ take, sound, score, wish, pace, music, followed }));
+}
+
+/** Who plays on past the end of what is asked plays this far at most. Units: measures (our own) */
+const TAIL = 8;
+
+/**
+ * What is asked and the measures after it, so that who plays on is not taken for somebody who went back.
+ * Shape:  the tail is last; none where it is asked anyway
+ */
+function withTail(spans: readonly Span[], count: number): readonly Span[] {
+  const end = spans.at(-1)?.endIndex ?? count;
+  const next = Math.min(count, end + TAIL, ...spans.flatMap(({ fromIndex: from }) => (from >= end ? [from] : [])));
+  return next <= end ? spans : [...spans, { fromIndex: end, endIndex: next }];
 }
 
 function refusal(sound: Sound): Result<never, TakeCode> | null {

@@ -63,6 +63,7 @@ import {
   type PassageStory,
   type StudentStory,
 } from './story.data.js';
+import { seedTakes } from './takes.js';
 
 const DAY_MS = 86_400_000;
 const STORY_DAYS = 29;
@@ -107,6 +108,8 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
   for (const { story, ids } of seeded) {
     if (story.isMoved === true) await movePrograms(studio, sheets.get(story.sheet) ?? '', [ids.programId]);
     await seedWeek(studio, story, { ids, nowMs });
+    if (story.takes) tell(`  takes of ${story.name}`);
+    await seedTakes(studio, story, { studentId: ids.studentId, nowMs });
   }
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;

@@ -53,6 +53,28 @@ export interface CueStory {
   readonly sign?: string;
 }
 
+/** A take as somebody played it. Units: days before today; beats of the score a minute */
+export interface TakeStory {
+  readonly part: string;
+  readonly daysAgo: number;
+  readonly timbre: 'clarinet' | 'flute';
+  readonly seed: number;
+  readonly byStudent: boolean;
+  /** The tempo at measures by their printed number, gliding from one to the next. */
+  readonly tempos: readonly (readonly [measure: number, bpm: number])[];
+  /** How far single notes stand from their time. Units: seconds */
+  readonly unsteady: number;
+  /** After which of the played measures, counted from 0, the player stops, and for how long. Units: seconds */
+  readonly pauses?: readonly (readonly [pass: number, seconds: number])[];
+  /** Notes that are played a step beside their place, and notes that are left out, by their order. */
+  readonly wrong?: readonly number[];
+  readonly missing?: readonly number[];
+  /** Pitches that stray, in cents, by their sounding MIDI number. */
+  readonly bent?: readonly (readonly [midi: number, cents: number])[];
+  /** Of printed contrasts so much is played: 1 all of them. */
+  readonly shape: number;
+}
+
 /** One student with the sheet and what of it is prepared. */
 export interface StudentStory {
   readonly name: string;
@@ -67,6 +89,8 @@ export interface StudentStory {
   readonly isMoved?: boolean;
   /** Whether forms and fee are in. */
   readonly areFormsIn?: boolean;
+  /** Takes that are rendered from the score, oldest first. */
+  readonly takes?: readonly TakeStory[];
   /** A measure of a passage that surprised the student, yesterday. */
   readonly surprise?: { readonly passage: string; readonly at: number; readonly text: string };
   /** A line that the student wrote. */
@@ -201,6 +225,57 @@ export const STORY: readonly StudentStory[] = [
     ],
     leftOut: [],
     air: { soft: 21, loud: 13.5 },
+    takes: [
+      {
+        ...{ part: 'Etude 1', daysAgo: 12, timbre: 'clarinet', seed: 41, byStudent: false, shape: 0.15 },
+        tempos: [
+          [1, 104],
+          [8, 102],
+          [16, 100],
+          [17, 88],
+          [22, 84],
+          [24, 86],
+          [25, 96],
+          [28, 98],
+        ],
+        unsteady: 0.016,
+        pauses: [[20, 1.9]],
+        wrong: [96],
+        missing: [120, 141],
+        bent: [[76, 14]],
+      },
+      {
+        ...{ part: 'Etude 1', daysAgo: 5, timbre: 'clarinet', seed: 42, byStudent: true, shape: 0.3 },
+        tempos: [
+          [1, 118],
+          [10, 115],
+          [16, 113],
+          [17, 101],
+          [23, 97],
+          [25, 108],
+          [28, 112],
+        ],
+        unsteady: 0.012,
+        missing: [128],
+        bent: [[76, 12]],
+      },
+      {
+        ...{ part: 'Etude 1', daysAgo: 1, timbre: 'clarinet', seed: 43, byStudent: true, shape: 0.5 },
+        tempos: [
+          [1, 117],
+          [9, 116],
+          [16, 115],
+          [17, 108],
+          [21, 104],
+          [24, 107],
+          [25, 112],
+          [28, 114],
+        ],
+        unsteady: 0.008,
+        wrong: [134],
+        bent: [[76, 15]],
+      },
+    ],
     isPlanned: true,
     areFormsIn: true,
     lesson: {
@@ -326,6 +401,29 @@ export const STORY: readonly StudentStory[] = [
       scale('Scale', 'Eb major', { octaves: 2, passages: [passage('', '1–4', [10, 2, 6], [-2, 0.05])] }),
     ],
     leftOut: ['P2'],
+    takes: [
+      {
+        ...{ part: 'P1', daysAgo: 8, timbre: 'flute', seed: 51, byStudent: true, shape: 0.2 },
+        tempos: [
+          [1, 80],
+          [8, 74],
+          [16, 86],
+          [24, 70],
+        ],
+        unsteady: 0.02,
+        pauses: [[8, 1.4]],
+      },
+      {
+        ...{ part: 'P1', daysAgo: 2, timbre: 'flute', seed: 52, byStudent: false, shape: 0.7 },
+        tempos: [
+          [1, 82],
+          [12, 84],
+          [20, 83],
+          [24, 78],
+        ],
+        unsteady: 0.01,
+      },
+    ],
   },
   {
     name: 'Tobias Vane',

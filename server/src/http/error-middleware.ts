@@ -27,6 +27,7 @@ const STATUS: Readonly<Record<ProblemCode, readonly [status: number, title: stri
   'too-large': [413, 'Too large'],
   'score-refused': [422, 'Score not read'],
   'page-refused': [422, 'Page not kept'],
+  'take-refused': [422, 'Take not kept'],
   'score-missing': [409, 'No score yet'],
   'span-refused': [422, 'Span not in the piece'],
   'target-missing': [409, 'No target tempo yet'],

@@ -1,7 +1,7 @@
 import { PAGE_LIMITS } from '@vivid-cue/core/page';
 import { raw, type Express, type Request, type RequestHandler, type Response } from 'express';
 import type { Knex } from 'knex';
-import { RECORD_BYTES, ROUTES, type RouteName } from '@vivid-cue/contract';
+import { RECORD_BYTES, ROUTES, TAKE_LIMITS, type RouteName } from '@vivid-cue/contract';
 import { SCORE_LIMITS } from '@vivid-cue/core/score';
 import type { Config } from '../config.js';
 import type { Studio } from '../db/studio.js';
@@ -35,12 +35,14 @@ export function studioOf(deps: Deps, request: Request): Studio {
 export function mountRoutes(app: Express, deps: Deps, handlers: Handlers<RouteName>): void {
   const scoreBytes = raw({ type: () => true, limit: SCORE_LIMITS.fileBytes });
   const pageBytes = raw({ type: () => true, limit: PAGE_LIMITS.fileBytes });
+  const takeBytes = raw({ type: () => true, limit: TAKE_LIMITS.chunkBytes });
   const recordBytes = raw({ type: () => true, limit: RECORD_BYTES });
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, (typeof ROUTES)[RouteName]][]) {
     const guards: RequestHandler[] =
       route.access === 'instructor' ? [signedIn] : route.access === 'student' ? [deps.deskGuard] : [];
     if (name === 'uploadScore') guards.push(scoreBytes);
     if (name === 'keepPage') guards.push(pageBytes);
+    if (name === 'keepTakeChunk' || name === 'keepDeskTakeChunk') guards.push(takeBytes);
     if (name === 'importRecord') guards.push(recordBytes);
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
     app[method](route.path, ...guards, (request, response) => handlers[name](deps, request, response));

@@ -2,6 +2,8 @@ import type { Knex } from 'knex';
 import { dropUnusedScores } from '../scores/unused.js';
 import { dropUnusedPages } from '../pages/repository.js';
 import { eraseStudent } from '../record/erase.js';
+import { TAKE_DAYS } from '../studio/settings.js';
+import { purgeTakes } from '../takes/keeping.js';
 
 /** What was removed can be taken back for so many days, then it goes for good. */
 export const UNDO_DAYS = 30;
@@ -14,7 +16,7 @@ const WAITING_DAYS = 7;
 /**
  * Deletes what was removed over 30 days ago, scores that nothing has referred to for as long, and sessions and counts
  * that have run out.
- * Shape:  the number of removed studios, students, programs, passages, cues and sheets that went
+ * Shape:  the number of removed studios, students, programs, passages, cues, sheets and takes that went
  * Units:  milliseconds since 1970
  * Source: docs/architecture.md
  */
@@ -30,6 +32,7 @@ export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
   for (const table of ['programs', 'passages', 'cues', 'sheets']) {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
+  gone += await purgeTakes(db, { before, nowMs, usualDays: TAKE_DAYS });
   await dropUnusedScores(db, db('scores').where('created_at', '<', before).select('id'));
   await dropUnusedPages(db('pages').where('created_at', '<', new Date(nowMs - WAITING_DAYS * 86_400_000)));
   await db('sheet_drafts')

@@ -25,6 +25,7 @@ import { insertSheet, partsOf } from '../published/repository.js';
 import { readFile } from '../scores/reader.js';
 import type { FileReading } from '../scores/reading-worker.js';
 import { insertScore, workIdFor } from '../scores/repository.js';
+import { addTakes } from '../takes/record.js';
 
 /** So much is checked or written before others have their turn. */
 const AT_ONCE = 500;
@@ -96,6 +97,7 @@ export async function importRecord(
     await addNotes(inside, own, now);
     await addFromStudent(inside, own, now);
     await addReps(inside, own.reps, now);
+    await addTakes(inside, { studentId, takes: own.takes ?? [], now });
     return recount(inside, own);
   }).catch(refuseLoose);
   return { studentId, passages: own.passages.length, reps: own.reps.length, differing };

@@ -4,6 +4,9 @@ import { Problem } from '../http/problem.js';
 
 type Schools = Omit<Settings, 'studioName' | 'zone' | 'vocabulary'>;
 
+/** Takes are kept so long after a season's last date, until a studio chooses (our own). Units: days */
+export const TAKE_DAYS = 60;
+
 /** What a studio holds to until it chooses. Source: product design, schools of practice. */
 const DEFAULT_SCHOOLS: Schools = {
   rungRule: 'three-in-a-row',
@@ -13,6 +16,7 @@ const DEFAULT_SCHOOLS: Schools = {
   dayMinutes: 40,
   dayCap: 60,
   restDays: [0],
+  takeDays: TAKE_DAYS,
 };
 
 interface StudioRow {
@@ -44,11 +48,11 @@ export async function readSettings(studio: Studio): Promise<SettingsView> {
 
 /** What was chosen, and the default of what was not; choices of other times that nothing reads are passed over. */
 function schoolsOf(text: string): Schools {
-  const { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays } = {
+  const { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays, takeDays } = {
     ...DEFAULT_SCHOOLS,
     ...(JSON.parse(text) as Partial<Schools>),
   };
-  return { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays };
+  return { rungRule, tempoPolicy, climbSchool, slipRule, dayMinutes, dayCap, restDays, takeDays };
 }
 
 /**

@@ -65,7 +65,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   }
 
   const deskRoutes = (Object.keys(ROUTES) as RouteName[]).filter((name) => ROUTES[name].access === 'student');
-  const ownOnly: readonly RouteName[] = ['leaveDesk', 'readDesk', 'createDeskNote'];
+  const ownOnly: readonly RouteName[] = ['leaveDesk', 'readDesk', 'createDeskNote', 'listDeskTakes'];
   for (const name of deskRoutes) {
     it(`${name}: refuses the signed out and the instructor, hides from another student, serves its own`, async () => {
       await keepOwnPage(own);

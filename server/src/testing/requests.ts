@@ -15,6 +15,8 @@ import {
   surpriseInput,
   lessonInput,
   planInput,
+  sendChunk,
+  takeInput,
 } from './world.js';
 
 const CHOICE = {
@@ -53,6 +55,7 @@ const SETTINGS = {
   dayMinutes: 40,
   dayCap: 60,
   restDays: [0],
+  takeDays: 30,
 };
 
 const BOOK = {
@@ -65,6 +68,24 @@ const BOOK = {
   ],
   silenced: ['sax-break'],
 };
+
+/** What a take of two measures said. */
+export const TOLD = {
+  ...{ seconds: 1, beatQuarters: 1, sure: 0.9, opening: 96, deciding: { number: '9', bpm: 90 }, drift: -2 },
+  measures: [{ index: 8, number: '9', start: 0, end: 0.5, bpm: 96, confidence: 0.9, lu: -1 }],
+  evenness: [{ from: '9', to: '10', percent: 6, notes: 8 }],
+  hairpins: [{ printed: 'crescendo', from: '9', to: '10', changeLu: 0.4 }],
+  contrasts: [{ from: '9', to: '10', fromLevel: 'p', toLevel: 'f', changeLu: 2 }],
+  loudest: { heard: '9', printed: '10', level: 'f', isAsPrinted: false },
+  pauses: [{ seconds: 0.4, length: 1.2, number: '9' }],
+  restarts: [{ seconds: 0.5, from: '9', to: '10' }],
+  slips: [{ index: 8, number: '9', note: 2, kind: 'missing', seconds: 0.3, confidence: 0.6 }],
+  pitches: [{ midi: 69, cents: 4, notes: 3 }],
+  tuning: 3,
+  notices: [{ kind: 'unsure', share: 0.6 }],
+  sentences: [{ text: 'Opens at 96, measure 9 at 90: start at 90.', confidence: 0.8, measures: ['9'] }],
+};
+const MARKS = { taps: [{ index: 8, number: '9', seconds: 0.3 }], fine: [0.7], downbeats: [0, 0.5], beats: 4 };
 
 /** The sheet with a question that its first part leaves open. */
 function asking(sheet: SheetInput): SheetInput {
@@ -147,6 +168,14 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     createDeskReps: { reps: [repInput()] },
     createSurprise: surpriseInput(),
     createDeskNote: noteInput(),
+    createTake: takeInput(world.programPartId),
+    createDeskTake: takeInput(world.programPartId),
+    keepTakeReading: { told: TOLD },
+    keepDeskTakeReading: { told: TOLD },
+    markTake: MARKS,
+    markDeskTake: MARKS,
+    logTakeRun: { reps: [{ ...repInput({ context: 'run' }), passageId: world.passageId }] },
+    logDeskTakeRun: { reps: [{ ...repInput({ context: 'run' }), passageId: world.passageId }] },
   };
   return bodies[name];
 }
@@ -161,6 +190,8 @@ export function rightCall(
   if (name === 'uploadScore') return browser.upload(world.programPartId, study('ferry-lines'));
   if (name === 'keepPage') return browser.keepPage(world.programPartId, PICTURE);
   if (name === 'retractDeskRep') return browser.call(name, { repId: world.reportId });
+  if (name === 'keepTakeChunk' || name === 'keepDeskTakeChunk')
+    return sendChunk(browser, { takeId: world.takeId, n: 0 }, name);
   if (name === 'readPagePicture')
     return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
   if (name === 'readLesson')

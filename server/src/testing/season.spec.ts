@@ -135,6 +135,7 @@ describe('the season', () => {
     slipRule: 'two-down',
     dayMinutes: 40,
     dayCap: 60,
+    takeDays: 60,
     restDays: [],
   };
 });

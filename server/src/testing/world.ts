@@ -18,7 +18,9 @@ import { createApp } from '../app.js';
 import type { Config } from '../config.js';
 import { connect } from '../db/connect.js';
 import { migrate } from '../db/migrate.js';
+import { sha256 } from '../db/sha256.js';
 import type { Studio } from '../db/studio.js';
+import { flacOf } from './flac.js';
 
 /** A noon in spring: specs hold the clock still here and move it themselves. */
 export const NOON_MS = Date.UTC(2027, 2, 10, 12, 0, 0);
@@ -56,6 +58,7 @@ export function testConfig(databaseUrl: string): Config {
     proxyHops: 0,
     signUpsAnHour: 100_000,
     studioBytes: 512 * 1024 * 1024,
+    takeBytes: 64 * 1024 * 1024,
     webFolder: null,
     demo: null,
   };
@@ -254,6 +257,8 @@ export interface World {
   readonly reportId: string;
   readonly surpriseId: string;
   readonly noteId: string;
+  /** A take of a second that the student recorded. */
+  readonly takeId: string;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -287,8 +292,10 @@ export async function walkPath(server: TestServer): Promise<World> {
   const pageId = newId();
   await expectStatus(200, browser.keepPage(programPartId, await pagePicture(), pageId));
   const atDesk = await openDesk(server, { browser, studentId, passageId });
+  const takeId = await keepTake(atDesk.desk, programPartId);
   const ids = {
     ...atDesk,
+    takeId,
     pageId,
     studentId,
     programId,
@@ -300,6 +307,53 @@ export async function walkPath(server: TestServer): Promise<World> {
     cueId: cue.id,
   };
   return { browser, sheet, ...ids };
+}
+
+const SECOND = await flacOf(
+  Float32Array.from({ length: 8000 }, (_, n) => 0.5 * Math.sin((2 * Math.PI * 440 * n) / 8000)),
+  8000,
+);
+
+/** A second of an a as a take. */
+export function takeInput(programPartId: string, change: object = {}): Readonly<Record<string, unknown>> {
+  return {
+    ...{
+      id: newId(),
+      programPartId,
+      sittingId: null,
+      at: '2027-03-10T11:00:00.000Z',
+      seconds: 1,
+      level: 'good',
+    },
+    ...{ withRepeats: true, asked: { bpm: 96, beatUnit: 'quarter' }, original: null },
+    sound: { bytes: SECOND.length, sha256: sha256(SECOND) },
+    ...change,
+  };
+}
+
+/** The sound of that take. */
+export const TAKE_SOUND = SECOND;
+
+/** Sends a piece of a take. */
+export function sendChunk(
+  browser: Browser,
+  { takeId, n, bytes = SECOND, form = 'sound' }: { takeId: string; n: number; bytes?: Buffer; form?: string },
+  name: 'keepTakeChunk' | 'keepDeskTakeChunk' = 'keepTakeChunk',
+): Test {
+  return browser.raw(name, bytes, {
+    ids: { takeId },
+    headers: { 'Content-Type': 'application/octet-stream' },
+    query: { form, n: String(n) },
+  });
+}
+
+/** The student records a take. */
+async function keepTake(desk: Browser, programPartId: string): Promise<string> {
+  const input = takeInput(programPartId);
+  const takeId = String(input['id']);
+  await expectStatus(201, desk.call('createDeskTake', {}, input));
+  await expectStatus(200, sendChunk(desk, { takeId, n: 0 }, 'keepDeskTakeChunk'));
+  return takeId;
 }
 
 /** The student comes by a personal link, flags a measure and writes a line. */

@@ -46,6 +46,21 @@ export const routes: Routes = [
         loadComponent: () => import('./plan/plan-page').then((m) => m.PlanPage),
       },
       {
+        path: 'students/:studentId/takes',
+        title: 'Takes · Vivid Cue',
+        loadComponent: () => import('./takes/takes-page').then((m) => m.TakesPage),
+      },
+      {
+        path: 'takes/:takeId',
+        title: 'Take · Vivid Cue',
+        loadComponent: () => import('./takes/take-page').then((m) => m.TakePage),
+      },
+      {
+        path: 'takes/:takeId/beside/:otherId',
+        title: 'Two takes · Vivid Cue',
+        loadComponent: () => import('./takes/take-page').then((m) => m.TakePage),
+      },
+      {
         path: 'sheets',
         title: 'Sheets · Vivid Cue',
         loadComponent: () => import('./sheet/sheet-list').then((m) => m.SheetList),

@@ -16,6 +16,8 @@ const DRIFT = 3;
 const UNEVEN = 8;
 /** A printed change that comes out less than this does not reach the listener (the design). Units: LU */
 const HEARD = 3;
+/** From so much against it a change goes the other way (our own). Units: LU */
+const TURNED = 1;
 const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
 
 /**
@@ -91,15 +93,20 @@ function uneven({ evenness, music }: TakeReading, word: string): TakeSentence[] 
   ];
 }
 
+/** A number with its sign as it is printed. */
+function signed(value: number): string {
+  return `${value < 0 ? '−' : ''}${Math.abs(value).toFixed(1)}`;
+}
+
 function hairpins({ hairpins: all }: TakeReading, word: string): TakeSentence[] {
   return all.flatMap(({ printed, from, to, changeLu }): TakeSentence[] => {
     const went = printed === 'crescendo' ? changeLu : -changeLu;
     if (went >= HEARD) return [];
     const place = placeText(word, from, to);
-    const what = went < 0 ? 'goes the other way' : 'does not reach the listener';
+    const what = went < -TURNED ? 'goes the other way' : 'does not reach the listener';
     return [
       {
-        text: `The ${printed} in ${place} ${what}: ${went.toFixed(1)} LU.`,
+        text: `The ${printed} in ${place} ${what}: ${signed(went)} LU.`,
         confidence: 0.7,
         measures: [from, to],
       },

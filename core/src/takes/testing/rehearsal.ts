@@ -1,6 +1,7 @@
 import { seededRandom, type Random } from '../../base/index.js';
 import { wholePace } from '../../reading/index.js';
-import type { Score } from '../../score/index.js';
+import type { Bpm } from '../../music/index.js';
+import type { Score, Span } from '../../score/index.js';
 import { askedMusic, type AskedMusic } from '../follow/asked-notes.js';
 import { readTake, type TakeReading } from '../read-take.js';
 import type { Sound } from '../sound/sound.js';
@@ -21,6 +22,9 @@ export interface RehearsalWish {
   readonly seed: number;
   readonly room?: Room;
   readonly tuning?: number;
+  /** What is played of it, at which tempo: all of it at its own where nothing is said. Units: beats of the score a minute */
+  readonly spans?: readonly Span[];
+  readonly bpm?: Bpm;
   /** Pitches that are played beside their place. Units: sounding MIDI number, cents */
   readonly bent?: ReadonlyMap<number, number>;
   readonly vary?: (even: Manner, music: AskedMusic, random: Random) => Partial<Manner>;
@@ -40,12 +44,12 @@ export function rehearse(score: Score, wish: RehearsalWish): Rehearsal {
 /** Plays a score in a room. */
 export function performed(
   score: Score,
-  { timbre, seed, room = PRACTICE_ROOM, tuning = 0, vary = () => ({}), bent }: RehearsalWish,
+  { timbre, seed, room = PRACTICE_ROOM, tuning = 0, vary = () => ({}), bent, spans = [], bpm }: RehearsalWish,
 ): Omit<Rehearsal, 'read'> {
   const random = seededRandom(seed);
-  const pace = wholePace(score, null);
+  const pace = wholePace(score, bpm ?? null);
   if (!pace) throw new Error('The score states no tempo.');
-  const music = askedMusic(score, { withRepeats: true, pace });
+  const music = askedMusic(score, { spans, withRepeats: true, pace });
   const even = plainly(pace.segments[0]?.quarterBpm ?? 96);
   const truth = perform(music, { ...even, unsteady: 0.008, ...vary(even, music, random) }, random);
   const played = truth.played.map((note) => ({

@@ -34,6 +34,7 @@ import { forecasts } from './32-forecasts.js';
 import { cuePlaces } from './33-cue-places.js';
 import { books } from './34-books.js';
 import { cueBeats } from './35-cue-beats.js';
+import { takes } from './36-takes.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -71,6 +72,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['33-cue-places', cuePlaces],
   ['34-books', books],
   ['35-cue-beats', cueBeats],
+  ['36-takes', takes],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -2,10 +2,12 @@ import { inject, Injectable } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
 import { DeskApi } from '../data/desk-api';
 import { DeskOutbox } from '../data/desk-outbox';
+import { MusicFiles } from '../data/music-files';
+import { keepDeskOffline } from './keep-offline';
 
 /** The files of a desk: from this device, else from the server, and from then on from this device. */
 @Injectable({ providedIn: 'root' })
-export class DeskFiles {
+export class DeskFiles extends MusicFiles {
   private readonly api = inject(DeskApi);
   private readonly outbox = inject(DeskOutbox);
 
@@ -17,6 +19,11 @@ export class DeskFiles {
   async page(pageId: string): Promise<Blob> {
     const bytes = await this.kept(`page ${pageId}`, () => firstValueFrom(this.api.page(pageId, 'lines')));
     return bytes instanceof Blob ? bytes : new Blob([bytes]);
+  }
+
+  /** What engraves is fetched while it is kept, so that the next visit needs no connection. */
+  override ready(): Promise<void> {
+    return keepDeskOffline();
   }
 
   private async kept(id: string, fetch: () => Promise<ArrayBuffer | Blob>): Promise<ArrayBuffer | Blob> {

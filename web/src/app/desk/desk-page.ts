@@ -14,9 +14,12 @@ import { focusHeading } from '../ui/focus-heading';
 import { keepDeskOffline } from './keep-offline';
 import { ClickPlayer } from './click-player';
 import type { DayItem } from './day-items';
+import { MusicFiles } from '../data/music-files';
+import { DeskFiles } from './desk-files';
 import { DeskPassageView } from './desk-passage';
 import { DeskRun } from './desk-run';
 import { DeskStore } from './desk-store';
+import { DeskTakes } from './desk-takes';
 import { DeskToday } from './desk-today';
 import { DeskTools } from './desk-tools';
 import { PracticeTime } from './practice-time';
@@ -31,8 +34,8 @@ const LATER_MS = 2500;
   selector: 'vc-desk-page',
   host: { role: 'main', tabindex: '-1' },
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DeskPassageView, DeskRun, DeskToday, DeskTools],
-  providers: [DeskStore, PracticeTime, ClickPlayer],
+  imports: [DeskPassageView, DeskRun, DeskTakes, DeskToday, DeskTools],
+  providers: [DeskStore, PracticeTime, ClickPlayer, { provide: MusicFiles, useExisting: DeskFiles }],
   templateUrl: './desk-page.html',
   styleUrl: './desk-page.css',
 })
@@ -50,6 +53,9 @@ export class DeskPage {
   protected readonly code = signal('');
   protected readonly isDim = signal(localStorage.getItem(THEME_KEY) !== 'light');
   protected readonly view = this.store.view;
+  protected readonly isTakes = computed(() => /^takes(?::|$)/u.test(this.at() ?? ''));
+  /** The part that is to be recorded, where somebody came from its run. */
+  protected readonly takePart = computed(() => /^takes:(.+)$/u.exec(this.at() ?? '')?.[1] ?? null);
   protected readonly passage = computed(() => {
     const at = this.at();
     return this.store.passages().find(({ id }) => at === id) ?? null;
@@ -82,6 +88,7 @@ export class DeskPage {
     // What the list does not need comes after it, and before somebody is without a connection.
     const later = setTimeout(() => {
       void import('./desk-run');
+      void import('./desk-takes');
       void import('./desk-tools');
     }, LATER_MS);
     inject(DestroyRef).onDestroy(() => clearTimeout(later));

@@ -33,6 +33,7 @@ import { PracticeTime } from './practice-time';
       <button type="button" class="keep" (click)="keep()">
         {{ slips().size === 0 ? 'A clean run' : slips().size + ' slipped: keep the run' }}
       </button>
+      <button type="button" (click)="record.emit()">Record it instead</button>
       <button type="button" (click)="next.emit()">Leave it out</button>
     </div>
   `,
@@ -79,6 +80,7 @@ export class DeskRun {
   readonly score = input.required<DeskScore>();
   readonly itemKey = input('run');
   readonly next = output<void>();
+  readonly record = output<void>();
 
   protected readonly slips = signal<ReadonlySet<number>>(new Set());
   protected readonly share = signal(100);

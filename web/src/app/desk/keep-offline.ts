@@ -33,6 +33,14 @@ async function keep(): Promise<void> {
   await Promise.race([isKeeping, new Promise((done) => setTimeout(done, LONGEST_WAIT_MS))]);
 }
 
+/** What a take is recorded and packed with: fetched when it is first recorded, which may be without a connection. */
+const RECORDING = [
+  '/take-worklet.js',
+  '/flac-worker.js',
+  '/flac/libflac.min.wasm.js',
+  '/flac/libflac.min.wasm.wasm',
+];
+
 /** The files of this page that it has loaded, the page itself and what installs it. */
 function usedFiles(): string[] {
   const loaded = performance
@@ -40,5 +48,5 @@ function usedFiles(): string[] {
     .map(({ name }) => new URL(name))
     .filter(({ origin, pathname }) => origin === location.origin && !pathname.startsWith('/api/'))
     .map(({ pathname }) => pathname);
-  return [...new Set(['/index.html', '/desk.webmanifest', '/mark.svg', ...loaded])];
+  return [...new Set(['/index.html', '/desk.webmanifest', '/mark.svg', ...RECORDING, ...loaded])];
 }

@@ -55,13 +55,14 @@ export class Frame {
     const { studentId, programId, programPartId } = this.place;
     const [student, program, partId] = [studentId(), programId(), programPartId()];
     const isClimb = url.endsWith('/climb');
+    const isTakes = url.startsWith('/takes') || /^\/students\/[^/]+\/takes/u.test(url);
     return [
       { name: 'Season', link: ['/season'], isHere: url.startsWith('/season'), hint: 'All students' },
       { name: 'Sheet', link: ['/sheets'], isHere: url.startsWith('/sheets'), hint: 'What is asked' },
       {
         name: 'Program',
         link: program !== null ? ['/programs', program] : student === null ? null : ['/students', student],
-        isHere: (url.startsWith('/students') || url.startsWith('/programs')) && !isClimb,
+        isHere: (url.startsWith('/students') || url.startsWith('/programs')) && !isClimb && !isTakes,
         hint: 'Open a student first',
       },
       {
@@ -74,6 +75,12 @@ export class Frame {
         name: 'Climb',
         link: student === null ? null : ['/students', student, 'climb'],
         isHere: isClimb,
+        hint: 'Open a student first',
+      },
+      {
+        name: 'Takes',
+        link: student === null ? null : ['/students', student, 'takes'],
+        isHere: isTakes,
         hint: 'Open a student first',
       },
     ];

@@ -49,6 +49,18 @@ const GROUPS = [
     ],
   },
   {
+    title: 'Takes',
+    keys: [
+      ['R', 'record'],
+      ['Space', 'listen, pause'],
+      ['← →', 'the measure before, the next'],
+      ['X', 'slipped here'],
+      ['H', 'hear the question again'],
+      ['S Y', 'it slipped, it is fine'],
+      ['D', 'a downbeat, of music on paper'],
+    ],
+  },
+  {
     title: 'Page',
     keys: [
       ['← → ↑ ↓', 'next box, next line'],

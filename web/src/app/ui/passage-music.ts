@@ -24,11 +24,14 @@ import {
 import { scoreText, type Span } from '@vivid-cue/core/score';
 import type { DeskScore } from '@vivid-cue/contract';
 import { Engraver } from '../data/engraver';
-import { DeskFiles } from './desk-files';
-import { keepDeskOffline } from './keep-offline';
-import { inkSigns } from '../ui/ink-signs';
-import { PageCut } from '../ui/page-cut';
-import { pictureOf } from '../ui/svg-picture';
+import { MusicFiles } from '../data/music-files';
+import { inkSigns } from './ink-signs';
+import { PageCut } from './page-cut';
+import { pictureOf } from './svg-picture';
+
+/** How much larger than the score room's an excerpt is shown at most, and on one line at least. */
+const MOST_SCALE = 2.2;
+const LEAST_SCALE = 0.85;
 
 /** A row of a page with where its picture is on this device. */
 interface ShownRow {
@@ -37,9 +40,9 @@ interface ShownRow {
   readonly url: string;
 }
 
-/** A passage as large as the desk allows: engraved, cut out of its pages, or measure by measure where it was only told. */
+/** A passage as large as the page allows: engraved, cut out of its pages, or measure by measure where it was only told. */
 @Component({
-  selector: 'vc-desk-music',
+  selector: 'vc-passage-music',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [PageCut],
   template: `
@@ -57,7 +60,7 @@ interface ShownRow {
     @if (isTold()) {
       <ol class="told">
         @for (measure of measures(); track measure.index) {
-          <li [style.flex-grow]="measure.quarters">
+          <li [style.flex-grow]="measure.quarters" [class.is-now]="measure.index === now()">
             <span class="mono">{{ measure.number }}</span>
             <span class="time">{{ measure.time }}</span>
           </li>
@@ -79,6 +82,14 @@ interface ShownRow {
     }
     .stage {
       overflow-x: auto;
+    }
+    .stage ::ng-deep .now-ground {
+      fill: var(--score-chosen);
+      fill-opacity: 0.14;
+      stroke: none;
+    }
+    .told .is-now {
+      border: 2px solid var(--score-chosen);
     }
     .told {
       display: flex;
@@ -106,8 +117,8 @@ interface ShownRow {
     }
   `,
 })
-export class DeskMusic {
-  private readonly files = inject(DeskFiles);
+export class PassageMusic {
+  private readonly files = inject(MusicFiles);
   private readonly engraver = inject(Engraver);
   private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   private readonly urls: string[] = [];
@@ -118,6 +129,10 @@ export class DeskMusic {
   readonly label = input('');
   /** How the studio draws its cues. */
   readonly looks = input<readonly KindLook[]>([]);
+  /** How much larger than the score room's it is shown at most. */
+  readonly mostScale = input(MOST_SCALE);
+  /** The measure that sounds just now, by its place in the score. */
+  readonly now = input<number | null>(null);
 
   protected readonly rows = signal<readonly ShownRow[]>([]);
   protected readonly isTold = signal(false);
@@ -128,6 +143,7 @@ export class DeskMusic {
 
   constructor() {
     effect(() => void this.draw(this.score(), this.span()));
+    effect(() => this.mark(this.now()));
     inject(DestroyRef).onDestroy(() => this.forget());
   }
 
@@ -142,7 +158,7 @@ export class DeskMusic {
       const musicXml = this.signed(file, score);
       if (musicXml === null) throw new Error('This music cannot be shown here.');
       // What engraves is fetched while it is kept, so that the next visit needs no connection.
-      await keepDeskOffline();
+      await this.files.ready();
       const { partId, measures } = score.digest;
       const numbers = measures.map(({ number }) => number);
       const part = { musicXml, partId, numbers };
@@ -193,13 +209,31 @@ export class DeskMusic {
     this.isTold.set(false);
     const widest = Math.max(...pictures.map(widthOf));
     // As wide as the desk, but never so large that a short passage is a poster.
-    const scale = Math.max(0.6, Math.min(MOST_SCALE, this.room() / widest));
+    const scale = Math.max(0.6, Math.min(this.mostScale(), this.room() / widest));
     for (const picture of pictures) {
       const [, , width = 0, height = 0] = boxOf(picture);
       picture.style.width = `${Math.round(width * scale)}px`;
       picture.style.height = `${Math.round(height * scale)}px`;
     }
     this.stage().nativeElement.replaceChildren(...pictures);
+    this.mark(this.now());
+  }
+
+  /** Puts a ground under the measure that sounds. */
+  private mark(index: number | null): void {
+    const stage = this.stage().nativeElement;
+    stage.querySelector('.now-ground')?.remove();
+    const measure =
+      index === null
+        ? undefined
+        : stage.querySelectorAll<SVGGElement>('g.measure')[index - this.span().fromIndex];
+    if (!measure) return;
+    const { x, y, width, height } = measure.getBBox();
+    const ground = document.createElementNS('http://www.w3.org/2000/svg', 'rect');
+    for (const [name, value] of Object.entries({ x, y, width, height }))
+      ground.setAttribute(name, String(value));
+    ground.setAttribute('class', 'now-ground');
+    measure.prepend(ground);
   }
 
   private async drawPaper(paper: PaperMusic, own: number): Promise<void> {
@@ -231,10 +265,6 @@ export class DeskMusic {
     for (const url of this.urls) URL.revokeObjectURL(url);
   }
 }
-
-/** How much larger than the score room's an excerpt is shown at most, and on one line at least. */
-const MOST_SCALE = 2.2;
-const LEAST_SCALE = 0.85;
 
 function boxOf(picture: SVGElement): number[] {
   return (picture.getAttribute('viewBox') ?? '').split(' ').map(Number);

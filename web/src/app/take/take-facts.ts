@@ -1,0 +1,162 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { measuresText } from '@vivid-cue/core/music';
+import { type ToldTake } from '@vivid-cue/core/takes';
+import { StudioWords } from '../ui/studio-words';
+import type { TempoBand } from './take-map';
+
+/** A number with what it means. */
+interface FactRow {
+  readonly what: string;
+  readonly number: string;
+  readonly means: string;
+}
+
+/** From so much on running notes are heard as uneven, and so little is steady (as the sentences say). Units: per cent */
+const UNEVEN = 8;
+const STEADY = 5;
+/** A printed change under this does not reach the listener (the design). Units: LU */
+const HEARD = 3;
+const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
+
+/** What a take says: first the sentence, then the numbers of what the panel hears and of how even it is. */
+@Component({
+  selector: 'vc-take-facts',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [StudioWords],
+  template: `
+    @if (part() === 'sentence') {
+      <div class="said">
+        <p>
+          <strong>{{ first() | studioWords }}</strong> {{ asked() }}
+        </p>
+        @for (text of others(); track text) {
+          <p>{{ text | studioWords }}</p>
+        }
+        @for (text of notices(); track text) {
+          <p class="soft">{{ text | studioWords }}</p>
+        }
+      </div>
+    } @else {
+      <section aria-labelledby="panel-title">
+        <h2 id="panel-title">What the panel hears</h2>
+        @for (row of heard(); track row.what) {
+          <div class="row">
+            <p>{{ row.what | studioWords }}</p>
+            <p class="mono">{{ row.number }}</p>
+            <p class="soft">{{ row.means | studioWords }}</p>
+          </div>
+        } @empty {
+          <p class="soft">No dynamics are printed that could be held against it.</p>
+        }
+      </section>
+      <section aria-labelledby="even-title">
+        <h2 id="even-title">Even</h2>
+        @for (row of even(); track row.what) {
+          <div class="row">
+            <p>{{ row.what | studioWords }}</p>
+            <p class="mono">{{ row.number }}</p>
+            <p class="soft">{{ row.means | studioWords }}</p>
+          </div>
+        } @empty {
+          <p class="soft">No run of equal notes was followed surely enough.</p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    .said {
+      padding: 12px 16px;
+      border-left: 4px solid var(--vivid);
+      background: var(--sheet);
+      font-size: 17px;
+    }
+    .said p + p {
+      margin-top: 4px;
+    }
+    h2 {
+      margin-bottom: 8px;
+      font-size: 19px;
+    }
+    .row {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 2px 12px;
+      padding: 9px 12px;
+      border-bottom: 1px solid var(--rule);
+      background: var(--sheet);
+    }
+    .row .soft {
+      grid-column: 1 / -1;
+      font-size: 14px;
+    }
+  `,
+})
+export class TakeFacts {
+  readonly part = input.required<'sentence' | 'columns'>();
+  readonly told = input.required<ToldTake>();
+  readonly band = input<TempoBand | null>(null);
+
+  private readonly texts = computed(() => this.told().sentences.map(({ text }) => text));
+  protected readonly first = computed(() => this.texts()[0] ?? 'Steady from beginning to end.');
+  protected readonly others = computed(() => this.texts().slice(1, 4));
+  protected readonly asked = computed(() => {
+    const { min = null, max = null, isExact = false } = this.band() ?? {};
+    const round = (bpm: number | null): string => String(Math.round(bpm ?? 0));
+    if (isExact) return `The sheet asks ${Math.round(((min ?? 0) + (max ?? 0)) / 2)}.`;
+    if (min !== null && max !== null) return `The sheet asks ${round(min)} to ${round(max)}.`;
+    if (min !== null) return `The sheet asks ${round(min)} at least.`;
+    return max === null ? '' : `The sheet asks ${round(max)} at most.`;
+  });
+  protected readonly notices = computed(() =>
+    this.told().notices.map((notice) => {
+      switch (notice.kind) {
+        case 'clipped':
+          return 'The microphone was turned up too far: some of it is cut off. Turn it down for the next take.';
+        case 'shifted':
+          return `It sounds ${Math.abs(notice.semitones)} semitones ${notice.semitones < 0 ? 'below' : 'above'} what is written.`;
+        case 'unsure':
+          return `Only ${Math.round(notice.share * 100)} % of it was followed surely: trust your ears before these numbers.`;
+      }
+    }),
+  );
+  protected readonly heard = computed((): readonly FactRow[] => {
+    const { contrasts, hairpins, loudest } = this.told();
+    return [
+      ...contrasts.map(({ from, to, fromLevel, toLevel, changeLu }) => {
+        const went = LEVELS.indexOf(toLevel) > LEVELS.indexOf(fromLevel) ? changeLu : -changeLu;
+        const means = went >= HEARD ? 'reaches the listener' : 'reads as one level';
+        return { what: `${fromLevel} from ${from} against ${toLevel} from ${to}`, number: lu(changeLu), means };
+      }),
+      ...hairpins.map(({ printed, from, to, changeLu }) => {
+        const went = printed === 'crescendo' ? changeLu : -changeLu;
+        const means = went >= HEARD ? 'reaches the listener' : went < 0 ? 'goes the other way' : 'stays flat';
+        return { what: `${printed} ${measuresText(from, to, 'us')}`, number: lu(changeLu), means };
+      }),
+      ...(loudest
+        ? [
+            {
+              what: 'loudest place',
+              number: `m. ${loudest.heard}`,
+              means: loudest.isAsPrinted
+                ? 'as printed'
+                : `printed is the ${loudest.level} of measure ${loudest.printed}`,
+            },
+          ]
+        : []),
+    ];
+  });
+  protected readonly even = computed((): readonly FactRow[] =>
+    [...this.told().evenness]
+      .sort((a, b) => b.percent - a.percent)
+      .slice(0, 6)
+      .map(({ from, to, percent, notes }) => ({
+        what: `${notes} running notes, ${measuresText(from, to, 'us')}`,
+        number: `± ${Math.round(percent)} %`,
+        means: percent >= UNEVEN ? 'heard as uneven' : percent <= STEADY ? 'steady' : 'nearly even',
+      })),
+  );
+}
+
+function lu(change: number): string {
+  return `${change > 0 ? '+' : change < 0 ? '−' : ''}${Math.abs(change).toFixed(1)} LU`;
+}

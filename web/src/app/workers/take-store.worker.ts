@@ -1,0 +1,92 @@
+/// <reference lib="webworker" />
+import { TakeDatabase, type KeptRecording } from '../data/take-database';
+import type { StoreNews, StoreOrder } from '../data/take-store';
+
+/** A block as the sound's own thread hands it over. Shape: no samples while nothing is recorded; frames that were lost */
+interface Block {
+  readonly peak: number;
+  readonly isLast: boolean;
+  readonly lost: number;
+  readonly samples: Float32Array<ArrayBuffer> | null;
+}
+
+/** So many blocks are written together. */
+const BLOCKS_A_PIECE = 8;
+
+const database = new TakeDatabase();
+let recording: KeptRecording | null = null;
+let blocks: Float32Array[] = [];
+let next = 0;
+let frames = 0;
+let loudest = 0;
+/** Writes follow each other, so that the last one is the last. */
+let writing: Promise<void> = Promise.resolve();
+/** Pieces that the device had no room for: they live as long as the page. */
+let unwritten: Int16Array<ArrayBuffer>[] = [];
+
+function tell(news: StoreNews): void {
+  postMessage(news);
+}
+
+function sixteenBits(parts: readonly Float32Array[]): Int16Array<ArrayBuffer> {
+  const samples = new Int16Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts)
+    for (const one of part) {
+      samples[at] = Math.max(-32_768, Math.min(32_767, Math.round(one * 32_767)));
+      at += 1;
+    }
+  return samples;
+}
+
+function write(): void {
+  if (!recording || blocks.length === 0) return;
+  const [{ id }, samples, n] = [recording, sixteenBits(blocks), next];
+  blocks = [];
+  next += 1;
+  frames += samples.length;
+  const facts = { frames, peak: loudest };
+  writing = writing.then(async () => {
+    try {
+      if (unwritten.length > 0) throw new Error('full');
+      await database.transaction('rw', database.recordings, database.pieces, async () => {
+        await database.pieces.put({ takeId: id, n, samples });
+        await database.recordings.update(id, facts);
+      });
+    } catch {
+      unwritten.push(samples);
+      tell({ kind: 'full' });
+    }
+  });
+}
+
+function take({ peak, isLast, lost, samples }: Block): void {
+  tell({ kind: 'level', peak });
+  if (!recording || !samples) return;
+  loudest = Math.max(loudest, peak);
+  blocks.push(samples);
+  if (blocks.length >= BLOCKS_A_PIECE || isLast) write();
+  if (!isLast) return;
+  const { id } = recording;
+  const done = { kind: 'done', id, frames, peak: loudest, lost } as const;
+  recording = null;
+  writing = writing.then(async () => {
+    await database.recordings.update(id, { isRunning: false }).catch(() => undefined);
+    tell({ ...done, unwritten });
+    unwritten = [];
+  });
+}
+
+function begin(facts: KeptRecording): void {
+  recording = facts;
+  [blocks, next, frames, loudest, unwritten] = [[], 0, 0, 0, []];
+  writing = database.recordings.put(facts).then(
+    () => undefined,
+    () => tell({ kind: 'full' }),
+  );
+}
+
+addEventListener('message', ({ data }: MessageEvent<StoreOrder>) => {
+  if ('port' in data) data.port.onmessage = ({ data: block }: MessageEvent<Block>) => take(block);
+  else begin(data.recording);
+});
