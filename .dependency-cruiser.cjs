@@ -40,6 +40,8 @@ const serverOrder = [
   'pages',
   'scores',
   'takes',
+  'units',
+  'mocks',
   'record',
   'programs',
   'sheets',
@@ -62,6 +64,8 @@ const pages = [
   'lesson',
   'plan',
   'takes',
+  'mock',
+  'listen',
   'frame',
 ];
 const roomOrder = [

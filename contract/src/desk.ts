@@ -106,6 +106,8 @@ export interface DeskPlan {
   readonly wishes: PlanWishes;
   readonly days: readonly KeptDay[];
   readonly tasks: readonly TaskView[];
+  /** Days from today on which a mock is set. */
+  readonly mocks: readonly string[];
   /** Every date of the student's programs, soonest first. */
   readonly dates: readonly ProgramDate[];
 }

@@ -223,3 +223,35 @@ export {
   type TakeView,
 } from './takes.js';
 export { toldTakeSchema } from './told-take.js';
+export type {
+  HeardItem,
+  HeardPlayer,
+  ListenerEntry,
+  ListenerInput,
+  ListenerView,
+  ListeningSessionView,
+  ListeningView,
+  MockChange,
+  MockChoice,
+  MockDraw,
+  MockInput,
+  MockItemView,
+  MockLine,
+  MockPhase,
+  MockPlace,
+  MockPlayerView,
+  MocksView,
+  MockTake,
+  MockView,
+  ScoreInput,
+  ScoreView,
+  TapMeasure,
+} from './mocks.js';
+export {
+  UNIT_KINDS,
+  unitSchema,
+  type UnitInput,
+  type UnitKind,
+  type UnitLine,
+  type UnitsView,
+} from './units.js';

@@ -5,6 +5,15 @@ import { deskNoteSchema, surpriseSchema } from './from-student.js';
 import { draftSchema } from './drafts.js';
 import { planSchema, taskTickSchema } from './plans.js';
 import { lessonQuerySchema, lessonSchema } from './lessons.js';
+import {
+  listenerEntrySchema,
+  listenerInputSchema,
+  mockChangeSchema,
+  mockInputSchema,
+  mockPlaceSchema,
+  mockTakeSchema,
+  scoreInputSchema,
+} from './mocks.js';
 import { pagePictureSchema, pageQuerySchema } from './pages.js';
 import {
   partChoiceSchema,
@@ -42,6 +51,7 @@ import {
   takeRunSchema,
   takeSoundSchema,
 } from './takes.js';
+import { unitSchema } from './units.js';
 import { studentChangeSchema, studentInputSchema, studentListSchema } from './students.js';
 
 /** What a route takes beside its path. Shape: at most one of JSON in the body and texts in the query */
@@ -146,6 +156,25 @@ export const ROUTE_INPUTS = {
   retractTakeRun: {},
   removeTake: {},
   restoreTake: {},
+  listUnits: {},
+  listMocks: {},
+  createMock: { body: mockInputSchema },
+  readMock: {},
+  changeMock: { body: mockChangeSchema },
+  removeMock: {},
+  restoreMock: {},
+  placeMock: { body: mockPlaceSchema },
+  attachMockTake: { body: mockTakeSchema },
+  closeMock: {},
+  reopenMock: {},
+  createListener: { body: listenerInputSchema },
+  revokeListener: {},
+  readListenerSession: {},
+  enterListening: { body: listenerEntrySchema },
+  leaveListening: {},
+  readListening: {},
+  keepListenerScore: { body: scoreInputSchema },
+  readListenedSound: { query: takeSoundSchema },
   clearSurprise: {},
   seeNote: {},
   readDeskSession: {},
@@ -169,6 +198,8 @@ export const ROUTE_INPUTS = {
   retractDeskTakeRun: {},
   removeDeskTake: {},
   restoreDeskTake: {},
+  listDeskUnits: {},
+  createDeskUnit: { body: unitSchema },
   createDeskNote: { body: deskNoteSchema },
 } as const satisfies Readonly<Record<RouteName, RouteInput>>;
 

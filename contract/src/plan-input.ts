@@ -1,5 +1,11 @@
 import { asSeconds, quarterBpm, secondsAt } from '@vivid-cue/core/music';
-import { withWishes, type PassageToPlan, type PlanInput, type PlanWishes } from '@vivid-cue/core/plan';
+import {
+  dayOfDate,
+  withWishes,
+  type PassageToPlan,
+  type PlanInput,
+  type PlanWishes,
+} from '@vivid-cue/core/plan';
 import { spanQuarters } from '@vivid-cue/core/spans';
 import { learningRate, type LearningRate } from '@vivid-cue/core/readiness';
 import type { DeskPart, DeskPassage, DeskView } from './desk.js';
@@ -42,6 +48,7 @@ export function planInputOf(view: DeskView, nowMs: number, wishes: PlanWishes = 
         deadline,
       })),
     ),
+    mocks: view.plan.mocks.map((date) => dayOfDate(date) - today).filter((day) => day >= 0),
     assembly: null,
     begunDaysAgo: view.begunDaysAgo,
     rate: deskRate(view).mean,

@@ -1,7 +1,7 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { Witness } from '@vivid-cue/core/readiness';
 import { deskNoteSchema, surpriseSchema } from './from-student.js';
-import { idField, textField } from './fields.js';
+import { dateField, idField, textField } from './fields.js';
 import { recordPlanSchema } from './plans.js';
 import { lessonSchema } from './lessons.js';
 import {
@@ -16,6 +16,7 @@ import { sheetInputSchema } from './sheets.js';
 import { studentSchoolsSchema } from './schools.js';
 import { studentInputSchema } from './students.js';
 import { recordTakeSchema } from './takes.js';
+import { unitSchema } from './units.js';
 
 /** How a record calls itself, and which of its forms it has. */
 export const RECORD_FORMAT = 'vivid-cue-record';
@@ -119,6 +120,27 @@ const recordSurpriseSchema = surpriseSchema
   .exact();
 const recordNoteSchema = deskNoteSchema.concat(object({ isSeen: boolean().strict().required() })).exact();
 
+const recordMockSchema = object({
+  date: dateField().required(),
+  items: array(
+    object({
+      title: string().max(160).required(),
+      criteria: array(string().max(100).required()).max(12).required(),
+      given: array(
+        object({
+          points: array(number().nullable().defined()).max(12).required(),
+          taps: array(index).max(500).required(),
+          remark: string().max(600).defined(),
+        }).exact(),
+      )
+        .max(100)
+        .required(),
+    }).exact(),
+  )
+    .max(40)
+    .required(),
+}).exact();
+
 /** All that a studio keeps of a student. Reps are checked one by one with recordRepSchema: there may be many. */
 export const recordSchema = object({
   format: string().oneOf([RECORD_FORMAT], 'This is not a record of a student.').required(),
@@ -143,6 +165,10 @@ export const recordSchema = object({
   plan: recordPlanSchema.nullable().optional(),
   lessons: array(lessonSchema.required()).max(5000).optional(),
   notes: array(recordNoteSchema.required()).max(20_000).optional(),
+  /** Sight-reading and ear tests that were done. */
+  units: array(unitSchema.required()).max(50_000).optional(),
+  /** Told, not taken: what was played in mocks and given for it, without who gave it. */
+  mocks: array(recordMockSchema.required()).max(1000).optional(),
   /** Takes with their sound; records of before takes, and those written without sounds, have none. */
   takes: array(recordTakeSchema.required()).max(5000).optional(),
   calendarLinks: array(object({ id: idField.required(), createdAt: instant }).exact())

@@ -2,7 +2,7 @@
  * Who may call a route: anybody; a signed-in instructor for rows of the own studio; a student who came by a personal link,
  * for the student's own rows.
  */
-export type RouteAccess = 'open' | 'instructor' | 'student';
+export type RouteAccess = 'open' | 'instructor' | 'student' | 'listener';
 
 /**
  * One route of the server.
@@ -123,6 +123,25 @@ export const ROUTES = {
   retractTakeRun: { method: 'DELETE', path: '/api/takes/:takeId/run', access: 'instructor' },
   removeTake: { method: 'DELETE', path: '/api/takes/:takeId', access: 'instructor' },
   restoreTake: { method: 'POST', path: '/api/takes/:takeId/restoration', access: 'instructor' },
+  listUnits: { method: 'GET', path: '/api/students/:studentId/units', access: 'instructor' },
+  listMocks: { method: 'GET', path: '/api/mocks', access: 'instructor' },
+  createMock: { method: 'POST', path: '/api/mocks', access: 'instructor' },
+  readMock: { method: 'GET', path: '/api/mocks/:mockId', access: 'instructor' },
+  changeMock: { method: 'PUT', path: '/api/mocks/:mockId', access: 'instructor' },
+  removeMock: { method: 'DELETE', path: '/api/mocks/:mockId', access: 'instructor' },
+  restoreMock: { method: 'POST', path: '/api/mocks/:mockId/restoration', access: 'instructor' },
+  placeMock: { method: 'PUT', path: '/api/mocks/:mockId/place', access: 'instructor' },
+  attachMockTake: { method: 'PUT', path: '/api/mocks/:mockId/takes', access: 'instructor' },
+  closeMock: { method: 'POST', path: '/api/mocks/:mockId/closing', access: 'instructor' },
+  reopenMock: { method: 'DELETE', path: '/api/mocks/:mockId/closing', access: 'instructor' },
+  createListener: { method: 'POST', path: '/api/mocks/:mockId/listeners', access: 'instructor' },
+  revokeListener: { method: 'DELETE', path: '/api/listeners/:listenerId', access: 'instructor' },
+  readListenerSession: { method: 'GET', path: '/api/listening/session', access: 'open' },
+  enterListening: { method: 'POST', path: '/api/listening/session', access: 'open' },
+  leaveListening: { method: 'DELETE', path: '/api/listening/session', access: 'listener' },
+  readListening: { method: 'GET', path: '/api/listening', access: 'listener' },
+  keepListenerScore: { method: 'PUT', path: '/api/listening/scores', access: 'listener' },
+  readListenedSound: { method: 'GET', path: '/api/listening/takes/:takeId/sound', access: 'listener' },
   clearSurprise: { method: 'POST', path: '/api/surprises/:surpriseId/clearing', access: 'instructor' },
   seeNote: { method: 'POST', path: '/api/student-notes/:noteId/sight', access: 'instructor' },
   readDeskSession: { method: 'GET', path: '/api/desk/session', access: 'open' },
@@ -146,6 +165,8 @@ export const ROUTES = {
   retractDeskTakeRun: { method: 'DELETE', path: '/api/desk/takes/:takeId/run', access: 'student' },
   removeDeskTake: { method: 'DELETE', path: '/api/desk/takes/:takeId', access: 'student' },
   restoreDeskTake: { method: 'POST', path: '/api/desk/takes/:takeId/restoration', access: 'student' },
+  listDeskUnits: { method: 'GET', path: '/api/desk/units', access: 'student' },
+  createDeskUnit: { method: 'POST', path: '/api/desk/units', access: 'student' },
   createDeskNote: { method: 'POST', path: '/api/desk/notes', access: 'student' },
 } as const satisfies Readonly<Record<string, Route>>;
 

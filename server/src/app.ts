@@ -20,6 +20,8 @@ import { deskHandlers, linkHandlers } from './desk/routes.js';
 import { cueHandlers } from './cues/routes.js';
 import { findingHandlers } from './findings/routes.js';
 import { forecastHandlers } from './forecasts/routes.js';
+import { listenerGuard, listeningHandlers } from './mocks/listening-routes.js';
+import { mockHandlers } from './mocks/routes.js';
 import { pageHandlers } from './pages/routes.js';
 import { passageHandlers } from './passages/routes.js';
 import { programHandlers } from './programs/routes.js';
@@ -30,6 +32,7 @@ import { sessionHandlers } from './sessions/routes.js';
 import { settingsHandlers } from './studio/routes.js';
 import { sheetHandlers } from './sheets/routes.js';
 import { studentHandlers } from './students/routes.js';
+import { unitHandlers } from './units/routes.js';
 import { takeHandlers } from './takes/routes.js';
 import { deskTakeHandlers } from './desk/takes.js';
 
@@ -61,6 +64,9 @@ const HANDLERS: Handlers<RouteName> = {
   ...deskHandlers,
   ...takeHandlers,
   ...deskTakeHandlers,
+  ...mockHandlers,
+  ...listeningHandlers,
+  ...unitHandlers,
 };
 
 /** The database answers whether it is there within so long. */
@@ -72,7 +78,13 @@ const HEALTH_MS = 2000;
  */
 export function createApp({ db, config, logger, now }: AppParts): Express {
   const app = express();
-  const deps: Deps = { db, config, now, deskGuard: deskGuard({ db, now }) };
+  const deps: Deps = {
+    db,
+    config,
+    now,
+    deskGuard: deskGuard({ db, now }),
+    listenerGuard: listenerGuard({ db, now }),
+  };
   app.disable('x-powered-by');
   // What a proxy says is believed of so many, and only of those that stand nearby: nobody outside can say it too.
   app.set('trust proxy', (address: string, hop: number) => hop < config.proxyHops && isNearby(address));

@@ -1,3 +1,25 @@
 export { concordance, concordanceWords, panelResult, type PanelResult } from './agreement.js';
 export { sightStudy, type SightCode, type SightStudy, type SightWish } from './sight-study.js';
 export { SIGHT_LEVELS, type SightLevel } from './sight-levels.data.js';
+export {
+  drawnFor,
+  mockItems,
+  shuffled,
+  splitPoints,
+  USUAL_CRITERIA,
+  type CallKind,
+  type Criterion,
+  type CriterionShare,
+  type Drawn,
+  type MockItem,
+  type PartForMock,
+} from './day.js';
+export {
+  dayResults,
+  panelSlips,
+  TAPPED_BY,
+  type DayResults,
+  type GivenScore,
+  type ItemResult,
+  type PlayerResult,
+} from './results.js';

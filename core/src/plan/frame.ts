@@ -67,7 +67,7 @@ function assemblyDay({ parts, passages, begunDaysAgo }: PlanInput): number | nul
 
 function withRuns(
   days: readonly FrameDay[],
-  { parts, passages, cap }: PlanInput,
+  { parts, passages, cap, mocks = [] }: PlanInput,
   assembly: number | null,
 ): FrameDay[] {
   const open = (day: number): readonly PartToPlan[] => {
@@ -79,8 +79,10 @@ function withRuns(
     const free = nearest(days, day);
     if (free !== null && !wanted.has(free)) wanted.set(free, kind);
   };
+  // A mock that is set stands on its day, whatever else would be there.
+  for (const day of mocks) if (days[day]) wanted.set(day, 'mock');
   if (assembly !== null) {
-    for (const deadline of new Set(parts.map((part) => part.deadline)))
+    for (const deadline of mocks.length > 0 ? [] : new Set(parts.map((part) => part.deadline)))
       for (const before of PLAN.mocks) if (deadline - before > assembly) mark(deadline - before, 'mock');
     if (assembly >= 0) mark(assembly, 'assembly');
     const end = Math.max(...parts.map(({ deadline }) => deadline)) - PLAN.lightDays;

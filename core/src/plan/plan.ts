@@ -55,6 +55,8 @@ export interface PlanInput {
   readonly minutesOf: Readonly<Record<number, number>>;
   readonly passages: readonly PassageToPlan[];
   readonly parts: readonly PartToPlan[];
+  /** Days on which a mock is set; where there are none, mocks stand so long before each deadline as is usual. */
+  readonly mocks?: readonly number[];
   /** When all is put together, where the instructor has said so; days from today, negative where it was. */
   readonly assembly: number | null;
   /** How long ago the season began, in days. */

@@ -122,7 +122,11 @@ const TAIL = 8;
  */
 function withTail(spans: readonly Span[], count: number): readonly Span[] {
   const end = spans.at(-1)?.endIndex ?? count;
-  const next = Math.min(count, end + TAIL, ...spans.flatMap(({ fromIndex: from }) => (from >= end ? [from] : [])));
+  const next = Math.min(
+    count,
+    end + TAIL,
+    ...spans.flatMap(({ fromIndex: from }) => (from >= end ? [from] : [])),
+  );
   return next <= end ? spans : [...spans, { fromIndex: end, endIndex: next }];
 }
 

@@ -57,12 +57,14 @@ import {
 import {
   DEMO_LOGIN,
   DEMO_STUDIO,
+  MOCK_PLAYERS,
   SHEETS,
   STORY,
   type AnswerStory,
   type PassageStory,
   type StudentStory,
 } from './story.data.js';
+import { seedMock } from './mock.js';
 import { seedTakes } from './takes.js';
 
 const DAY_MS = 86_400_000;
@@ -111,6 +113,9 @@ export async function seedStory({ db, nowMs, seed, tell }: SeedOptions): Promise
     if (story.takes) tell(`  takes of ${story.name}`);
     await seedTakes(studio, story, { studentId: ids.studentId, nowMs });
   }
+  tell('  a mock day');
+  const played = seeded.filter(({ story }) => MOCK_PLAYERS.includes(story.name)).map(({ ids }) => ids);
+  await seedMock(studio, { players: played, nowMs });
   await db('users').where({ email: UNFINISHED_EMAIL }).update({ email: DEMO_LOGIN.email });
   return studio;
 }

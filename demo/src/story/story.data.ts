@@ -442,3 +442,6 @@ export const STORY: readonly StudentStory[] = [
     areFormsIn: true,
   },
 ];
+
+/** Who played in the mock day of yesterday. */
+export const MOCK_PLAYERS: readonly string[] = ['Ilse Vantongeren', 'Bram Oyelaran'];

@@ -1,14 +1,7 @@
-import { createHmac, randomInt, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
-import {
-  CODE_LENGTH,
-  CODE_LETTERS,
-  plainCode,
-  type DeskEntry,
-  type StudentLinkInput,
-  type StudentLinkView,
-} from '@vivid-cue/contract';
+import type { DeskEntry, StudentLinkInput, StudentLinkView } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
+import { codeHash, freshCode, isCode, shownCode } from '../http/link-codes.js';
 import { notFound, Problem } from '../http/problem.js';
 import { ADDRESS_LIMIT, countTry, forgetTries, forgiveTry, type TryLimit } from '../http/tries.js';
 import { findStudent } from '../students/repository.js';
@@ -86,13 +79,11 @@ export async function addStudentLink(
   }: { readonly input: StudentLinkInput; readonly secret: string; readonly nowMs: number },
 ): Promise<StudentLinkView> {
   if (!(await findStudent(studio, studentId))) throw notFound('student');
-  const code = Array.from({ length: CODE_LENGTH }, () => CODE_LETTERS[randomInt(CODE_LETTERS.length)]).join(
-    '',
-  );
+  const code = freshCode();
   const isNew = await insertOnce(studio, 'student_links', {
     id: input.id,
     student_id: studentId,
-    code_hash: hashOf(secret, { linkId: input.id, code }),
+    code_hash: codeHash(secret, { purpose: 'desk', linkId: input.id, code }),
     created_at: new Date(nowMs),
     expires_at: new Date(nowMs + LINK_MS),
   });
@@ -100,7 +91,7 @@ export async function addStudentLink(
     .where({ id: input.id, student_id: studentId })
     .first()) as LinkRow | undefined;
   if (!row) throw new Problem('id-taken', 'This link could not be made; reload the page and try again.');
-  return viewOf(row, isNew ? `${code.slice(0, 4)}-${code.slice(4)}` : null);
+  return viewOf(row, isNew ? shownCode(code) : null);
 }
 
 /** Takes a link back: whoever came by it is out at once. Errors: Problem not-found */
@@ -109,12 +100,6 @@ export async function revokeStudentLink(studio: Studio, linkId: string, nowMs: n
     .where({ id: linkId })
     .update({ revoked_at: new Date(nowMs) });
   if (isThere !== 1) throw notFound('link');
-}
-
-function hashOf(secret: string, { linkId, code }: DeskEntry): string {
-  return createHmac('sha256', secret)
-    .update(`desk ${linkId} ${plainCode(code)}`)
-    .digest('hex');
 }
 
 const GONE =
@@ -135,9 +120,7 @@ export async function enterByLink(
   await countTry(db, byAddress, nowMs);
   await countTry(db, byLink, nowMs);
   const row = await liveLink(db, entry.linkId);
-  const expected = Buffer.from(row?.code_hash ?? hashOf(secret, { linkId: 'none', code: 'none' }));
-  const isRight = timingSafeEqual(expected, Buffer.from(hashOf(secret, entry)));
-  if (!row || !isRight)
+  if (!isCode(secret, row?.code_hash, { purpose: 'desk', ...entry }) || !row)
     throw new Problem(
       'link-wrong',
       'That is not the code of this link. Type the eight letters and digits that stand beside the picture your teacher gave you.',

@@ -1,10 +1,10 @@
 import type { Request, Response } from 'express';
 import type { DeskSessionView } from '@vivid-cue/contract';
 import { addressOf } from '../http/address.js';
+import { freshSession } from '../http/fresh-session.js';
 import { type Deps, type Handlers, studioOf } from '../http/mount.js';
 import { notFound } from '../http/problem.js';
 import { csrfTokenOf, deskCallerOf } from '../http/session-guard.js';
-import { SESSION_MS } from '../http/session-store.js';
 import { bodyOf, idFrom, queryOf } from '../http/validate.js';
 import { sendPicture } from '../pages/send-picture.js';
 import { pagePicture } from '../pages/service.js';
@@ -119,13 +119,7 @@ export const deskHandlers: Handlers<DeskRoutes> = {
       address: addressOf(request),
       nowMs: deps.now(),
     });
-    const { userId, studioId, endsAtMs } = request.session;
-    // A fresh session identifier, so that a planted one is worth nothing; an instructor who looks stays signed in.
-    await new Promise<void>((done, failed) => {
-      request.session.regenerate((error: unknown) => (error ? failed(error as Error) : done()));
-    });
-    if (userId !== undefined && studioId !== undefined) Object.assign(request.session, { userId, studioId });
-    request.session.endsAtMs = endsAtMs ?? deps.now() + SESSION_MS;
+    await freshSession(request, deps.now());
     request.session.desk = caller;
     response.json(await sessionView(deps, request, response));
   },

@@ -3,6 +3,7 @@ import { dateOfDay } from '@vivid-cue/core/plan';
 import { dayNumber, dueMoment, type DeskPlan, type ProgramView } from '@vivid-cue/contract';
 import type { ProgramDate } from '@vivid-cue/contract/playing-dates';
 import type { Studio } from '../db/studio.js';
+import { mockDates } from '../mocks/repository.js';
 import type { ProgramPartRow } from '../practice/part-row.js';
 import type { ProgramRow } from '../programs/repository.js';
 import { deadlinesOf } from '../published/repository.js';
@@ -42,6 +43,7 @@ export async function deskPlan(
       ownTasks: kept.ownTasks,
       ticks: await taskTicks(studio, studentId),
     }),
+    mocks: await mockDates(studio, studentId, dateOfDay(today)),
     dates,
   };
 }

@@ -9,12 +9,21 @@ export interface DeskIdentity {
   readonly linkId: string;
 }
 
+/** A listener who came by a link to one mock day. */
+export interface ListenerIdentity {
+  readonly studioId: string;
+  readonly mockId: string;
+  readonly listenerId: string;
+}
+
 declare module 'express-session' {
   interface SessionData {
     userId: string;
     studioId: string;
     /** Who came by a personal link. */
     desk: DeskIdentity;
+    /** Who came to listen. */
+    listener: ListenerIdentity;
     /** When it ends, whatever is done meanwhile. Units: milliseconds since 1970 */
     endsAtMs: number;
   }
@@ -52,6 +61,17 @@ export function deskCallerOf(request: Request): DeskIdentity {
       'Open your desk by your own link; what you logged on this device is kept.',
     );
   return desk;
+}
+
+/**
+ * The listener of a mock day.
+ * Errors: Problem signed-out
+ */
+export function listenerOf(request: Request): ListenerIdentity {
+  const { listener } = request.session;
+  if (listener === undefined)
+    throw new Problem('signed-out', 'Open the day by your own link and its code; what you gave is kept.');
+  return listener;
 }
 
 /** Refuses a route to everybody who is not signed in. */
@@ -93,9 +113,9 @@ export function csrfTokenOf(
   return tokenFor(secret, `visitor ${visitor}`);
 }
 
-/** Whether the session is an instructor's or a student's. */
+/** Whether the session is an instructor's, a student's or a listener's. */
 function isKnown({ session }: Request): boolean {
-  return session.userId !== undefined || session.desk !== undefined;
+  return session.userId !== undefined || session.desk !== undefined || session.listener !== undefined;
 }
 
 function tokenFor(secret: string, whose: string): string {

@@ -16,7 +16,7 @@ const WAITING_DAYS = 7;
 /**
  * Deletes what was removed over 30 days ago, scores that nothing has referred to for as long, and sessions and counts
  * that have run out.
- * Shape:  the number of removed studios, students, programs, passages, cues, sheets and takes that went
+ * Shape:  the number of removed studios, students, programs, passages, cues, sheets, mocks and takes that went
  * Units:  milliseconds since 1970
  * Source: docs/architecture.md
  */
@@ -29,7 +29,7 @@ export async function purgeRemoved(db: Knex, nowMs: number): Promise<number> {
   }[];
   for (const { id, studio_id: studioId } of students)
     gone += Number(await eraseStudent({ db, id: studioId }, id));
-  for (const table of ['programs', 'passages', 'cues', 'sheets']) {
+  for (const table of ['programs', 'passages', 'cues', 'sheets', 'mocks']) {
     gone += await db(table).where('deleted_at', '<', before).delete();
   }
   gone += await purgeTakes(db, { before, nowMs, usualDays: TAKE_DAYS });

@@ -1,4 +1,5 @@
 import { dropUnusedPages } from '../pages/repository.js';
+import { dropEmptyMocks } from '../mocks/repository.js';
 import { rowsOf, together, type Studio } from '../db/studio.js';
 import { dropUnusedScores, namelessScores, scoresOfStudent } from '../scores/unused.js';
 import { deleteStudent } from '../students/repository.js';
@@ -13,6 +14,7 @@ export function eraseStudent(studio: Studio, id: string): Promise<boolean> {
     const scores = await scoresOfStudent(inside, id);
     const parts = await partsOfStudent(inside, id);
     if (!(await deleteStudent(inside, id))) return false;
+    await dropEmptyMocks(inside);
     await dropUnusedScores(inside.db, scores);
     await dropUnusedPages(rowsOf(inside, 'pages').whereIn('program_part_id', parts));
     await namelessScores(inside, scores);

@@ -8,6 +8,8 @@ import { PASSAGE_COLUMNS, snapshotOf, type PassageRow } from '../practice/passag
 import { findPicture, pagesOfScores } from '../pages/repository.js';
 import { deadlinesOf, deadlineView, partsOf, revisionsById } from '../published/repository.js';
 import { partView } from '../published/sheet-part.js';
+import { recordedMocks } from '../mocks/repository.js';
+import { recordedUnits } from '../units/routes.js';
 import { recordedFromStudent } from '../students/from-student.js';
 import { lessonsOf } from '../students/lessons.js';
 import { recordedPlan } from '../students/plans.js';
@@ -45,6 +47,8 @@ export async function exportedRecord(studio: Studio, id: string): Promise<Studen
     ...(await exportedNotes(studio, id)),
     ...(await recordedFromStudent(studio, id)),
     lessons: await lessonsOf(studio, id),
+    units: await recordedUnits(studio, id),
+    mocks: await recordedMocks(studio, id),
     plan: await recordedPlan(studio, id),
   };
 }

@@ -26,6 +26,7 @@ import { readFile } from '../scores/reader.js';
 import type { FileReading } from '../scores/reading-worker.js';
 import { insertScore, workIdFor } from '../scores/repository.js';
 import { addTakes } from '../takes/record.js';
+import { insertUnit } from '../units/routes.js';
 
 /** So much is checked or written before others have their turn. */
 const AT_ONCE = 500;
@@ -97,10 +98,20 @@ export async function importRecord(
     await addNotes(inside, own, now);
     await addFromStudent(inside, own, now);
     await addReps(inside, own.reps, now);
-    await addTakes(inside, { studentId, takes: own.takes ?? [], now });
+    await addPlayed(inside, own, { studentId, now });
     return recount(inside, own);
   }).catch(refuseLoose);
   return { studentId, passages: own.passages.length, reps: own.reps.length, differing };
+}
+
+/** Units of practice and takes. */
+async function addPlayed(
+  studio: Studio,
+  { units = [], takes = [] }: StudentRecord,
+  { studentId, now }: { readonly studentId: string; readonly now: Date },
+): Promise<void> {
+  for (const unit of units) await insertUnit(studio, studentId, unit);
+  await addTakes(studio, { studentId, takes, now });
 }
 
 /** What the database refuses of a record that was checked: rows that refer to none of it, and rows that come twice. */

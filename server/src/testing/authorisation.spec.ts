@@ -44,6 +44,7 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     'readBook',
     'changeBook',
     'listCalendarLinks',
+    'listMocks',
   ];
 
   for (const name of protectedRoutes) {
@@ -65,7 +66,14 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   }
 
   const deskRoutes = (Object.keys(ROUTES) as RouteName[]).filter((name) => ROUTES[name].access === 'student');
-  const ownOnly: readonly RouteName[] = ['leaveDesk', 'readDesk', 'createDeskNote', 'listDeskTakes'];
+  const ownOnly: readonly RouteName[] = [
+    'leaveDesk',
+    'readDesk',
+    'createDeskNote',
+    'listDeskTakes',
+    'listDeskUnits',
+    'createDeskUnit',
+  ];
   for (const name of deskRoutes) {
     it(`${name}: refuses the signed out and the instructor, hides from another student, serves its own`, async () => {
       await keepOwnPage(own);
@@ -79,6 +87,26 @@ describe('authorisation: every route × signed out, other studio, own studio', (
       else expect(foreign).withContext('other student').toBe(404);
       expect(await statusOf(name, own.desk, own))
         .withContext('own desk')
+        .toBeLessThan(300);
+    });
+  }
+
+  const listenerRoutes = (Object.keys(ROUTES) as RouteName[]).filter(
+    (name) => ROUTES[name].access === 'listener',
+  );
+  for (const name of listenerRoutes) {
+    it(`${name}: refuses everybody who did not come to listen, hides from another day, serves its own`, async () => {
+      for (const stranger of [await new Browser(server.app).openStudio(), own.browser, own.desk])
+        expect(await statusOf(name, stranger, own))
+          .withContext('no listener')
+          .toBe(401);
+      const foreign = await statusOf(name, other.listener, own);
+      isOtherUsed = true;
+      if (['leaveListening', 'readListening'].includes(name))
+        expect(foreign).withContext('other day').toBeLessThan(300);
+      else expect(foreign).withContext('other day').toBe(404);
+      expect(await statusOf(name, own.listener, own))
+        .withContext('own day')
         .toBeLessThan(300);
     });
   }
@@ -97,6 +125,13 @@ describe('authorisation: every route × signed out, other studio, own studio', (
   it('refuses a student everything that is the instructor’s', async () => {
     const letIn: string[] = [];
     for (const name of protectedRoutes) if ((await statusOf(name, own.desk, own)) !== 401) letIn.push(name);
+    expect(letIn).toEqual([]);
+  });
+
+  it('refuses a listener everything that is the instructor’s or the student’s', async () => {
+    const letIn: string[] = [];
+    for (const name of [...protectedRoutes, ...deskRoutes])
+      if ((await statusOf(name, own.listener, own)) !== 401) letIn.push(name);
     expect(letIn).toEqual([]);
   });
 

@@ -87,6 +87,20 @@ export const TOLD = {
 };
 const MARKS = { taps: [{ index: 8, number: '9', seconds: 0.3 }], fine: [0.7], downbeats: [0, 0.5], beats: 4 };
 
+/** What is called up of the world's player. */
+function mockItem({ itemId, programPartId }: World): object {
+  return {
+    ...{ id: itemId, call: 'as-asked', partIds: [programPartId], title: 'Ferry Lines', words: 'Please.' },
+    ...{ level: 3, studySeconds: 0, pauseSeconds: 10 },
+    criteria: ['Tone', 'Notes', 'Rhythm', 'Music'].map((name) => ({ name, points: 5 })),
+  };
+}
+
+/** What a listener gives. */
+export function scoreInput({ playerId, itemId }: World, change: object = {}): object {
+  return { id: newId(), playerId, itemId, points: [4, 3.5, 5, null], taps: [9], remark: 'Sings.', ...change };
+}
+
 /** The sheet with a question that its first part leaves open. */
 function asking(sheet: SheetInput): SheetInput {
   const question = {
@@ -168,6 +182,30 @@ export function rightBody(name: RouteName, world: World): object | undefined {
     createDeskReps: { reps: [repInput()] },
     createSurprise: surpriseInput(),
     createDeskNote: noteInput(),
+    createMock: {
+      ...{ id: newId(), date: '2027-04-02', isBlind: true, isRecorded: true },
+      players: [{ id: newId(), programId: world.programId }],
+    },
+    changeMock: {
+      ...{ date: '2027-04-03', isBlind: false, isRecorded: false },
+      players: [{ id: world.playerId, items: [mockItem(world)] }],
+    },
+    placeMock: { now: { playerId: world.playerId, itemId: world.itemId, phase: 'playing' } },
+    attachMockTake: { playerId: world.playerId, itemId: world.itemId, takeId: world.takeId },
+    createListener: { id: newId(), name: 'Listener 2' },
+    enterListening: { listenerId: world.listenerId, code: world.listenerCode },
+    keepListenerScore: scoreInput(world),
+    createDeskUnit: {
+      ...{
+        id: newId(),
+        kind: 'interval',
+        level: 2,
+        seed: 7,
+        at: '2027-03-10T10:00:00.000Z',
+        right: 4,
+        of: 5,
+      },
+    },
     createTake: takeInput(world.programPartId),
     createDeskTake: takeInput(world.programPartId),
     keepTakeReading: { told: TOLD },
@@ -192,6 +230,11 @@ export function rightCall(
   if (name === 'retractDeskRep') return browser.call(name, { repId: world.reportId });
   if (name === 'keepTakeChunk' || name === 'keepDeskTakeChunk')
     return sendChunk(browser, { takeId: world.takeId, n: 0 }, name);
+  if (name === 'closeMock')
+    // Nobody ends a day that nobody scored.
+    return world.listener
+      .call('keepListenerScore', {}, scoreInput(world))
+      .then(() => browser.call(name, { mockId: world.mockId })) as unknown as Test;
   if (name === 'readPagePicture')
     return browser.raw(name, '', { ids: { pageId: world.pageId }, headers: {}, query: { size: 'view' } });
   if (name === 'readLesson')

@@ -11,6 +11,7 @@ import {
   ROUTES,
   type AccountInput,
   type CueInput,
+  type MockView,
   type RouteName,
   type SheetInput,
 } from '@vivid-cue/contract';
@@ -259,6 +260,13 @@ export interface World {
   readonly noteId: string;
   /** A take of a second that the student recorded. */
   readonly takeId: string;
+  readonly mockId: string;
+  readonly playerId: string;
+  readonly itemId: string;
+  readonly listenerId: string;
+  readonly listenerCode: string;
+  /** The browser of somebody who came to listen. */
+  readonly listener: Browser;
 }
 
 /** Walks the path once: student, sheet, program, score, passage, rep. */
@@ -295,6 +303,7 @@ export async function walkPath(server: TestServer): Promise<World> {
   const takeId = await keepTake(atDesk.desk, programPartId);
   const ids = {
     ...atDesk,
+    ...(await openMock(server, browser, { programId, takeId })),
     takeId,
     pageId,
     studentId,
@@ -354,6 +363,41 @@ async function keepTake(desk: Browser, programPartId: string): Promise<string> {
   await expectStatus(201, desk.call('createDeskTake', {}, input));
   await expectStatus(200, sendChunk(desk, { takeId, n: 0 }, 'keepDeskTakeChunk'));
   return takeId;
+}
+
+/** A mock day with one player and one listener, whose page is open, and to whom the take is given. */
+async function openMock(
+  server: TestServer,
+  browser: Browser,
+  { programId, takeId }: Pick<World, 'programId' | 'takeId'>,
+): Promise<Pick<World, 'mockId' | 'playerId' | 'itemId' | 'listenerId' | 'listenerCode' | 'listener'>> {
+  const [mockId, playerId, listenerId] = [newId(), newId(), newId()];
+  const made = await expectStatus(
+    201,
+    browser.call(
+      'createMock',
+      {},
+      {
+        id: mockId,
+        date: '2027-04-01',
+        isBlind: false,
+        isRecorded: false,
+        players: [{ id: playerId, programId }],
+      },
+    ),
+  );
+  const itemId = (made.body as MockView).players[0]?.items[0]?.id ?? '';
+  await expectStatus(200, browser.call('attachMockTake', { mockId }, { playerId, itemId, takeId }));
+  const asked = await expectStatus(
+    201,
+    browser.call('createListener', { mockId }, { id: listenerId, name: 'Listener 1' }),
+  );
+  const listenerCode = (asked.body as MockView).listeners[0]?.code ?? '';
+  const listener = new Browser(server.app);
+  await listener.refresh();
+  await expectStatus(200, listener.call('enterListening', {}, { listenerId, code: listenerCode }));
+  await listener.refresh();
+  return { mockId, playerId, itemId, listenerId, listenerCode, listener };
 }
 
 /** The student comes by a personal link, flags a measure and writes a line. */

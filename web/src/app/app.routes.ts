@@ -19,6 +19,11 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'listen/:listenerId',
+    title: 'Listen · Vivid Cue',
+    loadComponent: () => import('./listen/listen-page').then((m) => m.ListenPage),
+  },
+  {
     path: '',
     canActivateChild: [signedIn],
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
@@ -59,6 +64,21 @@ export const routes: Routes = [
         path: 'takes/:takeId/beside/:otherId',
         title: 'Two takes · Vivid Cue',
         loadComponent: () => import('./takes/take-page').then((m) => m.TakePage),
+      },
+      {
+        path: 'mocks',
+        title: 'Mock days · Vivid Cue',
+        loadComponent: () => import('./mock/mocks-page').then((m) => m.MocksPage),
+      },
+      {
+        path: 'mocks/:mockId',
+        title: 'Mock day · Vivid Cue',
+        loadComponent: () => import('./mock/mock-page').then((m) => m.MockPage),
+      },
+      {
+        path: 'mocks/:mockId/run',
+        title: 'Mock day · Vivid Cue',
+        loadComponent: () => import('./mock/mock-run').then((m) => m.MockRun),
       },
       {
         path: 'sheets',

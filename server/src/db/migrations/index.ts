@@ -35,6 +35,7 @@ import { cuePlaces } from './33-cue-places.js';
 import { books } from './34-books.js';
 import { cueBeats } from './35-cue-beats.js';
 import { takes } from './36-takes.js';
+import { mocks } from './37-mocks.js';
 
 const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['01-accounts', accounts],
@@ -73,6 +74,7 @@ const LIST: readonly (readonly [string, Knex.Migration])[] = [
   ['34-books', books],
   ['35-cue-beats', cueBeats],
   ['36-takes', takes],
+  ['37-mocks', mocks],
 ];
 
 /** Where a migration that runs writes its name, until all are done: what an interrupted one left is undone first. */

@@ -17,7 +17,10 @@ const LOST = 'The take could not be packed; reload the page. It is still on this
 /** Packs sound as 16-bit FLAC in a worker. */
 @Injectable({ providedIn: 'root' })
 export class FlacMaker {
-  private readonly worker = new AskedWorker<FlacQuestion, FlacAnswer>(() => new Worker('/flac-worker.js'), LOST);
+  private readonly worker = new AskedWorker<FlacQuestion, FlacAnswer>(
+    () => new Worker('/flac-worker.js'),
+    LOST,
+  );
 
   /** A sound as FLAC. Units: 16-bit samples; samples a second. Errors: rejects with one sentence */
   async flacOf(pieces: readonly Int16Array[], rate: number): Promise<Blob> {

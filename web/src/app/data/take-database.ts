@@ -75,7 +75,11 @@ export class TakeDatabase extends Dexie {
 
   constructor() {
     super('vivid-cue-takes');
-    this.version(1).stores({ recordings: 'id, owner', pieces: '[takeId+n], takeId', waiting: '++order, owner' });
+    this.version(1).stores({
+      recordings: 'id, owner',
+      pieces: '[takeId+n], takeId',
+      waiting: '++order, owner',
+    });
   }
 }
 

@@ -94,7 +94,11 @@ export class TakeOutbox extends Outbox<WaitingTake, string> {
     );
   }
 
-  private sendMissing(routes: TakeRoutes, take: WaitingTake, { arrived, isWhole }: TakeView): Observable<unknown> {
+  private sendMissing(
+    routes: TakeRoutes,
+    take: WaitingTake,
+    { arrived, isWhole }: TakeView,
+  ): Observable<unknown> {
     if (isWhole) return of(true);
     const { id } = take.facts;
     const all = [...piecesOf('sound', take.sound), ...piecesOf('original', take.original?.file ?? null)];

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, effect, inject, Injectable, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  inject,
+  Injectable,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { PartMusic, type MusicOfPart } from '../data/part-music';
 import { BesideView } from '../take/beside-view';
 import { TakeDesk } from '../take/take-desk';
@@ -38,8 +47,15 @@ class DeskPartMusic extends PartMusic {
         <h1>My takes</h1>
         <button type="button" class="main" (click)="record()">Record</button>
       </div>
-      <p class="soft">Only you and your teacher hear them. Play it once through, then listen with the music.</p>
-      <vc-takes-list [partId]="partId()" [isDesk]="true" (open)="open.set($event)" (beside)="beside.set($event)" />
+      <p class="soft">
+        Only you and your teacher hear them. Play it once through, then listen with the music.
+      </p>
+      <vc-takes-list
+        [partId]="partId()"
+        [isDesk]="true"
+        (open)="open.set($event)"
+        (beside)="beside.set($event)"
+      />
     }
   `,
   styleUrl: './desk-buttons.css',

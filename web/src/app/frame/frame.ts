@@ -83,6 +83,7 @@ export class Frame {
         isHere: isTakes,
         hint: 'Open a student first',
       },
+      { name: 'Mock', link: ['/mocks'], isHere: url.startsWith('/mocks'), hint: 'Rehearse the day' },
     ];
   });
   protected readonly menuItems = computed((): MenuItem[] => [

@@ -44,17 +44,18 @@ export class BesideView {
     return before && after ? takesBeside(before, after) : null;
   });
   protected readonly takes = computed(() =>
-    ([['before', this.before()] as const, ['after', this.after()] as const] as const).flatMap(([which, view]) =>
-      view?.told
-        ? [
-            {
-              ...{ which, view, told: view.told },
-              name: `Take ${view.number}`,
-              when: momentText(Date.parse(view.at)),
-              band: bandOf(view.part.bounds, view.told.beatQuarters),
-            },
-          ]
-        : [],
+    ([['before', this.before()] as const, ['after', this.after()] as const] as const).flatMap(
+      ([which, view]) =>
+        view?.told
+          ? [
+              {
+                ...{ which, view, told: view.told },
+                name: `Take ${view.number}`,
+                when: momentText(Date.parse(view.at)),
+                band: bandOf(view.part.bounds, view.told.beatQuarters),
+              },
+            ]
+          : [],
     ),
   );
   /** Both pictures reach as far, so that they can be compared. */

@@ -18,6 +18,8 @@ export type RibbonWord = 'slip' | 'slip?' | 'stop';
 /** A number needs so much room. Units: pixels */
 const LABEL_PX = 26;
 const HEIGHT = 190;
+/** Numbers at the side stand so far from each other. Units: pixels */
+const LABEL_HEIGHT = 18;
 const PAD = { left: 56, right: 12, top: 14, bottom: 10 };
 const STEPS = [2, 4, 5, 8, 10, 20, 40, 80];
 
@@ -34,11 +36,23 @@ const STEPS = [2, 4, 5, 8, 10, 20, 40, 80];
       <svg [attr.width]="width()" [attr.height]="height" role="img" [attr.aria-label]="label() | studioWords">
         @if (band(); as mark) {
           @if (bandBox(); as box) {
-            <rect class="band" [attr.x]="pad.left" [attr.width]="inner()" [attr.y]="box.y" [attr.height]="box.height" />
+            <rect
+              class="band"
+              [attr.x]="pad.left"
+              [attr.width]="inner()"
+              [attr.y]="box.y"
+              [attr.height]="box.height"
+            />
           }
         }
         @for (tick of ticks(); track tick.bpm) {
-          <line class="grid" [attr.x1]="pad.left" [attr.x2]="width() - pad.right" [attr.y1]="tick.y" [attr.y2]="tick.y" />
+          <line
+            class="grid"
+            [attr.x1]="pad.left"
+            [attr.x2]="width() - pad.right"
+            [attr.y1]="tick.y"
+            [attr.y2]="tick.y"
+          />
           <text class="tick" [class.is-asked]="tick.isAsked" [attr.x]="pad.left - 8" [attr.y]="tick.y + 5">
             {{ tick.bpm }}
           </text>
@@ -119,10 +133,16 @@ export class TakeCurve {
     const step = STEPS.find((one) => (high - low) / one <= 5) ?? 100;
     const band = this.band();
     const count = Math.floor(high / step) - Math.ceil(low / step) + 1;
-    return Array.from({ length: Math.max(0, count) }, (_, n) => {
-      const bpm = (Math.ceil(low / step) + n) * step;
-      return { bpm, y: this.yOf(bpm), isAsked: band !== null && !isBeside(bpm, band) };
-    });
+    const round = Array.from({ length: Math.max(0, count) }, (_, n) => (Math.ceil(low / step) + n) * step);
+    const asked = band?.isExact === true ? Math.round(((band.min ?? 0) + (band.max ?? 0)) / 2) : null;
+    // The asked number stands where a round one would touch it.
+    const clear = round.filter(
+      (bpm) => asked === null || Math.abs(this.yOf(bpm) - this.yOf(asked)) > LABEL_HEIGHT,
+    );
+    return [...clear, ...(asked === null ? [] : [asked])].map((bpm) => ({
+      ...{ bpm, y: this.yOf(bpm) },
+      isAsked: band !== null && !isBeside(bpm, band),
+    }));
   });
   protected readonly dots = computed(() =>
     this.measures().flatMap(({ start, end, bpm, confidence }) =>
@@ -147,9 +167,7 @@ export class TakeCurve {
   });
   private readonly nowIndex = computed(() => {
     const place = this.place();
-    return place === null
-      ? -1
-      : this.measures().findIndex(({ start, end }) => place >= start && place < end);
+    return place === null ? -1 : this.measures().findIndex(({ start, end }) => place >= start && place < end);
   });
   protected readonly cells = computed(() => {
     let labelled = -LABEL_PX;
@@ -174,7 +192,9 @@ export class TakeCurve {
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    const observer = new ResizeObserver(([entry]) => this.width.set(Math.floor(entry?.contentRect.width ?? 0)));
+    const observer = new ResizeObserver(([entry]) =>
+      this.width.set(Math.floor(entry?.contentRect.width ?? 0)),
+    );
     observer.observe(host);
     inject(DestroyRef).onDestroy(() => observer.disconnect());
   }

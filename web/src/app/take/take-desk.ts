@@ -74,7 +74,12 @@ export class TakeDesk {
   begun(part: TakePart, sittingId: string | null, isCounted: boolean): KeptRecording {
     return {
       ...{ id: newId(), studentId: this.studentId, programPartId: part.id, workTitle: part.workTitle },
-      ...{ sittingId, atMs: Date.now(), withRepeats: part.withRepeats, asked: isCounted ? part.target : null },
+      ...{
+        sittingId,
+        atMs: Date.now(),
+        withRepeats: part.withRepeats,
+        asked: isCounted ? part.target : null,
+      },
       ...{ owner: ownerKey(this.owner), rate: 0, frames: 0, peak: 0, isRunning: true },
     };
   }
@@ -120,7 +125,8 @@ export class TakeDesk {
     const { pieces, rate } = await this.soundOf(recording);
     const frames = pieces.reduce((sum, piece) => sum + piece.length, 0);
     const sound = await this.flac.flacOf(pieces, rate);
-    const { id, studentId, programPartId, workTitle, sittingId, atMs, withRepeats, asked, original } = recording;
+    const { id, studentId, programPartId, workTitle, sittingId, atMs, withRepeats, asked, original } =
+      recording;
     await this.outbox.add({
       facts: { id, studentId, programPartId, workTitle, sittingId, atMs, withRepeats, asked },
       ...{ seconds: frames / rate, level: levelWord(recording.peak), sound, original: original ?? null },

@@ -125,7 +125,11 @@ export class TakeFacts {
       ...contrasts.map(({ from, to, fromLevel, toLevel, changeLu }) => {
         const went = LEVELS.indexOf(toLevel) > LEVELS.indexOf(fromLevel) ? changeLu : -changeLu;
         const means = went >= HEARD ? 'reaches the listener' : 'reads as one level';
-        return { what: `${fromLevel} from ${from} against ${toLevel} from ${to}`, number: lu(changeLu), means };
+        return {
+          what: `${fromLevel} from ${from} against ${toLevel} from ${to}`,
+          number: lu(changeLu),
+          means,
+        };
       }),
       ...hairpins.map(({ printed, from, to, changeLu }) => {
         const went = printed === 'crescendo' ? changeLu : -changeLu;

@@ -68,7 +68,9 @@ export class TakeListen {
       runs: this.music()?.runs ?? [],
     }),
   );
-  protected readonly band = computed(() => bandOf(this.bounds(), this.told()?.beatQuarters ?? this.beatQuarters()));
+  protected readonly band = computed(() =>
+    bandOf(this.bounds(), this.told()?.beatQuarters ?? this.beatQuarters()),
+  );
   /** What a tapped measure's beats count, where nothing was read: the sheet's own. */
   private readonly beatQuarters = computed(() => {
     const unit = this.bounds()?.beatUnit;
@@ -91,9 +93,11 @@ export class TakeListen {
     return from === null ? null : { fromIndex: from, endIndex: Math.min(count, from + LINE) };
   });
   private readonly lineFrom = computed(() => {
-    const index = this.nowIndex() ?? this.music()?.runs[0]?.fromIndex ?? (this.measures().length > 0 ? 0 : null);
+    const index =
+      this.nowIndex() ?? this.music()?.runs[0]?.fromIndex ?? (this.measures().length > 0 ? 0 : null);
     if (index === null) return null;
-    const begin = this.music()?.runs.find((run) => index >= run.fromIndex && index < run.endIndex)?.fromIndex ?? 0;
+    const begin =
+      this.music()?.runs.find((run) => index >= run.fromIndex && index < run.endIndex)?.fromIndex ?? 0;
     return begin + Math.floor((index - begin) / LINE) * LINE;
   });
   private readonly tapped = computed(() => new Set(this.marks().taps.map(({ seconds }) => seconds)));
@@ -113,7 +117,13 @@ export class TakeListen {
     return words;
   });
   protected readonly slipped = computed(() => {
-    const numbers = [...new Set(this.marks().taps.map(({ number }) => number).filter((one) => one !== ''))];
+    const numbers = [
+      ...new Set(
+        this.marks()
+          .taps.map(({ number }) => number)
+          .filter((one) => one !== ''),
+      ),
+    ];
     return numbers.length === 0
       ? ''
       : `${measureSign(numbers.length, this.session.vocabulary())} ${numbers.join(', ')}`;
@@ -173,7 +183,9 @@ export class TakeListen {
     const seconds = Math.round(this.player.seconds() * 1000) / 1000;
     this.marks.update((marks) => ({
       ...marks,
-      downbeats: [...marks.downbeats.filter((one) => Math.abs(one - seconds) > 0.15), seconds].sort((a, b) => a - b),
+      downbeats: [...marks.downbeats.filter((one) => Math.abs(one - seconds) > 0.15), seconds].sort(
+        (a, b) => a - b,
+      ),
     }));
   }
 

@@ -37,7 +37,9 @@ import { TakeStudy } from './take-study';
           <button type="button" class="main" [disabled]="isKeeping()" (click)="keep()">
             {{ isKeeping() ? 'Packing …' : 'Keep this take' }}
           </button>
-          <button type="button" [disabled]="isKeeping()" (click)="drop()">{{ isSure() ? 'Drop it for good' : 'Drop it' }}</button>
+          <button type="button" [disabled]="isKeeping()" (click)="drop()">
+            {{ isSure() ? 'Drop it for good' : 'Drop it' }}
+          </button>
         </div>
       </header>
       @if (trouble()) {

@@ -7,7 +7,8 @@ import { TakeReaderClient, type TakeNews } from '../data/take-reader';
 
 /** A take to be read, and what it is of. Shape: recorded pieces, or the file as it is stored */
 export interface TakeToStudy {
-  readonly sound: { readonly pieces: readonly Int16Array[]; readonly rate: number } | { readonly file: ArrayBuffer };
+  readonly sound:
+    { readonly pieces: readonly Int16Array[]; readonly rate: number } | { readonly file: ArrayBuffer };
   readonly music: MusicOfPart | null;
   readonly withRepeats: boolean;
   readonly tempo: { readonly bpm: number; readonly beatUnit: BeatUnit } | null;

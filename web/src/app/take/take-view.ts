@@ -259,7 +259,9 @@ export class TakeOne {
   /** The tempo that the take had, in the beats of a passage's target; else what was counted in, or the target itself. */
   private shareOf({ target }: RunPassage): number {
     const told = this.told();
-    const bpms = (told?.measures ?? []).flatMap(({ bpm }) => (bpm === null ? [] : [bpm])).sort((a, b) => a - b);
+    const bpms = (told?.measures ?? [])
+      .flatMap(({ bpm }) => (bpm === null ? [] : [bpm]))
+      .sort((a, b) => a - b);
     const middle = bpms[bpms.length >> 1];
     const targetQuarters = quarterBpm(target.bpm, target.beatUnit);
     if (told && middle !== undefined) return (middle * told.beatQuarters) / targetQuarters;

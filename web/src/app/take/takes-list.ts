@@ -125,7 +125,6 @@ export class TakesList {
     );
   }
 
-
   protected mayDrop({ byStudent }: TakeLine): boolean {
     return !this.isDesk() || byStudent;
   }

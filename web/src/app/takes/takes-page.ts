@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  viewChild,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { PlaceStore } from '../data/place-store';
@@ -25,7 +33,9 @@ import { STUDIO_TAKES } from './studio-takes';
             <p class="soft">{{ view.student.instrument }} · {{ countText() }}</p>
           </div>
           <div class="buttons">
-            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/students', studentId()]">Student</a>
+            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/students', studentId()]"
+              >Student</a
+            >
             <p-button (onClick)="record()">Record <kbd aria-hidden="true">R</kbd></p-button>
           </div>
         </div>

@@ -4,7 +4,11 @@ import { CLICK_SOUNDS, type Click } from '@vivid-cue/core/climb';
 const FADE_SECONDS = 0.03;
 
 /** Sounds a click at a time of the sound card's clock; what is returned may be stopped before. Units: seconds */
-export function soundClick(context: AudioContext, { level }: Pick<Click, 'level'>, time: number): OscillatorNode {
+export function soundClick(
+  context: AudioContext,
+  { level }: Pick<Click, 'level'>,
+  time: number,
+): OscillatorNode {
   const { hertz, gain } = CLICK_SOUNDS[level] ?? { hertz: 1320, gain: 0.6 };
   const tone = context.createOscillator();
   const volume = context.createGain();

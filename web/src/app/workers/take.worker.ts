@@ -36,7 +36,8 @@ function answer(question: TakeQuestion): TakeNews {
   const asked = score.measures.filter((_, n) => spans.length === 0 || inRuns(spans, n));
   if (!asked.every(hasKnownNotes))
     return {
-      failure: 'The notes of this part are on paper only: listen, tap what slipped, and tap the downbeats for its pulse.',
+      failure:
+        'The notes of this part are on paper only: listen, tap what slipped, and tap the downbeats for its pulse.',
       hasNoNotes: true,
     };
   let told = 0;
