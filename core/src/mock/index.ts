@@ -23,3 +23,15 @@ export {
   type ItemResult,
   type PlayerResult,
 } from './results.js';
+export { accompaniment, hasOthers, type AccompanyingNote, type OwnPart } from './accompaniment.js';
+export {
+  EAR_KINDS,
+  earTest,
+  sungResult,
+  tapResult,
+  type EarKind,
+  type EarNote,
+  type EarResult,
+  type EarTest,
+  type SungPitch,
+} from './ear.js';

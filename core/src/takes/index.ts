@@ -25,3 +25,4 @@ export type { NotePitch } from './tell/note-pitches.js';
 export { tappedPulse, type TappedMeasure, type TappedPulse } from './tell/tapped-pulse.js';
 export { tendencies, type Tendency } from './tell/tendencies.js';
 export { toldTake, type ToldMeasure, type ToldSlip, type ToldTake } from './tell/told-take.js';
+export { framePitch, type FramePitch } from './hear/frame-pitch.js';

@@ -24,6 +24,13 @@ export const routes: Routes = [
     loadComponent: () => import('./listen/listen-page').then((m) => m.ListenPage),
   },
   {
+    // A screen of its own: whoever plays sees nothing that the day would not show.
+    path: 'mocks/:mockId/run',
+    title: 'Mock day · Vivid Cue',
+    canActivate: [signedIn],
+    loadComponent: () => import('./mock/mock-run').then((m) => m.MockRun),
+  },
+  {
     path: '',
     canActivateChild: [signedIn],
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
@@ -74,11 +81,6 @@ export const routes: Routes = [
         path: 'mocks/:mockId',
         title: 'Mock day · Vivid Cue',
         loadComponent: () => import('./mock/mock-page').then((m) => m.MockPage),
-      },
-      {
-        path: 'mocks/:mockId/run',
-        title: 'Mock day · Vivid Cue',
-        loadComponent: () => import('./mock/mock-run').then((m) => m.MockRun),
       },
       {
         path: 'sheets',

@@ -11,6 +11,7 @@ import type {
   RepInput,
   SurpriseInput,
   TaskTick,
+  UnitInput,
 } from '@vivid-cue/contract';
 import { pathOf } from '@vivid-cue/contract/routes';
 
@@ -57,6 +58,10 @@ export class DeskApi {
 
   tick(tick: TaskTick): Observable<unknown> {
     return this.http.put(pathOf('tickDeskTask'), tick);
+  }
+
+  keepUnit(unit: UnitInput): Observable<unknown> {
+    return this.http.post(pathOf('createDeskUnit'), unit);
   }
 
   note(note: DeskNoteInput): Observable<unknown> {

@@ -8,6 +8,7 @@ import type {
   RepInput,
   SurpriseInput,
   TaskTick,
+  UnitInput,
 } from '@vivid-cue/contract';
 import { MOST_REPS } from '@vivid-cue/contract/rep-limits';
 import { DeskApi } from './desk-api';
@@ -24,6 +25,7 @@ export type DeskDeed =
       readonly surprise: SurpriseInput;
     }
   | { readonly kind: 'note'; readonly id: string; readonly note: DeskNoteInput }
+  | { readonly kind: 'unit'; readonly id: string; readonly unit: UnitInput }
   | { readonly kind: 'task'; readonly id: string; readonly tick: TaskTick };
 
 /** A deed that waits for its answer. */
@@ -120,6 +122,8 @@ export class DeskOutbox extends Outbox<WaitingDeed, PassageView | null> {
         return this.api.flag(deed.passageId, deed.surprise).pipe(map(() => null));
       case 'task':
         return this.api.tick(deed.tick).pipe(map(() => null));
+      case 'unit':
+        return this.api.keepUnit(deed.unit).pipe(map(() => null));
       case 'note':
         return this.api.note(deed.note).pipe(map(() => null));
     }

@@ -1,11 +1,11 @@
-import { inject, Injectable } from '@angular/core';
+import { forwardRef, inject, Injectable } from '@angular/core';
 import { HttpClient } from '@angular/common/http';
 import { firstValueFrom } from 'rxjs';
 import { pathOf } from '@vivid-cue/contract/routes';
 import { ScoreApi } from './score-api';
 
 /** Where the files of music come from: the studio's routes, or a desk's with what its device keeps. */
-@Injectable()
+@Injectable({ providedIn: 'root', useExisting: forwardRef(() => StudioFiles) })
 export abstract class MusicFiles {
   abstract score(scoreId: string): Promise<ArrayBuffer>;
   /** A page's picture, wide enough to cut lines out of it. */

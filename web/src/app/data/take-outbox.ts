@@ -1,6 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import type { Table } from 'dexie';
-import { concatMap, defer, from, last, map, Observable, of, switchMap, tap } from 'rxjs';
+import type { Observable } from 'rxjs';
+import { concatMap, defer, from, last, map, of, switchMap, tap } from 'rxjs';
 import { TAKE_LIMITS } from '@vivid-cue/contract/take-limits';
 import type { TakeForm, TakeInput, TakeView } from '@vivid-cue/contract';
 import { Outbox } from './outbox';

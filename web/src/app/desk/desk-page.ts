@@ -15,6 +15,7 @@ import { keepDeskOffline } from './keep-offline';
 import { ClickPlayer } from './click-player';
 import type { DayItem } from './day-items';
 import { MusicFiles } from '../data/music-files';
+import { DeskBeside } from './desk-beside';
 import { DeskFiles } from './desk-files';
 import { DeskPassageView } from './desk-passage';
 import { DeskRun } from './desk-run';
@@ -34,7 +35,7 @@ const LATER_MS = 2500;
   selector: 'vc-desk-page',
   host: { role: 'main', tabindex: '-1' },
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DeskPassageView, DeskRun, DeskTakes, DeskToday, DeskTools],
+  imports: [DeskBeside, DeskPassageView, DeskRun, DeskTakes, DeskToday, DeskTools],
   providers: [DeskStore, PracticeTime, ClickPlayer, { provide: MusicFiles, useExisting: DeskFiles }],
   templateUrl: './desk-page.html',
   styleUrl: './desk-page.css',
@@ -88,6 +89,7 @@ export class DeskPage {
     // What the list does not need comes after it, and before somebody is without a connection.
     const later = setTimeout(() => {
       void import('./desk-run');
+      void import('./desk-beside');
       void import('./desk-takes');
       void import('./desk-tools');
     }, LATER_MS);

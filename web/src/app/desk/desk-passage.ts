@@ -23,6 +23,7 @@ import { DeskClick } from './desk-click';
 import type { DrillWish } from '../data/driller';
 import { DrillList } from '../drill/drill-list';
 import { DeskFiles } from './desk-files';
+import { AccompanyBar } from '../ui/accompany-bar';
 import { PassageMusic } from '../ui/passage-music';
 import { DeskStore, type WorkedPassage } from './desk-store';
 import { deskPartName } from '@vivid-cue/contract/desk-music';
@@ -49,7 +50,7 @@ const KEYS: Readonly<
 @Component({
   selector: 'vc-desk-passage',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CueLegend, CueMark, DeskClick, PassageMusic, DrillList, StudioWords],
+  imports: [AccompanyBar, CueLegend, CueMark, DeskClick, PassageMusic, DrillList, StudioWords],
   templateUrl: './desk-passage.html',
   styleUrl: './desk-passage.css',
   host: { '(document:keydown)': 'onKey($event)' },

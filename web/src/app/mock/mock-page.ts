@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { ButtonDirective } from 'primeng/button';
+import { Button, ButtonDirective } from 'primeng/button';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { splitPoints, type CallKind, type MockItem } from '@vivid-cue/core/mock';
@@ -24,7 +24,7 @@ const CALLS: readonly { readonly call: CallKind; readonly label: string }[] = [
 @Component({
   selector: 'vc-mock-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ButtonDirective, MockResults, ProblemNote, RouterLink],
+  imports: [Button, ButtonDirective, MockResults, ProblemNote, RouterLink],
   templateUrl: './mock-page.html',
   styleUrls: ['./mock.css', './mock-page.css'],
 })

@@ -41,7 +41,9 @@ export class MockResults {
   private readonly results = computed(() => dayResults(this.mock().players, this.mock().scores));
   protected readonly agreement = computed(() => {
     const { agreement } = this.results();
-    return agreement === null ? null : `${concordanceWords(agreement)} (W ${agreement.toFixed(2)})`;
+    return agreement === null
+      ? null
+      : `${concordanceWords(agreement)} Kendall’s W is ${agreement.toFixed(2)}.`;
   });
   protected readonly listeners = computed(
     () => new Set(this.mock().scores.map(({ listenerId }) => listenerId)).size,

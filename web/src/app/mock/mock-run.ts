@@ -45,7 +45,7 @@ const TICK_MS = 250;
   providers: [Microphone, TakeDesk],
   templateUrl: './mock-run.html',
   styleUrl: './mock-run.css',
-  host: { '(document:keydown)': 'onKey($event)' },
+  host: { role: 'main', tabindex: '-1', '(document:keydown)': 'onKey($event)' },
 })
 export class MockRun {
   private readonly api = inject(MockApi);

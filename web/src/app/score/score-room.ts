@@ -22,6 +22,7 @@ import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { CueLegend } from '../ui/cue-legend';
+import { AccompanyBar } from '../ui/accompany-bar';
 import { ProblemNote } from '../ui/problem-note';
 import { countByFrames } from '../ui/frames';
 import { TabStrip, type TabItem } from '../ui/tab-strip';
@@ -80,6 +81,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
   selector: 'vc-score-room',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    AccompanyBar,
     BodyPanel,
     BringMusic,
     CueKeys,

@@ -56,7 +56,7 @@ export class TakeListen {
   readonly progress = input<number | null>(null);
   /** Why it tells nothing. */
   readonly note = input<string | null>(null);
-  readonly cancel = output<void>();
+  readonly stopReading = output<void>();
 
   protected readonly paces = PACES;
   private readonly measures = computed(() => this.music()?.score?.digest.measures ?? []);

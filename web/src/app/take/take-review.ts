@@ -55,7 +55,7 @@ import { TakeStudy } from './take-study';
           [progress]="progress()"
           [note]="note()"
           [(marks)]="marks"
-          (cancel)="stop()"
+          (stopReading)="stop()"
         />
       }
     </section>

@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { of, type Observable, switchMap, from } from 'rxjs';
 import { quarterBpm, type BeatUnit } from '@vivid-cue/core/music';
-import { MusicFiles } from '../data/music-files';
+import type { MusicFiles } from '../data/music-files';
 import type { MusicOfPart } from '../data/part-music';
 import { TakeReaderClient, type TakeNews } from '../data/take-reader';
 

@@ -1,11 +1,6 @@
 import type { Provider } from '@angular/core';
-import { MusicFiles, StudioFiles } from '../data/music-files';
 import { PartMusic, StudioPartMusic } from '../data/part-music';
 import { TakeDesk } from '../take/take-desk';
 
 /** Takes as the studio has them. */
-export const STUDIO_TAKES: Provider[] = [
-  TakeDesk,
-  { provide: MusicFiles, useExisting: StudioFiles },
-  { provide: PartMusic, useExisting: StudioPartMusic },
-];
+export const STUDIO_TAKES: Provider[] = [TakeDesk, { provide: PartMusic, useExisting: StudioPartMusic }];

@@ -5,24 +5,34 @@ import {
   effect,
   inject,
   input,
+  signal,
   viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
+import type { UnitsView } from '@vivid-cue/contract';
 import { PlaceStore } from '../data/place-store';
 import { SessionStore } from '../data/session-store';
+import { UnitApi } from '../data/unit-api';
 import { TakeDesk } from '../take/take-desk';
 import { TakesList } from '../take/takes-list';
 import { ProblemNote } from '../ui/problem-note';
 import { isTyping } from '../ui/typing';
+import { UnitLines } from '../ui/unit-lines';
 import { STUDIO_TAKES } from './studio-takes';
 
 /** All takes of one student. */
 @Component({
   selector: 'vc-takes-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ButtonDirective, ProblemNote, RouterLink, TakesList],
+  imports: [Button, ButtonDirective, ProblemNote, RouterLink, TakesList, UnitLines],
   providers: STUDIO_TAKES,
+  styles: `
+    .units {
+      max-width: 760px;
+      margin-top: 24px;
+    }
+  `,
   template: `
     <div class="page">
       <vc-problem-note [message]="desk.failure()" />
@@ -41,6 +51,12 @@ import { STUDIO_TAKES } from './studio-takes';
         </div>
       }
       <vc-takes-list [partId]="part()" (open)="open($event)" (beside)="lay($event)" />
+      @if (units()?.lines?.length) {
+        <section class="units" aria-labelledby="units-title">
+          <h2 id="units-title">Sight-reading and ear</h2>
+          <vc-unit-lines [lines]="units()!.lines" />
+        </section>
+      }
     </div>
   `,
   host: { '(document:keydown)': 'onKey($event)' },
@@ -50,11 +66,13 @@ export class TakesPage {
   private readonly router = inject(Router);
   private readonly place = inject(PlaceStore);
   private readonly session = inject(SessionStore);
+  private readonly unitApi = inject(UnitApi);
 
   readonly studentId = input.required<string>();
   /** The part that somebody came from, to be recorded first. */
   readonly part = input<string | null>(null);
 
+  protected readonly units = signal<UnitsView | null>(null);
   private readonly list = viewChild.required(TakesList);
   protected readonly countText = computed(() => {
     const count = this.desk.view()?.takes.length ?? 0;
@@ -66,6 +84,10 @@ export class TakesPage {
       const studentId = this.studentId();
       this.place.studentId.set(studentId);
       this.desk.open({ door: 'studio', ownerId: this.session.instructor()?.studioId ?? '' }, studentId);
+      this.unitApi.ofStudent(studentId).subscribe({
+        next: (units) => this.units.set(units),
+        error: () => undefined,
+      });
     });
   }
 

@@ -1,13 +1,15 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { clickSeconds, clickTimes, type ClickSettings } from '@vivid-cue/core/climb';
 import { soundClick } from './click-sound';
-import { hertzOf, type QuarterBpm } from '@vivid-cue/core/music';
+import { asQuarterBpm, hertzOf, type QuarterBpm } from '@vivid-cue/core/music';
 
 /** A note to sound. Units: MIDI number of the sounding pitch, null for a stroke; quarters from the beginning */
 export interface NoteToSound {
   readonly midi: number | null;
   readonly start: number;
   readonly length: number;
+  /** How loud beside the others, 0 to 1. */
+  readonly gain?: number;
 }
 
 const LEAD_SECONDS = 0.15;
@@ -49,15 +51,29 @@ export class NotePlayer {
     const perQuarter = 60 / tempo;
     const begin = context.currentTime + LEAD_SECONDS;
     const from = begin + (click ? secondsBefore(click) : 0);
-    for (const one of click ? clickTimes(click) : [])
+    for (const one of click ? clickTimes(click).filter(({ isSilent }) => !isSilent) : [])
       this.voices.push(soundClick(context, one, begin + one.at));
-    for (const note of notes) this.sound(context, note, { from, perQuarter });
+    for (const note of notes) this.voice(context, note, { from, perQuarter });
     const last = Math.max(0, ...notes.map(({ start, length }) => start + length));
     this.isOn.set(true);
     this.end = setTimeout(
       () => this.isOn.set(false),
       (last * perQuarter + from - context.currentTime) * 1000,
     );
+  }
+
+  /** Sounds the notes of an ear test, accents louder. Shape: how long it lasts. Units: quarters a minute; seconds */
+  sound(
+    notes: readonly { midi: number | null; start: number; length: number; accent: number }[],
+    quarterBpm: number,
+  ): number {
+    const tempo = asQuarterBpm(quarterBpm);
+    this.play(
+      notes.map(({ accent, ...note }) => ({ ...note, gain: accent })),
+      tempo,
+    );
+    const last = Math.max(0, ...notes.map(({ start, length }) => start + length));
+    return (last * 60) / quarterBpm;
   }
 
   stop(): void {
@@ -67,9 +83,9 @@ export class NotePlayer {
     this.isOn.set(false);
   }
 
-  private sound(
+  private voice(
     context: AudioContext,
-    { midi, start, length }: NoteToSound,
+    { midi, start, length, gain: share = 1 }: NoteToSound,
     { from, perQuarter }: { readonly from: number; readonly perQuarter: number },
   ): void {
     const at = from + start * perQuarter;
@@ -79,8 +95,8 @@ export class NotePlayer {
     tone.type = 'triangle';
     tone.frequency.value = midi === null ? STROKE.hertz : hertzOf(midi);
     gain.gain.setValueAtTime(0, at);
-    gain.gain.linearRampToValueAtTime(SOFT, at + ATTACK_SECONDS);
-    gain.gain.setValueAtTime(SOFT, at + Math.max(ATTACK_SECONDS, seconds - ATTACK_SECONDS));
+    gain.gain.linearRampToValueAtTime(SOFT * share, at + ATTACK_SECONDS);
+    gain.gain.setValueAtTime(SOFT * share, at + Math.max(ATTACK_SECONDS, seconds - ATTACK_SECONDS));
     gain.gain.linearRampToValueAtTime(0, at + seconds);
     tone.connect(gain).connect(context.destination);
     tone.start(at);
