@@ -1,7 +1,5 @@
-import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
-
-const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+import { CHROMIUM } from './chromium';
 
 /** Drives the built application in Debian's Chromium, two files at a time, each on a server of its own. */
 export default defineConfig({
@@ -17,18 +15,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     actionTimeout: 15_000,
     trace: 'off',
-    launchOptions: {
-      ...(chromium === undefined ? {} : { executablePath: chromium }),
-      args: [
-        '--no-sandbox',
-        '--headless',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
 });

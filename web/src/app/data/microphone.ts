@@ -1,6 +1,7 @@
 import { Injectable, signal, computed, inject, DestroyRef } from '@angular/core';
 import { decibels, levelWord, LONGEST_TAKE_MINUTES, type LevelWord } from '@vivid-cue/core/takes';
 import type { KeptRecording } from './take-database';
+import { takeStoreWorker } from './take-workers';
 import type { EndedRecording, StoreNews, StoreOrder } from './take-store';
 
 /** The level is judged by the loudest of so many blocks: about three seconds. */
@@ -78,7 +79,7 @@ export class Microphone {
       channelCountMode: 'explicit',
     });
     context.createMediaStreamSource(stream).connect(this.node);
-    this.worker = new Worker(new URL('../workers/take-store.worker', import.meta.url), { type: 'module' });
+    this.worker = takeStoreWorker();
     this.worker.addEventListener('message', ({ data }: MessageEvent<StoreNews>) => this.hear(data));
     const { port1, port2 } = new MessageChannel();
     this.worker.postMessage({ port: port1 } satisfies StoreOrder, [port1]);

@@ -36,6 +36,8 @@ export interface KeptRecording extends TakeFacts {
   readonly frames: number;
   readonly peak: number;
   readonly isRunning: boolean;
+  /** Samples that the sound card skipped, replaced by silence. */
+  readonly lost?: number;
   /** The file that it was brought as. */
   readonly original?: OriginalFile;
 }

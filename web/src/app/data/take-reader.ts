@@ -3,6 +3,7 @@ import { Observable } from 'rxjs';
 import type { QuarterBpm } from '@vivid-cue/core/music';
 import type { Span } from '@vivid-cue/core/spans';
 import type { ToldTake } from '@vivid-cue/core/takes';
+import { takeWorker } from './take-workers';
 import { WorkerTurns } from './worker-turns';
 
 /** A take to be read. Units: samples from -1 to 1 in one channel; `quarterBpm` the tempo it is likely to have, or null */
@@ -33,7 +34,7 @@ export class TakeReaderClient {
     return this.turns.run(
       () =>
         new Observable<TakeNews>((subscriber) => {
-          const worker = new Worker(new URL('../workers/take.worker', import.meta.url), { type: 'module' });
+          const worker = takeWorker();
           worker.addEventListener('message', ({ data }: MessageEvent<TakeNews>) => {
             subscriber.next(data);
             if (!('progress' in data)) subscriber.complete();

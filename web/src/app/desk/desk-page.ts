@@ -91,6 +91,7 @@ export class DeskPage {
       void import('./desk-run');
       void import('./desk-beside');
       void import('./desk-takes');
+      void import('../data/take-workers').then(({ warmTakes }) => warmTakes());
       void import('./desk-tools');
     }, LATER_MS);
     inject(DestroyRef).onDestroy(() => clearTimeout(later));

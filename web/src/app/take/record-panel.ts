@@ -111,6 +111,7 @@ export class RecordPanel {
     const isCounted = this.countMeasures() > 0 && part.target !== null;
     const begun = this.desk.begun(part, this.sittingId, isCounted);
     const asked = isCounted && part.target ? { ...part.target, bpm: this.bpm() } : null;
+    this.desk.runningId.set(begun.id);
     this.microphone.record({ ...begun, asked }, (ended) => this.desk.ended(ended));
     if (!asked) return;
     this.isCounting.set(true);

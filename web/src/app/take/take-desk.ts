@@ -36,6 +36,8 @@ export class TakeDesk {
   readonly failure = signal<string | null>(null);
   /** Recordings on this device that were neither kept nor dropped. */
   readonly recordings = signal<readonly KeptRecording[]>([]);
+  /** The recording that is made just now. */
+  readonly runningId = signal<string | null>(null);
   /** The recording that is looked at. */
   readonly openId = signal<string | null>(null);
 
@@ -86,6 +88,7 @@ export class TakeDesk {
 
   /** A recording has ended: it is looked at next. */
   ended({ id, frames, unwritten }: EndedRecording): void {
+    this.runningId.set(null);
     if (unwritten.length > 0) this.loose.set(id, unwritten);
     if (frames > 0) this.openId.set(id);
     else void this.drop(id);

@@ -42,6 +42,11 @@ import { TakeStudy } from './take-study';
           </button>
         </div>
       </header>
+      @if (lost() > 0) {
+        <p class="trouble" role="status">
+          The sound card skipped {{ lost() }} milliseconds; there is silence in their place.
+        </p>
+      }
       @if (trouble()) {
         <p class="trouble" role="alert">{{ trouble() }}</p>
       }
@@ -125,6 +130,9 @@ export class TakeReview {
     () => this.desk.view()?.parts.find(({ id }) => id === this.recording().programPartId) ?? null,
   );
   protected readonly seconds = computed(() => this.recording().frames / Math.max(1, this.recording().rate));
+  protected readonly lost = computed(() =>
+    Math.round((1000 * (this.recording().lost ?? 0)) / Math.max(1, this.recording().rate)),
+  );
   protected readonly length = computed(() => `${this.seconds().toFixed(1)} s`);
   protected readonly level = computed(() => {
     const word = levelWord(this.recording().peak);

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { of, type Observable, switchMap, from } from 'rxjs';
+import { catchError, of, type Observable, switchMap, from } from 'rxjs';
 import { quarterBpm, type BeatUnit } from '@vivid-cue/core/music';
 import type { MusicFiles } from '../data/music-files';
 import type { MusicOfPart } from '../data/part-music';
@@ -22,6 +22,12 @@ const NO_SCORE: TakeNews = {
   hasNoNotes: true,
 };
 
+const NOT_HERE: TakeNews = {
+  failure:
+    'The music or the sound is not on this device just now: listen and tap; it is read when there is a connection.',
+  hasNoNotes: false,
+};
+
 /** Holds a take against the music of its part. */
 @Injectable({ providedIn: 'root' })
 export class TakeStudy {
@@ -42,6 +48,7 @@ export class TakeStudy {
           quarterBpm: take.tempo && quarterBpm(take.tempo.bpm, take.tempo.beatUnit),
         }),
       ),
+      catchError(() => of(NOT_HERE)),
     );
   }
 }

@@ -45,11 +45,13 @@ export class TakesList {
   private readonly chosen = signal<readonly string[]>([]);
 
   protected readonly opened = computed(
-    () => this.desk.recordings().find(({ id, isRunning }) => id === this.desk.openId() && !isRunning) ?? null,
+    () => this.desk.recordings().find(({ id }) => id === this.desk.openId()) ?? null,
   );
   /** Recordings that nobody kept, as those that a closed page left behind. */
   protected readonly left = computed(() =>
-    this.desk.recordings().filter(({ id, frames }) => id !== this.desk.openId() && frames > 0),
+    this.desk
+      .recordings()
+      .filter(({ id, frames }) => id !== this.desk.openId() && id !== this.desk.runningId() && frames > 0),
   );
   protected readonly waiting = computed(() => this.desk.outbox.waiting());
   protected readonly refused = computed(() => this.desk.outbox.refused());

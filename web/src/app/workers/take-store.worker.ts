@@ -71,7 +71,7 @@ function take({ peak, isLast, lost, samples }: Block): void {
   const done = { kind: 'done', id, frames, peak: loudest, lost } as const;
   recording = null;
   writing = writing.then(async () => {
-    await database.recordings.update(id, { isRunning: false }).catch(() => undefined);
+    await database.recordings.update(id, { isRunning: false, lost }).catch(() => undefined);
     tell({ ...done, unwritten });
     unwritten = [];
   });
