@@ -50,7 +50,10 @@ async function openTakes(page: Page, url: string): Promise<string> {
 
 /** Opens the microphone with the press that records, so that the take begins where the file does. */
 async function record(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /^Record/u }).first().click();
+  await page
+    .getByRole('button', { name: /^Record/u })
+    .first()
+    .click();
   await page.getByLabel('Count-in').selectOption('none');
   await page.locator('vc-record-panel').getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText('recording', { exact: false }).first()).toBeVisible();
@@ -97,7 +100,9 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
 
   // It plays, and the ribbon and the music go along.
   await page.keyboard.press(' ');
-  await expect(page.locator('.ribbon .is-now')).toHaveAttribute('aria-label', /^measure 2/u, { timeout: 20_000 });
+  await expect(page.locator('.ribbon .is-now')).toHaveAttribute('aria-label', /^measure 2/u, {
+    timeout: 20_000,
+  });
   await expect(page.locator('.now-ground')).toHaveCount(1);
   await page.keyboard.press(' ');
   await expect(page.getByText('Slipped:')).toBeVisible();
@@ -107,7 +112,10 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
   await expect(page.getByRole('button', { name: 'Log it as a run' })).toBeVisible();
 });
 
-test('a recording outlives its page, and is dropped only when somebody says so twice', async ({ page, server }) => {
+test('a recording outlives its page, and is dropped only when somebody says so twice', async ({
+  page,
+  server,
+}) => {
   await openTakes(page, server.url);
   await record(page);
   await page.waitForTimeout(3500);
@@ -128,7 +136,10 @@ test('bad sounds and a refused microphone get one sentence each, and files are r
 }) => {
   test.slow();
   await openTakes(page, server.url);
-  await page.getByRole('button', { name: /^Record/u }).first().click();
+  await page
+    .getByRole('button', { name: /^Record/u })
+    .first()
+    .click();
   const bring = page.locator('input[type=file]');
   const name = 'take.wav';
   await bring.setInputFiles({ name, mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') });

@@ -20,6 +20,11 @@ const CALLS: readonly { readonly call: CallKind; readonly label: string }[] = [
   { call: 'aural', label: 'an ear test' },
 ];
 
+/** A change as it is made here: lists that nobody writes into. */
+type DayChange = Pick<MockChange, 'date' | 'isBlind' | 'isRecorded'> & {
+  readonly players: readonly { readonly id: string; readonly items: readonly MockItem[] }[];
+};
+
 /** A mock day: what is called up, who listens, what it came to. */
 @Component({
   selector: 'vc-mock-page',
@@ -40,6 +45,7 @@ export class MockPage {
   protected readonly failure = signal<string | null>(null);
   protected readonly playerAt = signal(0);
   protected readonly listenerName = signal('');
+  private saving: Promise<void> = Promise.resolve();
   /** Codes of links that were just made: they are told once. */
   private readonly codes = signal<ReadonlyMap<string, string>>(new Map());
 
@@ -181,26 +187,30 @@ export class MockPage {
   }
 
   private send(change: (playerId: string, items: readonly MockItem[]) => readonly MockItem[]): void {
-    const view = this.view();
-    if (!view) return;
-    const { date, isBlind, isRecorded } = view;
-    const players = view.players.map(({ id, items }) => ({ id, items: change(id, items).map(plain) }));
-    void this.keep({ date, isBlind, isRecorded, players: players as MockChange['players'] });
+    this.keep(({ date, isBlind, isRecorded, players }) => ({
+      ...{ date, isBlind, isRecorded },
+      players: players.map(({ id, items }) => ({ id, items: change(id, items).map(plain) })),
+    }));
   }
 
   protected set(field: 'isBlind' | 'isRecorded'): void {
-    const view = this.view();
-    if (!view) return;
-    const { date, isBlind, isRecorded, players } = view;
-    const own = players.map(({ id, items }) => ({ id, items: items.map(plain) }));
-    const flags = { isBlind, isRecorded, [field]: !view[field] };
-    void this.keep({ date, ...flags, players: own as MockChange['players'] });
+    this.keep((view) => {
+      const { date, isBlind, isRecorded, players } = view;
+      const own = players.map(({ id, items }) => ({ id, items: items.map(plain) }));
+      return { ...{ date, isBlind, isRecorded }, [field]: !view[field], players: own };
+    });
   }
 
-  private async keep(change: MockChange): Promise<void> {
-    const view = this.view();
-    if (view && !(await this.run(this.api.change(view.id, change, view.version))))
-      this.take(await firstValueFrom(this.api.read(view.id)));
+  /** Changes follow each other, each made on what the one before left: two quick ones never meet. */
+  private keep(change: (view: MockView) => DayChange): void {
+    this.saving = this.saving.then(async () => {
+      const view = this.view();
+      if (!view) return;
+      const asked = this.api.change(view.id, change(view) as MockChange, view.version);
+      if (await this.run(asked)) return;
+      const current = await firstValueFrom(this.api.read(view.id)).catch(() => null);
+      if (current) this.take(current);
+    });
   }
 
   protected async addListener(event: Event): Promise<void> {
