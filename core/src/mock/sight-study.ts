@@ -32,6 +32,7 @@ export interface SightStudy {
   readonly key: string;
   readonly meter: string;
   readonly bpm: number;
+  readonly measures: number;
 }
 
 /** Lengths in the tables count these parts of a quarter. */
@@ -80,7 +81,7 @@ export function sightStudy({ level, instrument, seed }: SightWish): Result<Sight
   });
   const mode = frame.isMinor ? 'minor' : 'major';
   const key = isDrum ? 'none' : `${tonicOf(frame.fifths, mode)} ${mode}`;
-  return ok({ musicXml, title, key, meter: frame.name, bpm: frame.bpm });
+  return ok({ musicXml, title, key, meter: frame.name, bpm: frame.bpm, measures: measures.length });
 }
 
 const CLEFS = { G: 'treble', F: 'bass', C: 'alto' } as const;

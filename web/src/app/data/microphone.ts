@@ -6,6 +6,8 @@ import type { EndedRecording, StoreNews, StoreOrder } from './take-store';
 
 /** The level is judged by the loudest of so many blocks: about three seconds. */
 const JUDGED_BLOCKS = 32;
+/** The meter holds the loudest of so many blocks: about half a second. */
+const HELD_BLOCKS = 6;
 /** What the meter shows at its left end. Units: dB of full scale */
 const FLOOR_DB = -60;
 
@@ -40,7 +42,10 @@ export class Microphone {
   /** How long it has recorded. Units: seconds */
   readonly seconds = signal(0);
   /** Where the level stands between silence and full scale. Shape: 0 to 1 */
-  readonly level = computed(() => 1 + Math.max(FLOOR_DB, decibels(this.peaks().at(-1) ?? 0)) / -FLOOR_DB);
+  readonly level = computed(() => {
+    const lately = Math.max(0, ...this.peaks().slice(-HELD_BLOCKS));
+    return 1 + Math.max(FLOOR_DB, decibels(lately)) / -FLOOR_DB;
+  });
   readonly word = computed((): LevelWord => levelWord(Math.max(0, ...this.peaks())));
   /** Units: samples a second */
   readonly rate = signal(0);

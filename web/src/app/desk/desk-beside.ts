@@ -22,10 +22,10 @@ import {
 import type { UnitKind, UnitsView } from '@vivid-cue/contract';
 import { Engraver } from '../data/engraver';
 import { UnitApi } from '../data/unit-api';
+import { engravedLines, measuresALine, showLines } from '../ui/engraved-lines';
 import { NotePlayer } from '../ui/note-player';
 import { SlipTaps, type TappedMeasure } from '../ui/slip-taps';
 import { StudioWords } from '../ui/studio-words';
-import { pictureOf } from '../ui/svg-picture';
 import { isTyping } from '../ui/typing';
 import { UNIT_WORDS, UnitLines } from '../ui/unit-lines';
 import { DeskStore } from './desk-store';
@@ -128,26 +128,24 @@ export class DeskBeside {
       this.trouble.set(made.issues[0]?.message ?? 'No study could be written for this instrument.');
       return;
     }
+    this.measures.set(
+      Array.from({ length: made.value.measures }, (_, index) => ({
+        index,
+        number: String(index + 1),
+        quarters: 4,
+      })),
+    );
     const stage = this.stage()?.nativeElement;
-    const sheets: SVGElement[] = [];
-    let count = 0;
-    const part = { musicXml: made.value.musicXml, partId: 'P1', numbers: null };
-    this.engraver.engrave(part, Math.min(1000, stage?.clientWidth || 900)).subscribe({
-      next: ({ sheet, isFirst }) => {
-        if (isFirst) {
-          sheets.length = 0;
-          count = 0;
-        }
-        count += sheet.measureCount;
-        sheets.push(pictureOf(sheet.svg));
-        stage?.replaceChildren(...sheets);
-        this.measures.set(
-          Array.from({ length: count }, (_, index) => ({ index, number: String(index + 1), quarters: 4 })),
-        );
-      },
-      error: () => this.trouble.set('The study cannot be drawn just now; try another.'),
-    });
+    const lines = await engravedLines(this.engraver, made.value, measuresALine(window.innerWidth)).catch(
+      () => null,
+    );
+    if (!lines || !stage) {
+      this.trouble.set('The study cannot be drawn just now; try another.');
+      return;
+    }
     this.phase.set('study');
+    // The stage has its width once it is seen.
+    setTimeout(() => showLines(stage, lines));
     this.left.set(STUDY_SECONDS);
     const end = performance.now() + STUDY_SECONDS * 1000;
     this.clock = setInterval(() => {

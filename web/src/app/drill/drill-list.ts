@@ -20,20 +20,12 @@ import { Engraver } from '../data/engraver';
 import { fileNameOf, handOver } from '../data/hand-over';
 import { PdfMaker } from '../data/pdf-maker';
 import { rasterOf } from './raster';
+import { engravedLines, measuresALine, showLines } from '../ui/engraved-lines';
 import { NotePlayer } from '../ui/note-player';
 import { StudioWords } from '../ui/studio-words';
-import { pictureOf } from '../ui/svg-picture';
-
-/** So many measures stand on one line of a drill, by the room there is. Units: pixels */
-function measuresALine(widthPx: number): number {
-  return widthPx < 460 ? 1 : widthPx < 760 ? 2 : 4;
-}
 
 /** Paper has room for so many. */
 const MEASURES_A_PRINTED_LINE = 3;
-
-/** A score that is made here has one part. */
-const PART_ID = 'P1';
 
 /** The drills of a passage: each with its reason, engraved, and sounded at any tempo. */
 @Component({
@@ -110,29 +102,12 @@ export class DrillList {
       stage.replaceChildren();
       return;
     }
-    const lines = await this.linesOf({ musicXml, measures }, measuresALine(stage.clientWidth));
-    if (own !== this.drawing) return;
-    for (const line of lines) {
-      const [, , width = 1, height = 1] = (line.getAttribute('viewBox') ?? '').split(' ').map(Number);
-      const scale = Math.min(1.5, stage.clientWidth / width);
-      line.style.width = `${Math.round(width * scale)}px`;
-      line.style.height = `${Math.round(height * scale)}px`;
-    }
-    stage.replaceChildren(...lines);
-  }
-
-  /** A drill engraved line by line. */
-  private async linesOf(
-    { musicXml, measures }: { readonly musicXml: string; readonly measures: number },
-    count: number,
-  ): Promise<SVGElement[]> {
-    const part = { musicXml, partId: PART_ID, numbers: null };
-    const lines: SVGElement[] = [];
-    for (let fromIndex = 0; fromIndex < measures; fromIndex += count) {
-      const span = { fromIndex, endIndex: Math.min(measures, fromIndex + count) };
-      lines.push(pictureOf(await this.engraver.excerpt(part, span)));
-    }
-    return lines;
+    const lines = await engravedLines(
+      this.engraver,
+      { musicXml, measures },
+      measuresALine(stage.clientWidth),
+    );
+    if (own === this.drawing) showLines(stage, lines);
   }
 
   protected turn(at: number): void {
@@ -195,7 +170,7 @@ export class DrillList {
   ): Promise<void> {
     if (musicXml === null) return;
     try {
-      const lines = await this.linesOf({ musicXml, measures }, MEASURES_A_PRINTED_LINE);
+      const lines = await engravedLines(this.engraver, { musicXml, measures }, MEASURES_A_PRINTED_LINE);
       const pictures = await Promise.all(lines.map(rasterOf));
       const { drillSheet } = await import('../report/drill-sheet');
       const sheet = drillSheet({ title, why, how, turns, tempo: this.tempoText(), pictures });

@@ -22,8 +22,8 @@ import { Microphone } from '../data/microphone';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { TakeDesk } from '../take/take-desk';
+import { engravedLines, measuresALine, showLines } from '../ui/engraved-lines';
 import { isTyping } from '../ui/typing';
-import { pictureOf } from '../ui/svg-picture';
 
 /** One thing that is called up, of one player. */
 interface Step {
@@ -240,13 +240,11 @@ export class MockRun {
       this.trouble.set(study.issues[0]?.message ?? 'No study could be written for this instrument.');
       return;
     }
-    const part = { musicXml: study.value.musicXml, partId: 'P1', numbers: null };
-    const sheets: SVGElement[] = [];
-    this.engraver.engrave(part, Math.min(1000, stage.clientWidth || 900)).subscribe(({ sheet, isFirst }) => {
-      if (isFirst) sheets.length = 0;
-      sheets.push(pictureOf(sheet.svg));
-      stage.replaceChildren(...sheets);
-    });
+    const lines = await engravedLines(this.engraver, study.value, measuresALine(stage.clientWidth)).catch(
+      () => null,
+    );
+    if (!lines) this.trouble.set('The study cannot be drawn just now; go on with the next.');
+    else if (step === this.step()) showLines(stage, lines);
   }
 
   protected async leave(): Promise<void> {

@@ -16,6 +16,8 @@ const UNEVEN = 8;
 const STEADY = 5;
 /** A printed change under this does not reach the listener (the design). Units: LU */
 const HEARD = 3;
+/** From so much against it a change goes the other way (as the sentences say). Units: LU */
+const TURNED = 1;
 const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
 
 /** What a take says: first the sentence, then the numbers of what the panel hears and of how even it is. */
@@ -133,7 +135,8 @@ export class TakeFacts {
       }),
       ...hairpins.map(({ printed, from, to, changeLu }) => {
         const went = printed === 'crescendo' ? changeLu : -changeLu;
-        const means = went >= HEARD ? 'reaches the listener' : went < 0 ? 'goes the other way' : 'stays flat';
+        const means =
+          went >= HEARD ? 'reaches the listener' : went < -TURNED ? 'goes the other way' : 'stays flat';
         return { what: `${printed} ${measuresText(from, to, 'us')}`, number: lu(changeLu), means };
       }),
       ...(loudest

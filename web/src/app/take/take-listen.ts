@@ -37,7 +37,6 @@ const KIND_TEXT: Readonly<Record<ToldSlip['kind'], string>> = {
   selector: 'vc-take-listen',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [PassageMusic, StudioWords, TakeCurve, TakeFacts],
-  providers: [TakePlayer],
   templateUrl: './take-listen.html',
   styleUrl: './take-listen.css',
   host: { '(document:keydown)': 'onKey($event)' },

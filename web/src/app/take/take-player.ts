@@ -30,8 +30,9 @@ export class TakePlayer {
     });
   }
 
-  /** Says what is played. */
+  /** Says what is played; it is fetched at once, so that it begins as soon as somebody wants it. */
   open(url: string): void {
+    if (this.audio.getAttribute('src') === url) return;
     this.audio.src = url;
     this.seconds.set(0);
     this.trouble.set(null);

@@ -19,6 +19,7 @@ import type { KeptRecording } from '../data/take-database';
 import { wavBlob } from '../data/wav-blob';
 import { TakeDesk } from './take-desk';
 import { TakeListen } from './take-listen';
+import { TakePlayer } from './take-player';
 import { TakeStudy } from './take-study';
 
 /** A recording that was just made: listened to, tapped, then kept or dropped. */
@@ -26,6 +27,7 @@ import { TakeStudy } from './take-study';
   selector: 'vc-take-review',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [TakeListen],
+  providers: [TakePlayer],
   template: `
     <section class="review" aria-labelledby="review-title">
       <header>

@@ -25,6 +25,7 @@ import { SessionStore } from '../data/session-store';
 import { momentText } from '../ui/texts';
 import { TakeDesk } from './take-desk';
 import { TakeListen } from './take-listen';
+import { TakePlayer } from './take-player';
 import { TakeStudy } from './take-study';
 
 /** What was marked is sent so long after the last mark. Units: milliseconds */
@@ -35,6 +36,7 @@ const PAUSE_MS = 700;
   selector: 'vc-take-view',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [TakeListen],
+  providers: [TakePlayer],
   templateUrl: './take-view.html',
   styles: `
     .head {
@@ -88,6 +90,7 @@ export class TakeOne {
   private readonly desk = inject(TakeDesk);
   private readonly parts = inject(PartMusic);
   private readonly study = inject(TakeStudy);
+  private readonly player = inject(TakePlayer);
   private readonly files = inject(MusicFiles);
   private readonly session = inject(SessionStore);
 
@@ -147,13 +150,16 @@ export class TakeOne {
   );
   protected readonly runText = computed(() => {
     const slips = this.slips().size;
-    const what = slips === 0 ? 'no slip' : slips === 1 ? 'one slip' : `${slips} slips`;
+    const what = slips === 0 ? 'No slip' : slips === 1 ? 'One slip' : `${slips} slips`;
     return `${what}: every passage of the part was played once in context.`;
   });
   protected readonly mayRun = computed(() => this.passages().length > 0);
 
   constructor() {
-    effect(() => void this.open(this.takeId()));
+    effect(() => {
+      this.player.open(this.url());
+      void this.open(this.takeId());
+    });
     effect(() => this.keep(this.marks()));
     inject(DestroyRef).onDestroy(() => {
       this.stop();
