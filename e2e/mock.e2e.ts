@@ -1,5 +1,6 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
 import type { Browser, Page } from '@playwright/test';
-import { expect, expectAccessible, furnishStudio, test } from './studio';
+import { expect, expectAccessible, file, furnishStudio, openPassages, openScore, test } from './studio';
 
 /** A listener on a phone of their own, by link and code. */
 async function listener(
@@ -146,4 +147,44 @@ test('at the desk a study is read at sight and an ear test answered; both stand 
   await page.goto(`${studentUrl}/takes`);
   await expect(page.locator('vc-unit-lines')).toContainText('Intervals');
   await context.close();
+});
+
+/** Four measures for a clarinet and a piano. */
+function duo(): string {
+  const measure = (step: string, n: number): string => {
+    const head =
+      n === 1
+        ? '<attributes><divisions>1</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time><clef><sign>G</sign><line>2</line></clef></attributes>'
+        : '';
+    const note = `<note><pitch><step>${step}</step><octave>4</octave></pitch><duration>1</duration><type>quarter</type></note>`;
+    return `<measure number="${n}">${head}${note.repeat(4)}</measure>`;
+  };
+  const part = (id: string, step: string): string =>
+    `<part id="${id}">${[1, 2, 3, 4].map((n) => measure(step, n)).join('')}</part>`;
+  const names = ['Clarinet', 'Piano'].map(
+    (name, n) => `<score-part id="P${n + 1}"><part-name>${name}</part-name></score-part>`,
+  );
+  return `<?xml version="1.0" encoding="UTF-8"?><score-partwise version="4.0"><part-list>${names.join('')}</part-list>${part('P1', 'E')}${part('P2', 'C')}</score-partwise>`;
+}
+
+test('a score with other parts is accompanied at any tempo; one of a single part offers nothing', async ({
+  page,
+  server,
+}) => {
+  mkdirSync(file('.data/e2e-sounds'), { recursive: true });
+  writeFileSync(file('.data/e2e-sounds/duo.musicxml'), duo());
+  const music = { work: 'Duo', to: 4, path: '.data/e2e-sounds/duo.musicxml' };
+  await openScore(page, await furnishStudio(page, server.url, { music }));
+  await openPassages(page);
+  const bar = page.getByRole('group', { name: 'Accompaniment' });
+  await bar.getByLabel('Tempo').fill('240');
+  await bar.getByLabel('What sounds').selectOption('soft');
+  await bar.getByRole('button', { name: 'Play, one measure before' }).click();
+  await expect(bar.getByRole('button', { name: 'Stop' })).toBeVisible();
+  // Five measures of four at 240 last five seconds.
+  await expect(bar.getByRole('button', { name: 'Play, one measure before' })).toBeVisible();
+  await expectAccessible(page);
+  await openScore(page, await furnishStudio(page, server.url));
+  await openPassages(page);
+  await expect(bar).toHaveCount(0);
 });

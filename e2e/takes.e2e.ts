@@ -173,7 +173,28 @@ test('bad sounds and a refused microphone get one sentence each, and files are r
   }
 });
 
-test('a microphone that is pulled out, and a device without room, lose nothing', async ({ page, server }) => {
+test('a device without room says so, and keeps the take once there is room', async ({
+  page,
+  server,
+  context,
+}) => {
+  await openTakes(page, server.url);
+  const devtools = await context.newCDPSession(page);
+  await record(page);
+  await page.waitForTimeout(1500);
+  await devtools.send('Storage.overrideQuotaForOrigin', { origin: server.url, quotaSize: 1 });
+  await expect(page.getByRole('alert')).toContainText('This device has no room left');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  const review = page.locator('vc-take-review');
+  await expect(review.getByRole('button', { name: /^Listen/u })).toBeVisible();
+  await review.getByRole('button', { name: 'Keep this take' }).click();
+  await expect(review.getByRole('alert')).toContainText('This device has no room for it.');
+  await devtools.send('Storage.overrideQuotaForOrigin', { origin: server.url });
+  await review.getByRole('button', { name: 'Keep this take' }).click();
+  await expect(page.getByRole('button', { name: 'Take 1', exact: true })).toBeVisible();
+});
+
+test('a microphone that is pulled out loses nothing', async ({ page, server }) => {
   await openTakes(page, server.url);
   // The track that ends by itself is the microphone that was pulled out.
   await page.evaluate(() => {

@@ -1,5 +1,5 @@
 // One picture of each main view, from the demo data, at 1280×800.
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 
@@ -15,23 +15,6 @@ const picture = async (name) => {
   await page.mouse.move(0, 0);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png` });
-};
-
-/** The first page of a printed file as a picture, drawn with the application's own library. */
-const printed = async (download, name) => {
-  const bytes = readFileSync(await (await download).path()).toString('base64');
-  const png = await page.evaluate(async (text) => {
-    const pdf = await import('/pdf/pdf.min.mjs');
-    pdf.GlobalWorkerOptions.workerSrc = '/pdf/pdf.worker.min.mjs';
-    const data = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
-    const first = await (await pdf.getDocument({ data }).promise).getPage(1);
-    const viewport = first.getViewport({ scale: 1.4 });
-    const canvas = document.createElement('canvas');
-    [canvas.width, canvas.height] = [viewport.width, viewport.height];
-    await first.render({ canvasContext: canvas.getContext('2d'), viewport }).promise;
-    return canvas.toDataURL('image/png').split(',')[1];
-  }, bytes);
-  writeFileSync(`${folder}${name}.png`, Buffer.from(png, 'base64'));
 };
 
 await page.goto(address);
@@ -51,10 +34,6 @@ await picture('student');
 await page.locator('vc-history-card canvas').scrollIntoViewIfNeeded();
 await page.evaluate(() => document.querySelector('#history-title')?.scrollIntoView({ block: 'start' }));
 await picture('history');
-await page.getByRole('button', { name: 'More for this student' }).click();
-const cueSheet = page.waitForEvent('download');
-await page.getByRole('menuitem', { name: 'Cue sheet for the stand (PDF)' }).click();
-await printed(cueSheet, 'report');
 await page.getByRole('main').getByRole('link', { name: 'Climb' }).click();
 await page.locator('vc-staircase .row').first().waitFor();
 await page.getByRole('button', { name: 'Staircases' }).click();
@@ -65,29 +44,12 @@ await page.locator('svg.picture').first().waitFor({ timeout: 30_000 });
 await page.locator('vc-findings-panel .list li').first().waitFor();
 await page.keyboard.press('.');
 await picture('findings');
-await page
-  .getByRole('button', { name: /^sixteenths, low/u })
-  .first()
-  .click();
-await page.locator('vc-passage-panel .reps li').first().waitFor();
-await page.getByText('Drills from these notes').click();
-await page
-  .getByRole('button', { name: /Dotted/u })
-  .first()
-  .click();
-await page.locator('vc-drill-list .stage svg.picture').first().waitFor();
-await page.evaluate(() => {
-  const open = document.querySelector('vc-drill-list .open');
-  open?.parentElement?.previousElementSibling?.scrollIntoView({ block: 'start' });
-  window.scrollTo(0, 0);
-});
-await picture('drills');
 await page.keyboard.press('Escape');
 await page.keyboard.press('b');
 await page.getByRole('button', { name: 'measure 18', exact: true }).waitFor();
 await page.locator('div.score').evaluate((score) => score.scrollTo(0, 260));
 await picture('body');
-// Cues at their notes, written with two keys each; and the same on paper.
+// Cues at their notes, written with two keys each.
 for (const [measure, note, key] of [
   [16, 2, 'r'],
   [17, 1, 'l'],
@@ -103,24 +65,6 @@ await page.keyboard.press('w');
 await page.locator('vc-cue-keys').waitFor();
 await page.getByRole('button', { name: 'Close' }).last().click();
 await picture('cues');
-await page.keyboard.press('Escape');
-await page.getByRole('button', { name: 'Hand on' }).click();
-const pages = page.waitForEvent('download');
-await page.getByRole('menuitem', { name: 'Pages with cues (PDF)' }).click();
-await printed(pages, 'printed');
-const bodyOf = async (name, picked) => {
-  await page.goto(`${address}/season`);
-  await page.getByRole('link', { name }).click();
-  await page.getByRole('link', { name: 'Open the score' }).first().click();
-  await page.locator('svg.picture').first().waitFor();
-  await page.keyboard.press('b');
-  await page.locator('vc-hand-way .path li').first().waitFor();
-  await page.evaluate(() => document.querySelector('vc-hand-way')?.scrollIntoView({ block: 'start' }));
-  await page.evaluate(() => window.scrollTo(0, 0));
-  await picture(picked);
-};
-await bodyOf('Piet Okonjo-Lund', 'slide');
-await bodyOf('Tobias Vane', 'sticking');
 await page.goto(`${address}/season`);
 await page.getByRole('link', { name: 'Caspian Roe' }).click();
 await page.getByRole('link', { name: 'Open the score' }).first().click();
@@ -157,6 +101,40 @@ await page
   .getByRole('button', { name: /^Take back the link/u })
   .last()
   .waitFor();
+// Takes: one with its curve, two beside each other.
+await page.locator('.page-head').getByRole('link', { name: 'Takes' }).click();
+await page.getByRole('button', { name: 'Take 3', exact: true }).click();
+await page.locator('vc-passage-music svg.picture').first().waitFor({ timeout: 30_000 });
+await page.locator('.ribbon button').nth(17).click();
+await page.locator('.now-ground').waitFor();
+await page.locator('#panel-title').waitFor();
+await picture('take');
+await page.getByLabel('Lay another take beside it').selectOption({ label: 'Beside take 1' });
+await page.locator('vc-take-curve').nth(1).waitFor();
+await picture('takes-two');
+// A mock day: what is called up, its results, a listener on a phone.
+await page.getByRole('link', { name: 'Mock', exact: true }).click();
+await page.locator('.days a').first().click();
+await page.getByRole('heading', { name: 'Results' }).waitFor();
+await picture('results');
+await page.getByRole('button', { name: 'Make a link' }).click();
+await page.locator('.listener .code').last().waitFor();
+const listening = page.locator('.listener .code').last();
+const heard = `${await listening.locator('span').innerText()}#${await listening.locator('strong').innerText()}`;
+await page.evaluate(() => document.querySelector('#called-title')?.scrollIntoView({ block: 'start' }));
+await picture('mock');
+const listener = await browser.newPage({ viewport: { width: 390, height: 844 } });
+await listener.goto(heard);
+await listener.locator('.criterion').first().waitFor();
+for (const criterion of ['Tone', 'Notes and intonation', 'Rhythm and tempo'])
+  await listener.getByRole('button', { name: `More for ${criterion}` }).click();
+await listener.getByText('Everything you gave is kept.').waitFor();
+await listener.evaluate(() => window.scrollTo(0, 0));
+await listener.waitForTimeout(600);
+await listener.screenshot({ path: `${folder}listener.png` });
+await page.goto(`${address}/season`);
+await page.getByRole('link', { name: 'Ilse Vantongeren' }).click();
+await page.getByRole('heading', { name: 'Ilse Vantongeren' }).waitFor();
 await page.setViewportSize({ width: 820, height: 1180 });
 await page.getByRole('link', { name: 'Lesson' }).click();
 await page.locator('.hear li').first().waitFor();
@@ -169,6 +147,6 @@ await phone.waitForTimeout(600);
 await phone.screenshot({ path: `${folder}desk-phone.png` });
 await page.goto(link);
 await page.locator('vc-desk-today button.what').first().click();
-await page.locator('vc-desk-music svg.picture').first().waitFor({ timeout: 30_000 });
+await page.locator('vc-passage-music svg.picture').first().waitFor({ timeout: 30_000 });
 await picture('desk');
 await browser.close();

@@ -58,6 +58,12 @@ export class Microphone {
   async open(): Promise<boolean> {
     if (this.isOpen()) return true;
     this.trouble.set(null);
+    if (!isSecureContext) {
+      this.trouble.set(
+        'Browsers give a page the microphone only over TLS or on this machine. Ask whoever runs the server, or bring a file.',
+      );
+      return false;
+    }
     try {
       this.stream = await navigator.mediaDevices.getUserMedia({
         audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 },

@@ -98,8 +98,8 @@ export class StudioApi {
     return this.http.post<void>(pathOf('restoreStudent', { studentId }), null);
   }
 
-  exportStudent(studentId: string): Observable<Blob> {
-    return this.http.get(pathOf('exportStudent', { studentId }), { responseType: 'blob' });
+  exportStudent(studentId: string, sound: 'with' | 'without'): Observable<Blob> {
+    return this.http.get(pathOf('exportStudent', { studentId }), { params: { sound }, responseType: 'blob' });
   }
 
   readRecord(studentId: string, file: Blob): Observable<RecordReadView> {

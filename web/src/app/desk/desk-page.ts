@@ -6,6 +6,7 @@ import {
   effect,
   ElementRef,
   inject,
+  Injector,
   input,
   signal,
 } from '@angular/core';
@@ -15,6 +16,7 @@ import { keepDeskOffline } from './keep-offline';
 import { ClickPlayer } from './click-player';
 import type { DayItem } from './day-items';
 import { MusicFiles } from '../data/music-files';
+import type { TakeOutbox } from '../data/take-outbox';
 import { DeskBeside } from './desk-beside';
 import { DeskFiles } from './desk-files';
 import { DeskPassageView } from './desk-passage';
@@ -44,6 +46,7 @@ export class DeskPage {
   protected readonly store = inject(DeskStore);
   private readonly router = inject(Router);
   private readonly player = inject(ClickPlayer);
+  private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   protected readonly time = inject(PracticeTime);
 
@@ -82,7 +85,11 @@ export class DeskPage {
     this.items().reduce((sum, { minutes }) => sum + minutes, 0),
   );
   protected readonly spent = computed(() => Math.round(this.time.total()));
-  protected readonly waiting = computed(() => this.store.outbox.waiting().length);
+  /** Takes that wait are sent wherever on the desk somebody is. */
+  private readonly takes = signal<TakeOutbox | null>(null);
+  protected readonly waiting = computed(
+    () => this.store.outbox.waiting().length + (this.takes()?.waiting().length ?? 0),
+  );
   private readonly keyNow = computed(() => this.run()?.key ?? this.at() ?? '');
 
   constructor() {
@@ -92,6 +99,7 @@ export class DeskPage {
       void import('./desk-beside');
       void import('./desk-takes');
       void import('../data/take-workers').then(({ warmTakes }) => warmTakes());
+      void this.sendTakes();
       void import('./desk-tools');
     }, LATER_MS);
     inject(DestroyRef).onDestroy(() => clearTimeout(later));
@@ -107,6 +115,15 @@ export class DeskPage {
     });
     void keepDeskOffline();
     inject(DestroyRef).onDestroy(() => document.documentElement.classList.remove('dim'));
+  }
+
+  private async sendTakes(): Promise<void> {
+    const { TakeOutbox: Takes } = await import('../data/take-outbox');
+    const student = this.view()?.student;
+    if (!student) return;
+    const outbox = this.injector.get(Takes);
+    outbox.open({ door: 'desk', ownerId: student.id });
+    this.takes.set(outbox);
   }
 
   protected turnTheme(): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { allowedMinutes, CARE } from '@vivid-cue/core/care';
 import { hertzOf } from '@vivid-cue/core/music';
+import { ToneMeasure } from '../take/tone-measure';
 import { ClickPlayer } from './click-player';
 
 const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
@@ -18,6 +19,7 @@ function lengthText(minutes: number): string {
 @Component({
   selector: 'vc-desk-tools',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ToneMeasure],
   template: `
     <section aria-labelledby="drone-title">
       <h2 id="drone-title">Drone</h2>
@@ -49,6 +51,7 @@ function lengthText(minutes: number): string {
           <p class="soft">Best {{ best() }} s · {{ tries().length }} tries</p>
         }
       </div>
+      <vc-tone-measure />
       <p class="soft">{{ care.breath }}</p>
     </section>
     <section aria-labelledby="ears-title">

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  Injector,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import type { MenuItem } from 'primeng/api';
@@ -14,6 +22,8 @@ import { ShortcutSheet } from '../ui/shortcut-sheet';
 import { isTyping } from '../ui/typing';
 
 const THEME_KEY = 'vivid-cue-theme';
+/** What no page needs at once comes so long after it. Units: milliseconds */
+const LATER_MS = 4000;
 
 /** One step of the work line. */
 interface Step {
@@ -38,6 +48,7 @@ export class Frame {
   private readonly place = inject(PlaceStore);
   private readonly messages = inject(MessageService);
   private readonly destroyRef = inject(DestroyRef);
+  private readonly injector = inject(Injector);
 
   protected readonly isKeysOpen = signal(false);
   protected readonly instructor = this.session.instructor;
@@ -98,7 +109,16 @@ export class Frame {
   ]);
 
   constructor() {
+    // Takes that wait are sent wherever somebody is.
+    const later = setTimeout(() => void this.sendTakes(), LATER_MS);
+    this.destroyRef.onDestroy(() => clearTimeout(later));
     document.documentElement.classList.toggle('dim', this.isDim());
+  }
+
+  private async sendTakes(): Promise<void> {
+    const { TakeOutbox } = await import('../data/take-outbox');
+    const instructor = this.instructor();
+    if (instructor) this.injector.get(TakeOutbox).open({ door: 'studio', ownerId: instructor.studioId });
   }
 
   protected onKey(event: KeyboardEvent): void {

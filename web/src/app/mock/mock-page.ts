@@ -31,7 +31,7 @@ type DayChange = Pick<MockChange, 'date' | 'isBlind' | 'isRecorded'> & {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, ButtonDirective, MockResults, ProblemNote, RouterLink],
   templateUrl: './mock-page.html',
-  styleUrls: ['./mock.css', './mock-page.css'],
+  styleUrls: ['../ui/plain-buttons.css', './mock.css', './mock-page.css'],
 })
 export class MockPage {
   private readonly api = inject(MockApi);

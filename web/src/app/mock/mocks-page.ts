@@ -15,7 +15,7 @@ import { dayText, daysText } from '../ui/texts';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [ProblemNote, RouterLink],
   templateUrl: './mocks-page.html',
-  styleUrl: './mock.css',
+  styleUrls: ['../ui/plain-buttons.css', './mock.css'],
 })
 export class MocksPage {
   private readonly api = inject(MockApi);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { Button } from 'primeng/button';
+import { Button, ButtonDirective } from 'primeng/button';
 import { Select } from 'primeng/select';
 import { quarterBpm, secondsAt, tempoText } from '@vivid-cue/core/music';
 import { spanQuarters } from '@vivid-cue/core/score';
@@ -13,7 +13,7 @@ import { daysText, secondsText } from '../ui/texts';
 @Component({
   selector: 'vc-room-head',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, FormsModule, RouterLink, Select],
+  imports: [Button, ButtonDirective, FormsModule, RouterLink, Select],
   template: `
     @let view = room();
     <div class="head">
@@ -48,6 +48,15 @@ import { daysText, secondsText } from '../ui/texts';
             [text]="true"
             (onClick)="anywhere.emit()"
           />
+          <a
+            pButton
+            size="small"
+            severity="secondary"
+            [text]="true"
+            [routerLink]="['/students', view.student.id, 'takes']"
+            [queryParams]="{ part: view.programPartId }"
+            ><i class="pi pi-microphone" aria-hidden="true"></i>Record</a
+          >
           <ng-content />
           @if (!isTold()) {
             <p-button

@@ -166,7 +166,8 @@ export class StudentPage {
       command: () => void this.report('progress', 'file'),
     },
     { separator: true },
-    { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData() },
+    { label: 'Export all data (JSON)', icon: 'pi pi-download', command: () => this.exportData('with') },
+    { label: 'Export without sounds', icon: 'pi pi-download', command: () => this.exportData('without') },
     { label: 'Remove from the studio', icon: 'pi pi-minus-circle', command: () => this.remove() },
     { label: 'Erase all data for good …', icon: 'pi pi-trash', command: () => this.isErasing.set(true) },
   ];
@@ -319,8 +320,11 @@ export class StudentPage {
     }
   }
 
-  private exportData(): void {
-    this.run(this.api.exportStudent(this.studentId()), (blob) => handOver(blob as Blob, 'student.json'));
+  /** Takes make a record large; without them it can be read in anywhere. */
+  private exportData(sound: 'with' | 'without'): void {
+    this.run(this.api.exportStudent(this.studentId(), sound), (blob) =>
+      handOver(blob as Blob, 'student.json'),
+    );
   }
 
   private run(call: Observable<unknown>, done: (value: unknown) => void = () => undefined): void {

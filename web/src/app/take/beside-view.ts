@@ -20,7 +20,7 @@ const OVER = 0.15;
   imports: [StudioWords, TakeCurve],
   providers: [TakePlayer],
   templateUrl: './beside-view.html',
-  styleUrl: './beside-view.css',
+  styleUrls: ['../ui/plain-buttons.css', './beside-view.css'],
 })
 export class BesideView {
   private readonly desk = inject(TakeDesk);
@@ -97,6 +97,7 @@ export class BesideView {
       const [before, after] = await Promise.all(
         [beforeId, afterId].map((id) => firstValueFrom(this.desk.routes.read(id))),
       );
+      if (beforeId !== this.beforeId() || afterId !== this.afterId()) return;
       this.before.set(before ?? null);
       this.after.set(after ?? null);
     } catch (error) {

@@ -1,6 +1,6 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { liveQuery } from 'dexie';
+import { liveQuery, type Subscription } from 'dexie';
 import { firstValueFrom } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { levelWord, type ToldTake } from '@vivid-cue/core/takes';
@@ -25,10 +25,11 @@ export class TakeDesk {
   private readonly api = inject(TakeApi);
   private readonly flac = inject(FlacMaker);
   readonly outbox = inject(TakeOutbox);
-  private readonly destroyRef = inject(DestroyRef);
 
   private owner: TakeOwner = { door: 'studio', ownerId: '' };
   private studentId = '';
+  private watch: Subscription | null = null;
+  private asked = 0;
   /** Pieces that the device had no room for, by their recording. */
   private readonly loose = new Map<string, readonly Int16Array<ArrayBuffer>[]>();
 
@@ -42,6 +43,7 @@ export class TakeDesk {
   readonly openId = signal<string | null>(null);
 
   constructor() {
+    inject(DestroyRef).onDestroy(() => this.watch?.unsubscribe());
     this.outbox.answered$.pipe(takeUntilDestroyed()).subscribe(() => void this.load());
   }
 
@@ -53,22 +55,27 @@ export class TakeDesk {
   open(owner: TakeOwner, studentId: string): void {
     [this.owner, this.studentId] = [owner, studentId];
     this.outbox.open(owner);
-    const own = liveQuery(() =>
+    this.watch?.unsubscribe();
+    this.watch = liveQuery(() =>
       this.outbox.database.recordings.where('owner').equals(ownerKey(owner)).sortBy('atMs'),
     ).subscribe({
       next: (all) => this.recordings.set(all.filter((one) => one.studentId === studentId)),
       error: () => undefined,
     });
-    this.destroyRef.onDestroy(() => own.unsubscribe());
     void this.load();
   }
 
+  /** Reads the list anew; an answer that comes after a later one's question is passed over. */
   async load(): Promise<void> {
+    this.asked += 1;
+    const own = this.asked;
     try {
-      this.view.set(await firstValueFrom(this.routes.list(this.studentId)));
+      const view = await firstValueFrom(this.routes.list(this.studentId));
+      if (own !== this.asked) return;
+      this.view.set(view);
       this.failure.set(null);
     } catch (error) {
-      if (!this.view()) this.failure.set(troubleOf(error).message);
+      if (own === this.asked && !this.view()) this.failure.set(troubleOf(error).message);
     }
   }
 

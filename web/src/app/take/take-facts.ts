@@ -29,10 +29,13 @@ const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
     @if (part() === 'sentence') {
       <div class="said">
         <p>
-          <strong>{{ first() | studioWords }}</strong> {{ asked() }}
+          <strong>{{ first().text | studioWords }}</strong> {{ asked() }}
+          <span class="sure">{{ first().sure }}</span>
         </p>
-        @for (text of others(); track text) {
-          <p>{{ text | studioWords }}</p>
+        @for (one of others(); track one.text) {
+          <p>
+            {{ one.text | studioWords }} <span class="sure">{{ one.sure }}</span>
+          </p>
         }
         @for (text of notices(); track text) {
           <p class="soft">{{ text | studioWords }}</p>
@@ -75,6 +78,11 @@ const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
     .said p + p {
       margin-top: 4px;
     }
+    .sure {
+      color: var(--ink-soft);
+      font-size: 14px;
+      white-space: nowrap;
+    }
     h2 {
       margin-bottom: 8px;
       font-size: 19px;
@@ -98,9 +106,16 @@ export class TakeFacts {
   readonly told = input.required<ToldTake>();
   readonly band = input<TempoBand | null>(null);
 
-  private readonly texts = computed(() => this.told().sentences.map(({ text }) => text));
-  protected readonly first = computed(() => this.texts()[0] ?? 'Steady from beginning to end.');
-  protected readonly others = computed(() => this.texts().slice(1, 4));
+  private readonly texts = computed(() =>
+    this.told().sentences.map(({ text, confidence }) => ({
+      text,
+      sure: `${Math.round(confidence * 100)} % sure`,
+    })),
+  );
+  protected readonly first = computed(
+    () => this.texts()[0] ?? { text: 'Steady from beginning to end.', sure: '' },
+  );
+  protected readonly others = computed(() => this.texts().slice(1, 5));
   protected readonly asked = computed(() => {
     const { min = null, max = null, isExact = false } = this.band() ?? {};
     const round = (bpm: number | null): string => String(Math.round(bpm ?? 0));

@@ -198,11 +198,7 @@ export class TakeReview {
       await this.desk.keep(this.recording(), { marks: this.marks(), told: this.told() });
       this.kept.emit();
     } catch (error) {
-      this.trouble.set(
-        error instanceof Error && error.message !== ''
-          ? error.message
-          : 'The take could not be kept just now. It is still here: try again.',
-      );
+      this.trouble.set(keepTrouble(error));
     }
     this.isKeeping.set(false);
   }
@@ -212,4 +208,14 @@ export class TakeReview {
     if (this.isSure()) void this.desk.drop(this.recording().id);
     else this.isSure.set(true);
   }
+}
+
+/** Why a take could not be kept. Shape: Dexie tells what the browser said under `inner` */
+function keepTrouble(error: unknown): string {
+  const { name, inner } = error as { readonly name?: string; readonly inner?: { readonly name?: string } };
+  if (name === 'QuotaExceededError' || inner?.name === 'QuotaExceededError')
+    return 'This device has no room for it. Make room, and keep it again: it is still here as long as this page is open.';
+  return error instanceof Error && name === 'Error' && error.message !== ''
+    ? error.message
+    : 'The take could not be kept just now. It is still here: try again.';
 }

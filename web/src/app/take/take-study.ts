@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, of, type Observable, switchMap, from } from 'rxjs';
 import { quarterBpm, type BeatUnit } from '@vivid-cue/core/music';
+import { joined } from '../data/joined';
 import type { MusicFiles } from '../data/music-files';
 import type { MusicOfPart } from '../data/part-music';
 import { TakeReaderClient, type TakeNews } from '../data/take-reader';
@@ -57,14 +58,7 @@ async function samplesOf(
   sound: TakeToStudy['sound'],
 ): Promise<{ readonly samples: Float32Array<ArrayBuffer>; readonly rate: number }> {
   if ('pieces' in sound) {
-    const samples = new Float32Array(sound.pieces.reduce((sum, piece) => sum + piece.length, 0));
-    let at = 0;
-    for (const piece of sound.pieces)
-      for (const one of piece) {
-        samples[at] = one / 32_768;
-        at += 1;
-      }
-    return { samples, rate: sound.rate };
+    return { samples: joined(sound.pieces), rate: sound.rate };
   }
   const decoded = await new OfflineAudioContext(1, 1, READ_RATE).decodeAudioData(sound.file);
   return { samples: decoded.getChannelData(0).slice(), rate: READ_RATE };

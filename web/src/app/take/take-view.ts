@@ -8,6 +8,7 @@ import {
   input,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import { HttpErrorResponse } from '@angular/common/http';
 import { firstValueFrom, type Subscription } from 'rxjs';
@@ -157,8 +158,9 @@ export class TakeOne {
 
   constructor() {
     effect(() => {
+      const takeId = this.takeId();
       this.player.open(this.url());
-      void this.open(this.takeId());
+      untracked(() => void this.open(takeId));
     });
     effect(() => this.keep(this.marks()));
     inject(DestroyRef).onDestroy(() => {
@@ -171,15 +173,21 @@ export class TakeOne {
   }
 
   private async open(takeId: string): Promise<void> {
+    this.stop();
     this.trouble.set(null);
+    this.note.set(null);
+    this.view.set(null);
     try {
       const view = await firstValueFrom(this.desk.routes.read(takeId));
+      // Somebody may have gone on to another take meanwhile.
+      if (takeId !== this.takeId()) return;
       this.take(view);
       const music = await this.parts.of(view.programPartId).catch(() => null);
+      if (takeId !== this.takeId()) return;
       this.music.set(music);
       if (view.told === null && view.isWhole) await this.read(view, music);
     } catch (error) {
-      this.trouble.set(troubleOf(error).message);
+      if (takeId === this.takeId()) this.trouble.set(troubleOf(error).message);
     }
   }
 

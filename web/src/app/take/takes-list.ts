@@ -7,12 +7,12 @@ import type { KeptRecording } from '../data/take-database';
 import { StudioWords } from '../ui/studio-words';
 import { dayText, momentText } from '../ui/texts';
 import { UndoNotice } from '../ui/undo-notice';
+import { pitchName } from './pitch-name';
 import { RecordPanel } from './record-panel';
 import { TakeDesk } from './take-desk';
 import { TakeReview } from './take-review';
 
 const MEGABYTE = 1024 * 1024;
-const NOTES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 
 /** The takes of one work, newest first. */
 interface WorkGroup {
@@ -27,7 +27,7 @@ interface WorkGroup {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [RecordPanel, StudioWords, TakeReview],
   templateUrl: './takes-list.html',
-  styleUrl: './takes-list.css',
+  styleUrls: ['../ui/plain-buttons.css', './takes-list.css'],
 })
 export class TakesList {
   protected readonly desk = inject(TakeDesk);
@@ -65,9 +65,8 @@ export class TakesList {
   });
   protected readonly tendencies = computed(() =>
     (this.desk.view()?.tendencies ?? []).slice(0, 6).map(({ midi, cents, off, takes }) => {
-      const note = `${NOTES[midi % 12] ?? ''}${Math.floor(midi / 12) - 1}`;
       return {
-        note,
+        note: pitchName(midi),
         text: `${Math.abs(cents)} cents ${cents < 0 ? 'low' : 'high'} in ${off} of ${takes} takes`,
       };
     }),

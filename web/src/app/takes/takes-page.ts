@@ -16,6 +16,7 @@ import { SessionStore } from '../data/session-store';
 import { UnitApi } from '../data/unit-api';
 import { TakeDesk } from '../take/take-desk';
 import { TakesList } from '../take/takes-list';
+import { ToneMeasure } from '../take/tone-measure';
 import { ProblemNote } from '../ui/problem-note';
 import { isTyping } from '../ui/typing';
 import { UnitLines } from '../ui/unit-lines';
@@ -25,7 +26,7 @@ import { STUDIO_TAKES } from './studio-takes';
 @Component({
   selector: 'vc-takes-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ButtonDirective, ProblemNote, RouterLink, TakesList, UnitLines],
+  imports: [Button, ButtonDirective, ProblemNote, RouterLink, TakesList, ToneMeasure, UnitLines],
   providers: STUDIO_TAKES,
   styles: `
     .units {
@@ -51,6 +52,13 @@ import { STUDIO_TAKES } from './studio-takes';
         </div>
       }
       <vc-takes-list [partId]="part()" (open)="open($event)" (beside)="lay($event)" />
+      <section class="units" aria-labelledby="tone-title">
+        <h2 id="tone-title">A long tone</h2>
+        <p class="soft">
+          Held as long as it is steady: its length, level and pitch are measured, nothing is kept.
+        </p>
+        <vc-tone-measure />
+      </section>
       @if (units()?.lines?.length) {
         <section class="units" aria-labelledby="units-title">
           <h2 id="units-title">Sight-reading and ear</h2>
@@ -70,7 +78,7 @@ export class TakesPage {
 
   readonly studentId = input.required<string>();
   /** The part that somebody came from, to be recorded first. */
-  readonly part = input<string | null>(null);
+  readonly part = input<string | null, string | undefined>(null, { transform: (part) => part ?? null });
 
   protected readonly units = signal<UnitsView | null>(null);
   private readonly list = viewChild.required(TakesList);
@@ -80,6 +88,9 @@ export class TakesPage {
   });
 
   constructor() {
+    effect(() => {
+      if (this.part() !== null) this.list().isRecording.set(true);
+    });
     effect(() => {
       const studentId = this.studentId();
       this.place.studentId.set(studentId);
