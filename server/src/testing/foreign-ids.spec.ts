@@ -10,6 +10,7 @@ import {
   expectStatus,
   FINDING_KEY,
   pagePicture,
+  rehearsed,
   repInput,
   startServer,
   studioOf,
@@ -56,8 +57,8 @@ describe('identifiers of another studio in bodies and queries', () => {
 
   beforeAll(async () => {
     server = await startServer();
-    own = await walkPath(server);
-    other = await walkPath(server);
+    own = await rehearsed(server, await walkPath(server));
+    other = await rehearsed(server, await walkPath(server));
     const { browser, programPartId } = other;
     const mark = { id: newId(), key: FINDING_KEY, measure: '9', mark: 'confirmed' };
     await expectStatus(200, browser.call('markFinding', { programPartId }, mark));

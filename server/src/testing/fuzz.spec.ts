@@ -8,7 +8,7 @@ import {
 } from '@vivid-cue/contract';
 import { gzipSync } from 'fflate';
 import { rightBody } from './requests.js';
-import { Browser, startServer, study, walkPath, type TestServer, type World } from './world.js';
+import { Browser, rehearsed, startServer, study, walkPath, type TestServer, type World } from './world.js';
 
 /** Values that somebody sends who means no good, or whose program is broken. */
 const ODD: fc.Arbitrary<unknown> = fc.oneof(
@@ -70,7 +70,7 @@ describe('whatever is sent', () => {
 
   beforeAll(async () => {
     server = await startServer();
-    world = await walkPath(server);
+    world = await rehearsed(server, await walkPath(server));
   });
   afterAll(() => server.db.destroy());
 

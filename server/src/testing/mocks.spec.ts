@@ -2,10 +2,19 @@ import { v7 as newId } from 'uuid';
 import type { DeskView, ListeningView, MockView, ProblemDetails, UnitsView } from '@vivid-cue/contract';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
 import { scoreInput, TOLD } from './requests.js';
-import { Browser, expectStatus, FreshWorlds, NOON_MS, sendChunk, takeInput, type World } from './world.js';
+import {
+  Browser,
+  expectStatus,
+  FreshWorlds,
+  rehearsed,
+  NOON_MS,
+  sendChunk,
+  takeInput,
+  type World,
+} from './world.js';
 
 describe('a mock day', () => {
-  const worlds = new FreshWorlds();
+  const worlds = new FreshWorlds(rehearsed);
   const codeOf = ({ body }: { body: unknown }): string => (body as ProblemDetails).code;
   const view = async (): Promise<MockView> =>
     (await expectStatus(200, worlds.call('readMock', { mockId: worlds.world.mockId }))).body as MockView;

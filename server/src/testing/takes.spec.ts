@@ -6,7 +6,7 @@ import { flacHead } from '../takes/flac-head.js';
 import { rangeOf } from '../takes/send-sound.js';
 import { flacOf } from './flac.js';
 import { TOLD } from './requests.js';
-import { expectStatus, FreshWorlds, repInput, sendChunk, TAKE_SOUND, takeInput } from './world.js';
+import { expectStatus, FreshWorlds, rehearsed, repInput, sendChunk, TAKE_SOUND, takeInput } from './world.js';
 
 const CHUNK = 512 * 1024;
 const DAY_MS = 86_400_000;
@@ -22,7 +22,7 @@ async function longSound(): Promise<Buffer> {
 }
 
 describe('takes', () => {
-  const worlds = new FreshWorlds();
+  const worlds = new FreshWorlds(rehearsed);
   const pieces = (bytes: Buffer): Buffer[] =>
     Array.from({ length: Math.ceil(bytes.length / CHUNK) }, (_, n) =>
       bytes.subarray(n * CHUNK, (n + 1) * CHUNK),

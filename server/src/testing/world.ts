@@ -300,11 +300,10 @@ export async function walkPath(server: TestServer): Promise<World> {
   const pageId = newId();
   await expectStatus(200, browser.keepPage(programPartId, await pagePicture(), pageId));
   const atDesk = await openDesk(server, { browser, studentId, passageId });
-  const takeId = await keepTake(atDesk.desk, programPartId);
   const ids = {
     ...atDesk,
-    ...(await openMock(server, browser, { programId, takeId })),
-    takeId,
+    ...NOTHING_REHEARSED,
+    listener: browser,
     pageId,
     studentId,
     programId,
@@ -354,6 +353,21 @@ export function sendChunk(
     headers: { 'Content-Type': 'application/octet-stream' },
     query: { form, n: String(n) },
   });
+}
+
+/** What a world has of takes and mock days before it is rehearsed. */
+const NOTHING_REHEARSED = {
+  ...{ takeId: '', mockId: '', playerId: '', itemId: '', listenerId: '', listenerCode: '' },
+};
+
+/** The same world once the student has recorded a take, and a mock day stands with a listener. */
+export async function rehearsed(server: TestServer, world: World): Promise<World> {
+  const takeId = await keepTake(world.desk, world.programPartId);
+  return {
+    ...world,
+    takeId,
+    ...(await openMock(server, world.browser, { programId: world.programId, takeId })),
+  };
 }
 
 /** The student records a take. */
@@ -540,14 +554,17 @@ export class FreshWorlds {
   readonly call = (...args: Parameters<Browser['call']>): ReturnType<Browser['call']> =>
     this.world.browser.call(...args);
 
-  /** To be made where a suite begins. */
-  constructor() {
+  /** To be made where a suite begins. Shape: `prepare` what every world has beside the path */
+  constructor(
+    prepare: (server: TestServer, world: World) => Promise<World> = (_server, world) =>
+      Promise.resolve(world),
+  ) {
     beforeAll(async () => {
       this.server = await startServer();
     });
     beforeEach(async () => {
       this.server.clock.nowMs = NOON_MS;
-      this.world = await walkPath(this.server);
+      this.world = await prepare(this.server, await walkPath(this.server));
     });
     afterAll(() => this.server.db.destroy());
   }
