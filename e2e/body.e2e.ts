@@ -144,7 +144,8 @@ test('a cue is written at a note with two keys, moved by hand, copied to the sam
   // Handed on: other programs read the signs, our own import gives the cues back, and paper has both.
   const saved = async (name: string | RegExp): Promise<Buffer> => {
     await page.getByRole('button', { name: 'Hand on' }).click();
-    const coming = page.waitForEvent('download');
+    // Drawing every page takes its time where both processors are busy.
+    const coming = page.waitForEvent('download', { timeout: 60_000 });
     await page.getByRole('menuitem', { name }).click();
     return readFile(await (await coming).path());
   };

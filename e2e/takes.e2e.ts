@@ -80,7 +80,9 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
   const review = page.locator('vc-take-review');
   await expect(review.getByRole('heading', { name: 'Ferry Lines, just recorded' })).toBeVisible();
   await expect(review.locator('vc-take-facts .said')).toBeVisible({ timeout: 60_000 });
-  await expect(review.getByText('The sound card skipped')).toHaveCount(0);
+  // What a busy machine's sound card skips is said; it is no hundredth of the take.
+  const skipped = /skipped (\d+) milliseconds/u.exec(await review.innerText())?.[1] ?? '0';
+  expect(Number(skipped)).toBeLessThan(heard.seconds * 10);
   const said = await review.locator('.said').innerText();
   const [, opening = '0'] = /Opens at (\d+)/u.exec(said) ?? [];
   expect(Math.abs(Number(opening) / BPM - 1)).toBeLessThan(0.02);

@@ -137,6 +137,8 @@ describe('the route table', () => {
       'createAccount',
       'restoreStudio',
       'readCalendar',
+      'readListenerSession',
+      'enterListening',
       'readDeskSession',
       'enterDesk',
     ]);

@@ -75,9 +75,7 @@ export async function importRecord(
   const readings = new Map<string, FileReading>();
   for (const score of own.scores) readings.set(score.id, await readAgain(studio, score));
   refuseBeyond(own, readings);
-  const pictures = new Map<string, PagePictures>();
-  for (const { id, picture } of own.pages ?? [])
-    pictures.set(id, await picturesInTurn(studio, Buffer.from(picture, 'base64')));
+  const pictures = await picturesOf(studio, own.pages ?? []);
   const now = new Date(nowMs);
   const differing = await together(studio, async (inside) => {
     const { name, instrument } = own.student;
@@ -102,6 +100,17 @@ export async function importRecord(
     return recount(inside, own);
   }).catch(refuseLoose);
   return { studentId, passages: own.passages.length, reps: own.reps.length, differing };
+}
+
+/** Pages made anew, by their identifiers. Errors: as picturesInTurn */
+async function picturesOf(
+  studio: Studio,
+  pages: NonNullable<StudentRecord['pages']>,
+): Promise<Map<string, PagePictures>> {
+  const pictures = new Map<string, PagePictures>();
+  for (const { id, picture } of pages)
+    pictures.set(id, await picturesInTurn(studio, Buffer.from(picture, 'base64')));
+  return pictures;
 }
 
 /** Units of practice and takes. */

@@ -45,7 +45,7 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
   const [first, last] = [own[0], own.at(-1)];
   if (!first || !last) return [];
   const passOf = ({ asked }: FollowedNote): number => music.notes[asked]?.pass ?? 0;
-  const timeOf = clockTimes(music, own);
+  const timeOf = downbeatTimes(music, { run, own, pauses });
   const passes = music.measures.slice(passOf(first), passOf(last) + 1);
   return passes.map((measure, n): TakeMeasure => {
     const start = timeOf(measure.clock);
@@ -87,6 +87,37 @@ function clockTimes({ notes }: AskedMusic, own: readonly FollowedNote[]): (clock
     return (
       before.seconds + ((clock - from) / ((clocks[after] ?? 0) - from)) * (next.seconds - before.seconds)
     );
+  };
+}
+
+/** Notes so far from a downbeat say where it is. Units: seconds of the written clock (set on takes of formula) */
+const REACH = 1;
+const NEAR = 0.4;
+/** What stands farther from where its neighbours put the downbeat is uneven playing, and no word on the pulse. Units: seconds */
+const STRAY = 0.1;
+
+/**
+ * When a downbeat came: by the note on it and by those around it, each carried there at the pace around. One early note,
+ * or an attack that is heard late, is not yet another tempo.
+ * Units:  seconds of the written clock in, of the take out
+ */
+function downbeatTimes(music: AskedMusic, { own, pauses }: RunNotes): (clock: number) => number {
+  const plain = clockTimes(music, own);
+  const clocks = own.map(({ asked }) => music.notes[asked]?.clock ?? 0);
+  return (clock) => {
+    const at = plain(clock);
+    let [sum, weights] = [at, 1];
+    for (const [n, { seconds, pace, confidence }] of own.entries()) {
+      const far = (clocks[n] ?? 0) - clock;
+      if (Math.abs(far) > REACH || Math.abs(far) < 1e-6) continue;
+      const [from, to] = seconds < at ? [seconds, at] : [at, seconds];
+      const isStopped = pauses.some((pause) => pause.seconds > from - 0.02 && pause.seconds < to + 0.02);
+      const carried = seconds - far * pace;
+      if (isStopped || Math.abs(carried - at) > STRAY) continue;
+      const weight = confidence * Math.exp(-((far / NEAR) ** 2) / 2);
+      [sum, weights] = [sum + carried * weight, weights + weight];
+    }
+    return sum / weights;
   };
 }
 

@@ -79,7 +79,8 @@ export class Microphone {
   }
 
   private async listen(stream: MediaStream): Promise<void> {
-    const context = new AudioContext();
+    // Nobody plays along with what is heard here: long buffers, that nothing is skipped on a busy machine.
+    const context = new AudioContext({ latencyHint: 'playback' });
     this.context = context;
     await context.audioWorklet.addModule('/take-worklet.js');
     await context.resume();

@@ -1,11 +1,7 @@
-import { forwardRef, inject, Injectable } from '@angular/core';
-import { HttpClient } from '@angular/common/http';
-import { firstValueFrom } from 'rxjs';
-import { pathOf } from '@vivid-cue/contract/routes';
-import { ScoreApi } from './score-api';
+import { Injectable } from '@angular/core';
 
 /** Where the files of music come from: the studio's routes, or a desk's with what its device keeps. */
-@Injectable({ providedIn: 'root', useExisting: forwardRef(() => StudioFiles) })
+@Injectable()
 export abstract class MusicFiles {
   abstract score(scoreId: string): Promise<ArrayBuffer>;
   /** A page's picture, wide enough to cut lines out of it. */
@@ -14,25 +10,5 @@ export abstract class MusicFiles {
   /** Awaited before something is fetched that a later visit without a connection needs. */
   ready(): Promise<void> {
     return Promise.resolve();
-  }
-}
-
-/** The studio's files; those that were shown are kept while the page is open. */
-@Injectable({ providedIn: 'root' })
-export class StudioFiles extends MusicFiles {
-  private readonly http = inject(HttpClient);
-  private readonly api = inject(ScoreApi);
-  private readonly known = new Map<string, Promise<ArrayBuffer>>();
-
-  score(scoreId: string): Promise<ArrayBuffer> {
-    const known = this.known.get(scoreId) ?? firstValueFrom(this.api.file(scoreId));
-    this.known.set(scoreId, known);
-    known.catch(() => this.known.delete(scoreId));
-    return known.then((bytes) => bytes.slice(0));
-  }
-
-  page(pageId: string): Promise<Blob> {
-    const wish = { params: { size: 'lines' }, responseType: 'blob' as const };
-    return firstValueFrom(this.http.get(pathOf('readPagePicture', { pageId }), wish));
   }
 }

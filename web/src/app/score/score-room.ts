@@ -22,6 +22,8 @@ import { PlaceStore, ROOM_TABS, type RoomTab } from '../data/place-store';
 import { ScoreApi } from '../data/score-api';
 import { SessionStore } from '../data/session-store';
 import { CueLegend } from '../ui/cue-legend';
+import { MusicFiles } from '../data/music-files';
+import { StudioFiles } from '../data/studio-files';
 import { AccompanyBar } from '../ui/accompany-bar';
 import { ProblemNote } from '../ui/problem-note';
 import { countByFrames } from '../ui/frames';
@@ -116,6 +118,7 @@ const TAB_KEYS: Readonly<Record<string, RoomTab>> = {
     TypedStrips,
   ],
   providers: [
+    { provide: MusicFiles, useExisting: StudioFiles },
     RoomStore,
     RoomMusic,
     RoomWords,

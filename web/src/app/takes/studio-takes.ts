@@ -1,5 +1,7 @@
 import type { Provider } from '@angular/core';
+import { MusicFiles } from '../data/music-files';
 import { PartMusic, StudioPartMusic } from '../data/part-music';
+import { StudioFiles } from '../data/studio-files';
 import { TakeDesk } from '../take/take-desk';
 
 /** Takes as the studio has them. */
