@@ -5,4 +5,8 @@ import { StudioFiles } from '../data/studio-files';
 import { TakeDesk } from '../take/take-desk';
 
 /** Takes as the studio has them. */
-export const STUDIO_TAKES: Provider[] = [TakeDesk, { provide: PartMusic, useExisting: StudioPartMusic }];
+export const STUDIO_TAKES: Provider[] = [
+  TakeDesk,
+  { provide: MusicFiles, useExisting: StudioFiles },
+  { provide: PartMusic, useExisting: StudioPartMusic },
+];
