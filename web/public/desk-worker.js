@@ -32,7 +32,11 @@ self.addEventListener('fetch', (event) => {
     // Only the desk works without a connection; every other page is the browser's own affair.
     if (/^\/desk(?:\/|$)/u.test(url.pathname)) event.respondWith(page(request));
   } else if (/-[A-Z0-9]{8}\.\w+$/u.test(url.pathname)) event.respondWith(hashedFile(request));
-  else if (/^\/(?:verovio\/|flac\/|(?:flac-worker|take-worklet)\.js$|mark\.svg$|desk\.webmanifest$)/u.test(url.pathname))
+  else if (
+    /^\/(?:verovio\/|flac\/|(?:flac-worker|take-worklet)\.js$|mark\.svg$|desk\.webmanifest$)/u.test(
+      url.pathname,
+    )
+  )
     event.respondWith(plainFile(request));
 });
 
