@@ -79,8 +79,8 @@ export class Microphone {
   }
 
   private async listen(stream: MediaStream): Promise<void> {
-    // Nobody plays along with what is heard here: long buffers, that nothing is skipped on a busy machine.
-    const context = new AudioContext({ latencyHint: 'playback' });
+    // The usual, short buffers: with long ones what comes from the microphone overflows before it is taken.
+    const context = new AudioContext();
     this.context = context;
     await context.audioWorklet.addModule('/take-worklet.js');
     await context.resume();

@@ -109,7 +109,7 @@ export class TakeFacts {
   private readonly texts = computed(() =>
     this.told().sentences.map(({ text, confidence }) => ({
       text,
-      sure: `${Math.round(confidence * 100)} % sure`,
+      sure: `${Math.min(99, Math.round(confidence * 100))} % sure`,
     })),
   );
   protected readonly first = computed(
