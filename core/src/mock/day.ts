@@ -132,6 +132,11 @@ export interface Drawn {
   readonly start: number;
 }
 
+/** The seed of one thing of a day. Shape: places of the player and of the thing, from 0 */
+export function itemSeed(daySeed: number, player: number, item: number): number {
+  return daySeed + player * 1000 + item;
+}
+
 /**
  * What is drawn for an item: the same seed draws the same, so that a draw can be looked up again.
  * Shape:  null where there is nothing to draw from; `starts` measures at which a start may lie

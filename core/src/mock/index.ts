@@ -3,6 +3,7 @@ export { sightStudy, type SightCode, type SightStudy, type SightWish } from './s
 export { SIGHT_LEVELS, type SightLevel } from './sight-levels.data.js';
 export {
   drawnFor,
+  itemSeed,
   mockItems,
   shuffled,
   splitPoints,

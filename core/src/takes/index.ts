@@ -12,6 +12,7 @@ export {
 export type { AskedMeasure, AskedMusic, AskedNote } from './follow/asked-notes.js';
 export type { FollowedNote } from './follow/follow.js';
 export type { HairpinHeard, MeasureLoudness } from './tell/dynamics.js';
+export { contrastReach, hairpinReach, unevenness, type Reach } from './tell/reach.js';
 export type { Pause, Restart } from './tell/pauses.js';
 export { takeSentences, type TakeSentence } from './tell/sentences.js';
 export type { PossibleSlip } from './tell/slips.js';
@@ -24,5 +25,5 @@ export { contrastsHeard, type ContrastHeard, type LoudestPlace } from './tell/co
 export type { NotePitch } from './tell/note-pitches.js';
 export { tappedPulse, type TappedMeasure, type TappedPulse } from './tell/tapped-pulse.js';
 export { tendencies, type Tendency } from './tell/tendencies.js';
-export { toldTake, type ToldMeasure, type ToldSlip, type ToldTake } from './tell/told-take.js';
+export { takenTempo, toldTake, type ToldMeasure, type ToldSlip, type ToldTake } from './tell/told-take.js';
 export { framePitch, type FramePitch } from './hear/frame-pitch.js';

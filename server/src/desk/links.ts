@@ -1,22 +1,13 @@
 import type { Knex } from 'knex';
 import type { DeskEntry, StudentLinkInput, StudentLinkView } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { codeHash, freshCode, isCode, shownCode } from '../http/link-codes.js';
+import { codeHash, freshCode, shownCode } from '../http/link-codes.js';
+import { goodLink, linkLimit, openLink, type LinkKind } from '../http/link-entry.js';
 import { notFound, Problem } from '../http/problem.js';
-import { ADDRESS_LIMIT, countTry, forgetTries, forgiveTry, type TryLimit } from '../http/tries.js';
 import { findStudent } from '../students/repository.js';
 
 /** A link is good for a season and a bit. Units: milliseconds (our own) */
 const LINK_MS = 200 * 86_400_000;
-
-/** Wrong codes for one link: five are free, then each costs twice the wait of the one before (our own numbers). */
-const LINK_LIMIT: TryLimit = {
-  name: 'student-link',
-  free: 5,
-  firstWaitMs: 60_000,
-  longestWaitMs: 60 * 60_000,
-  forgottenMs: 24 * 60 * 60_000,
-};
 
 /** A link as stored. */
 interface LinkRow {
@@ -102,8 +93,12 @@ export async function revokeStudentLink(studio: Studio, linkId: string, nowMs: n
   if (isThere !== 1) throw notFound('link');
 }
 
-const GONE =
-  'This link is not good any more: it was taken back, or its time is over. Ask your teacher for a new one; what you logged on this device is kept.';
+const DESK_LINKS: LinkKind<LinkRow> = {
+  ...{ purpose: 'desk', table: 'student_links', limit: linkLimit('student-link'), find: liveLink },
+  wrong:
+    'That is not the code of this link. Type the eight letters and digits that stand beside the picture your teacher gave you.',
+  gone: 'This link is not good any more: it was taken back, or its time is over. Ask your teacher for a new one; what you logged on this device is kept.',
+};
 
 /**
  * Who a link and its code let in. Only wrong tries count, by link and by address.
@@ -113,24 +108,9 @@ const GONE =
 export async function enterByLink(
   db: Knex,
   entry: DeskEntry,
-  { secret, address, nowMs }: { readonly secret: string; readonly address: string; readonly nowMs: number },
+  caller: { readonly secret: string; readonly address: string; readonly nowMs: number },
 ): Promise<DeskCaller> {
-  const byLink = { limit: LINK_LIMIT, whose: entry.linkId };
-  const byAddress = { limit: ADDRESS_LIMIT, whose: address };
-  await countTry(db, byAddress, nowMs);
-  await countTry(db, byLink, nowMs);
-  const row = await liveLink(db, entry.linkId);
-  if (!isCode(secret, row?.code_hash, { purpose: 'desk', ...entry }) || !row)
-    throw new Problem(
-      'link-wrong',
-      'That is not the code of this link. Type the eight letters and digits that stand beside the picture your teacher gave you.',
-    );
-  await forgiveTry(db, byAddress);
-  await forgetTries(db, byLink);
-  if (row.revoked_at !== null || row.expires_at.getTime() <= nowMs) throw new Problem('link-gone', GONE);
-  await db('student_links')
-    .where({ id: row.id })
-    .update({ last_used_at: new Date(nowMs) });
+  const row = await openLink(db, DESK_LINKS, { ...entry, ...caller });
   return { studioId: row.studio_id, studentId: row.student_id, linkId: row.id };
 }
 
@@ -156,7 +136,5 @@ export async function refuseGoneLink(
   { linkId, studentId }: DeskCaller,
   nowMs: number,
 ): Promise<void> {
-  const row = await liveLink(db, linkId);
-  const isGood = row?.student_id === studentId && row.revoked_at === null && row.expires_at.getTime() > nowMs;
-  if (!isGood) throw new Problem('link-gone', GONE);
+  await goodLink(db, DESK_LINKS, { linkId, isOwn: (link) => link.student_id === studentId, nowMs });
 }

@@ -1,8 +1,8 @@
 import { v7 as newId } from 'uuid';
 import { convertBpm, type Bpm } from '@vivid-cue/core/music';
-import { dayResults, panelSlips, type ItemResult } from '@vivid-cue/core/mock';
+import { dayResults, itemSeed, panelSlips, type ItemResult } from '@vivid-cue/core/mock';
 import { indexesOf } from '@vivid-cue/core/spans';
-import type { ToldTake } from '@vivid-cue/core/takes';
+import { takenTempo, type ToldTake } from '@vivid-cue/core/takes';
 import type { MockView } from '@vivid-cue/contract';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { Problem } from '../http/problem.js';
@@ -64,7 +64,7 @@ export async function closeMock(studio: Studio, id: string, nowMs: number): Prom
       const result = players.find(({ playerId }) => playerId === player.id)?.items[at];
       const heardBy = scores.filter((one) => one.playerId === player.id && one.itemId === item.id).length;
       if (!result || heardBy < FEWEST_LISTENERS) continue;
-      const called = calledUp(item, { parts: rows.parts, seed: rows.mock.seed + n * 1000 + at });
+      const called = calledUp(item, { parts: rows.parts, seed: itemSeed(rows.mock.seed, n, at) });
       const take = takes.find((one) => one.player_id === player.id && one.item_id === item.id);
       const back = await sendBack(studio, { player, called, result, takeId: take?.take_id ?? null }, nowMs);
       closing.repIds.push(...back.repIds);
@@ -128,10 +128,7 @@ function isWithin(
 async function tempoOf(studio: Studio, takeId: string): Promise<Bpm | null> {
   const row = (await rowsOf(studio, 'takes').where({ id: takeId }).first('told')) as
     { readonly told: string | null } | undefined;
-  const told = row?.told ? (JSON.parse(row.told) as ToldTake) : null;
-  const bpms = (told?.measures ?? []).flatMap(({ bpm }) => bpm ?? []).sort((a, b) => a - b);
-  const middle = bpms[bpms.length >> 1];
-  return told && middle !== undefined ? middle * told.beatQuarters : null;
+  return row?.told ? takenTempo(JSON.parse(row.told) as ToldTake) : null;
 }
 
 /** A tempo in the beats of a passage's target, within what a rep may have. */

@@ -1,4 +1,4 @@
-import { drawnFor, type MockItem } from '@vivid-cue/core/mock';
+import { drawnFor, itemSeed, type MockItem } from '@vivid-cue/core/mock';
 import { indexesOf } from '@vivid-cue/core/spans';
 import type {
   ListenerView,
@@ -12,7 +12,7 @@ import type { Studio } from '../db/studio.js';
 import { notFound } from '../http/problem.js';
 import { askedSpans } from '../practice/asked.js';
 import { readMeasureMap } from '../practice/measure-map.js';
-import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { partTitle, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import {
   closingOf,
   findMock,
@@ -89,7 +89,7 @@ export async function playerViews(
     programId: player.program_id,
     student: { id: player.student_id, name: player.name, instrument: player.instrument },
     items: itemsOf(player).map((item, at): MockItemView => {
-      const called = calledUp(item, { parts, seed: mock.seed + n * 1000 + at });
+      const called = calledUp(item, { parts, seed: itemSeed(mock.seed, n, at) });
       const take = takes.find((one) => one.player_id === player.id && one.item_id === item.id);
       return { ...item, drawn: called.drawn, measures: called.measures, takeId: take?.take_id ?? null };
     }),
@@ -122,7 +122,7 @@ export function calledUp(
     const measure = map[index];
     return measure ? [{ index, number: measure.number, quarters: measure.quarters }] : [];
   });
-  const title = part ? part.own_title || part.work_title || part.label : '';
+  const title = part ? partTitle(part) : '';
   const start = item.call === 'from-a-start' ? (measures[0]?.number ?? null) : null;
   return { part, indexes, measures, drawn: draw && part ? { partId: draw.partId, title, start } : null };
 }

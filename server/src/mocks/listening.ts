@@ -10,10 +10,10 @@ import type {
   ScoreInput,
 } from '@vivid-cue/contract';
 import { insertOnce, rowsOf, type Studio } from '../db/studio.js';
-import { codeHash, freshCode, isCode, shownCode } from '../http/link-codes.js';
+import { codeHash, freshCode, shownCode } from '../http/link-codes.js';
+import { goodLink, linkLimit, openLink, type LinkKind } from '../http/link-entry.js';
 import { notFound, Problem } from '../http/problem.js';
 import type { ListenerIdentity } from '../http/session-guard.js';
-import { ADDRESS_LIMIT, countTry, forgetTries, forgiveTry, type TryLimit } from '../http/tries.js';
 import { readSettings } from '../studio/settings.js';
 import { mockRowsOf, mockView, playerViews, scoreView } from './day-view.js';
 import {
@@ -29,15 +29,6 @@ import {
 
 /** A listener's link is good for some weeks after it was made. Units: milliseconds (our own) */
 const LINK_MS = 45 * 86_400_000;
-
-/** Wrong codes for one link: five are free, then each costs twice the wait of the one before (our own numbers). */
-const LINK_LIMIT: TryLimit = {
-  name: 'listener-link',
-  free: 5,
-  firstWaitMs: 60_000,
-  longestWaitMs: 60 * 60_000,
-  forgottenMs: 24 * 60 * 60_000,
-};
 
 /**
  * Makes a listener's link with a code, which is told now and never again.
@@ -77,7 +68,11 @@ export async function revokeListener(studio: Studio, id: string, nowMs: number):
   if (isThere !== 1) throw notFound('link');
 }
 
-const GONE = 'This link is not good any more: the day is over, or it was taken back. What you gave is kept.';
+const LISTENER_LINKS: LinkKind<ListenerRow> = {
+  ...{ purpose: 'listening', table: 'mock_listeners', limit: linkLimit('listener-link'), find: liveListener },
+  wrong: 'That is not the code of this link. Type the eight letters and digits that came with it.',
+  gone: 'This link is not good any more: the day is over, or it was taken back. What you gave is kept.',
+};
 
 /**
  * Whom a link and its code let in.
@@ -86,26 +81,10 @@ const GONE = 'This link is not good any more: the day is over, or it was taken b
  */
 export async function enterListening(
   db: Knex,
-  entry: ListenerEntry,
-  { secret, address, nowMs }: { readonly secret: string; readonly address: string; readonly nowMs: number },
+  { listenerId: linkId, code }: ListenerEntry,
+  caller: { readonly secret: string; readonly address: string; readonly nowMs: number },
 ): Promise<ListenerIdentity> {
-  const byLink = { limit: LINK_LIMIT, whose: entry.listenerId };
-  const byAddress = { limit: ADDRESS_LIMIT, whose: address };
-  await countTry(db, byAddress, nowMs);
-  await countTry(db, byLink, nowMs);
-  const row = await liveListener(db, entry.listenerId);
-  const { code, listenerId: linkId } = entry;
-  if (!isCode(secret, row?.code_hash, { purpose: 'listening', linkId, code }) || !row)
-    throw new Problem(
-      'link-wrong',
-      'That is not the code of this link. Type the eight letters and digits that came with it.',
-    );
-  await forgiveTry(db, byAddress);
-  await forgetTries(db, byLink);
-  if (!isGood(row, nowMs)) throw new Problem('link-gone', GONE);
-  await db('mock_listeners')
-    .where({ id: row.id })
-    .update({ last_used_at: new Date(nowMs) });
+  const row = await openLink(db, LISTENER_LINKS, { linkId, code, ...caller });
   return { studioId: row.studio_id, mockId: row.mock_id, listenerId: row.id };
 }
 
@@ -120,19 +99,17 @@ async function liveListener(db: Knex, id: string): Promise<ListenerRow | null> {
   return (row as ListenerRow | undefined) ?? null;
 }
 
-function isGood({ revoked_at: revoked, expires_at: expires }: ListenerRow, nowMs: number): boolean {
-  return revoked === null && expires.getTime() > nowMs;
-}
-
 /** Asked at every request, so that a link taken back holds nobody in. Errors: Problem link-gone */
 export async function goodListener(
   db: Knex,
   { listenerId, mockId }: ListenerIdentity,
   nowMs: number,
 ): Promise<ListenerRow> {
-  const row = await liveListener(db, listenerId);
-  if (row?.mock_id !== mockId || !isGood(row, nowMs)) throw new Problem('link-gone', GONE);
-  return row;
+  return goodLink(db, LISTENER_LINKS, {
+    linkId: listenerId,
+    isOwn: (link) => link.mock_id === mockId,
+    nowMs,
+  });
 }
 
 /** A listener's page: without names and in an order of its own where nobody is to be known. */

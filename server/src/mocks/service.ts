@@ -17,7 +17,7 @@ import { dayOfDate } from '@vivid-cue/core/plan';
 import { groupBy } from '@vivid-cue/core/base';
 import { insertOnce, rowsOf, together, type Studio } from '../db/studio.js';
 import { notFound, Problem } from '../http/problem.js';
-import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { partTitle, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { partView } from '../published/sheet-part.js';
 import { sheetTitle } from '../published/sheet-view.js';
 import { deadlinesOf } from '../published/repository.js';
@@ -167,8 +167,7 @@ async function itemsFor(
   const rows = await programPartRows(studio, { programIds: [programId] });
   const parts = rows.filter(isTaken).map((row) => {
     const { kind, points } = partView(row);
-    const title = row.own_title || row.work_title || (row.score_title ?? '') || row.label;
-    return { id: row.program_part_id, kind, points, title };
+    return { id: row.program_part_id, kind, points, title: partTitle(row) };
   });
   return mockItems(parts, { criteria, newId });
 }

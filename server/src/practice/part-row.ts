@@ -30,6 +30,11 @@ export interface ProgramPartRow extends PartRow {
   readonly target_unit: BeatUnit | null;
 }
 
+/** What a part is called: the work that was chosen or is asked, its score, or else the sheet's words for it. */
+export function partTitle(part: ProgramPartRow): string {
+  return part.own_title || part.work_title || (part.score_title ?? '') || part.label;
+}
+
 /** A student with a score: one body of practice, in however many programs the score stands. */
 export interface Practice {
   readonly student_id: string;

@@ -3,7 +3,7 @@ import type { TakeBounds, TakePart } from '@vivid-cue/contract';
 import { rowsOf, type Studio } from '../db/studio.js';
 import { askedSpans, partTempoText } from '../practice/asked.js';
 import { readMeasureMap } from '../practice/measure-map.js';
-import { programPartRows, type ProgramPartRow } from '../practice/part-row.js';
+import { partTitle, programPartRows, type ProgramPartRow } from '../practice/part-row.js';
 import { effectiveTarget } from '../practice/target.js';
 import { partView } from '../published/sheet-part.js';
 import { sheetTitle } from '../published/sheet-view.js';
@@ -71,7 +71,7 @@ function partOf(row: ProgramPartRow, title: string): TakePart {
   return {
     id: row.program_part_id,
     programId: row.program_id,
-    workTitle: row.own_title || row.work_title || (row.score_title ?? '') || row.label,
+    workTitle: partTitle(row),
     sheetTitle: title,
     scoreId: row.score_id,
     tempoText: partTempoText(row),

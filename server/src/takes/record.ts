@@ -12,7 +12,7 @@ import {
   type FormRow,
   type TakeRow,
 } from './repository.js';
-import { marksOf, toldOf } from './service.js';
+import { countedIn, marksOf, toldOf } from './service.js';
 
 /**
  * A student's takes as a record holds them, written piece by piece so that no take is ever whole in memory.
@@ -24,14 +24,15 @@ export async function* recordedTakes(studio: Studio, studentId: string): AsyncGe
     .whereNotNull('whole_at')
     .orderBy('number')
     .select()) as TakeRow[];
+  let comma = '';
   yield '[';
-  for (const [n, row] of rows.entries()) {
+  for (const row of rows) {
     const forms = await formsOf(studio, [row.id]);
     const original = forms.find(({ form }) => form === 'original');
     const sound = forms.find(({ form }) => form === 'sound');
     if (!sound) continue;
-    const { sound: _sound, original: _original, ...facts } = factsOf(row);
-    yield `${n === 0 ? '' : ','}${JSON.stringify(facts).slice(0, -1)},"sound":"`;
+    yield `${comma}${JSON.stringify(factsOf(row)).slice(0, -1)},"sound":"`;
+    comma = ',';
     yield* base64Of(studio, sound);
     yield '","original":';
     if (original) {
@@ -44,7 +45,7 @@ export async function* recordedTakes(studio: Studio, studentId: string): AsyncGe
   yield ']';
 }
 
-function factsOf(row: TakeRow): RecordTake {
+function factsOf(row: TakeRow): Omit<RecordTake, 'sound' | 'original'> {
   return {
     ...{
       id: row.id,
@@ -54,14 +55,9 @@ function factsOf(row: TakeRow): RecordTake {
     },
     ...{ seconds: row.seconds, level: row.level, withRepeats: row.with_repeats === 1, number: row.number },
     ...{ byStudent: row.by_student === 1, isRemoved: row.deleted_at !== null },
-    asked:
-      row.asked_bpm === null || row.asked_unit === null
-        ? null
-        : { bpm: row.asked_bpm, beatUnit: row.asked_unit },
+    asked: countedIn(row),
     told: toldOf(row),
     marks: marksOf(row),
-    sound: '',
-    original: null,
   };
 }
 

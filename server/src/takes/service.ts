@@ -102,10 +102,7 @@ export async function takeView(reader: TakeReader, id: string): Promise<TakeView
     student: { id: student.id, name: student.name, instrument: student.instrument },
     part,
     runs: asked ? runsOf(asked) : [],
-    asked:
-      row.asked_bpm === null || row.asked_unit === null
-        ? null
-        : { bpm: row.asked_bpm, beatUnit: row.asked_unit },
+    asked: countedIn(row),
     withRepeats: row.with_repeats === 1,
     told: toldOf(row),
     marks: marksOf(row),
@@ -116,6 +113,11 @@ export async function takeView(reader: TakeReader, id: string): Promise<TakeView
       original: isComing ? await arrivedChunks(studio, id, 'original') : [],
     },
   };
+}
+
+/** The tempo that a take was counted in at, or null. */
+export function countedIn({ asked_bpm: bpm, asked_unit: beatUnit }: TakeRow): TakeView['asked'] {
+  return bpm === null || beatUnit === null ? null : { bpm, beatUnit };
 }
 
 /** What was heard in a take; null where nobody has read it yet. */

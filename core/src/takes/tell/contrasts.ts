@@ -48,7 +48,7 @@ export function contrastsHeard(
   const stretches = stretchesOf(score, loudness, measures);
   return stretches.slice(1).flatMap((next, n): ContrastHeard[] => {
     const before = stretches[n];
-    if (!before || Math.abs(heightOf(next.level) - heightOf(before.level)) < LEAST_STEP) return [];
+    if (!before || Math.abs(levelHeight(next.level) - levelHeight(before.level)) < LEAST_STEP) return [];
     return [
       {
         ...{ from: before.from, to: next.from, fromLevel: before.level, toLevel: next.level },
@@ -65,10 +65,10 @@ export function loudestPlace(
   measures: readonly TakeMeasure[],
 ): LoudestPlace | null {
   const stretches = stretchesOf(score, loudness, measures);
-  const heights = stretches.map(({ level }) => heightOf(level));
+  const heights = stretches.map(({ level }) => levelHeight(level));
   const highest = Math.max(...heights);
   const loudest = [...loudness].sort((a, b) => b.lu - a.lu)[0];
-  const printed = stretches.filter(({ level }) => heightOf(level) === highest);
+  const printed = stretches.filter(({ level }) => levelHeight(level) === highest);
   const best = [...printed].sort((a, b) => b.lu - a.lu)[0];
   if (!loudest || !best || new Set(heights).size < 2) return null;
   const levelAt = levels(score);
@@ -83,7 +83,8 @@ export function loudestPlace(
   };
 }
 
-function heightOf(level: string): number {
+/** Where a printed level stands among all, from 0 for the softest. */
+export function levelHeight(level: string): number {
   return ORDER.indexOf(level);
 }
 

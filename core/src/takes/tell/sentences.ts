@@ -1,5 +1,6 @@
 import { measureWord, type Vocabulary } from '../../music/index.js';
 import type { TakeReading } from '../read-take.js';
+import { contrastReach, hairpinReach, unevenness } from './reach.js';
 
 /** One thing that a take says, and how sure it is. Shape: 0 to 1; `measures` by printed number, none for the whole */
 export interface TakeSentence {
@@ -12,13 +13,6 @@ export interface TakeSentence {
 const TOO_FAST = 0.05;
 /** From so much on a drift is heard (our own). Units: per cent */
 const DRIFT = 3;
-/** Running notes that stray farther than this are heard as uneven (our own). Units: per cent */
-const UNEVEN = 8;
-/** A printed change that comes out less than this does not reach the listener (the design). Units: LU */
-const HEARD = 3;
-/** From so much against it a change goes the other way (our own). Units: LU */
-const TURNED = 1;
-const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
 
 /**
  * What a take says, the first things first.
@@ -81,7 +75,7 @@ function placeText(word: string, from: string, to: string): string {
 /** The least even run, where it is heard. */
 function uneven({ evenness, music }: TakeReading, word: string): TakeSentence[] {
   const [worst] = [...evenness].sort((a, b) => b.percent - a.percent);
-  if (!worst || worst.percent < UNEVEN) return [];
+  if (!worst || unevenness(worst.percent) !== 'uneven') return [];
   const [from, to] = [worst.fromPass, worst.toPass].map((pass) => music.measures[pass]?.number ?? '');
   const place = placeText(word, from ?? '', to ?? '');
   return [
@@ -99,11 +93,12 @@ function signed(value: number): string {
 }
 
 function hairpins({ hairpins: all }: TakeReading, word: string): TakeSentence[] {
-  return all.flatMap(({ printed, from, to, changeLu }): TakeSentence[] => {
-    const went = printed === 'crescendo' ? changeLu : -changeLu;
-    if (went >= HEARD) return [];
+  return all.flatMap((hairpin): TakeSentence[] => {
+    const { printed, from, to } = hairpin;
+    const { went, became } = hairpinReach(hairpin);
+    if (became === 'heard') return [];
     const place = placeText(word, from, to);
-    const what = went < -TURNED ? 'goes the other way' : 'does not reach the listener';
+    const what = became === 'turned' ? 'goes the other way' : 'does not reach the listener';
     return [
       {
         text: `The ${printed} in ${place} ${what}: ${signed(went)} LU.`,
@@ -116,10 +111,10 @@ function hairpins({ hairpins: all }: TakeReading, word: string): TakeSentence[] 
 
 /** Printed contrasts that come out as one level, and a loudest place that is not where it is printed. */
 function contrasts({ contrasts: all, loudest }: TakeReading, word: string): TakeSentence[] {
-  const flat = all.flatMap(({ from, to, fromLevel, toLevel, changeLu }): TakeSentence[] => {
-    const isUp = LEVELS.indexOf(toLevel) > LEVELS.indexOf(fromLevel);
-    const went = isUp ? changeLu : -changeLu;
-    if (went >= HEARD) return [];
+  const flat = all.flatMap((contrast): TakeSentence[] => {
+    const { from, to, fromLevel, toLevel } = contrast;
+    const { went, isUp, became } = contrastReach(contrast);
+    if (became === 'heard') return [];
     const soft = isUp ? from : to;
     return [
       {

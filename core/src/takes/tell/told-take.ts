@@ -1,4 +1,4 @@
-import { roundTo } from '../../base/index.js';
+import { roundTo, upperMedian } from '../../base/index.js';
 import type { TakeNotice, TakeReading } from '../read-take.js';
 import type { ContrastHeard, LoudestPlace } from './contrasts.js';
 import type { NotePitch } from './note-pitches.js';
@@ -101,6 +101,12 @@ export function toldTake(take: TakeReading): ToldTake {
     ...{ pitches: take.pitches, tuning: roundTo(take.tuning, 1), notices: take.notices },
     sentences: takeSentences(take, 'us'),
   };
+}
+
+/** The middle tempo of a take; null where none of its measures was followed surely. Units: quarter notes a minute */
+export function takenTempo({ measures, beatQuarters }: ToldTake): number | null {
+  const middle = upperMedian(measures.flatMap(({ bpm }) => bpm ?? []));
+  return middle === null ? null : middle * beatQuarters;
 }
 
 function stopsOf(

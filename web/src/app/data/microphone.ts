@@ -11,6 +11,9 @@ const HELD_BLOCKS = 6;
 /** What the meter shows at its left end. Units: dB of full scale */
 const FLOOR_DB = -60;
 
+/** Without any of what browsers do to voices. Source: W3C, Media Capture and Streams */
+export const AS_IT_SOUNDS = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+
 /** The sentence for why there is no microphone. Source: W3C, Media Capture and Streams, getUserMedia */
 function troubleText(error: unknown): string {
   const { name } = error as { readonly name?: string };
@@ -54,7 +57,7 @@ export class Microphone {
     inject(DestroyRef).onDestroy(() => this.close());
   }
 
-  /** Opens the microphone without any of what browsers do to voices; false with the trouble told. */
+  /** Opens the microphone; false with the trouble told. */
   async open(): Promise<boolean> {
     if (this.isOpen()) return true;
     this.trouble.set(null);
@@ -66,7 +69,7 @@ export class Microphone {
     }
     try {
       this.stream = await navigator.mediaDevices.getUserMedia({
-        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 },
+        audio: { ...AS_IT_SOUNDS, channelCount: 1 },
       });
       await this.listen(this.stream);
       this.isOpen.set(true);

@@ -110,9 +110,6 @@ export class DeskTakes {
   }
 
   protected lay(takeId: string, other: string): void {
-    const all = this.takes.view()?.takes ?? [];
-    const numberOf = (id: string): number => all.find((take) => take.id === id)?.number ?? 0;
-    const [before = takeId, after = other] = [takeId, other].sort((a, b) => numberOf(a) - numberOf(b));
-    this.beside.set([before, after]);
+    this.beside.set(this.takes.inOrder(takeId, other));
   }
 }

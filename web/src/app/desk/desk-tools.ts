@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { allowedMinutes, CARE } from '@vivid-cue/core/care';
 import { hertzOf } from '@vivid-cue/core/music';
+import { PITCH_NAMES } from '../take/pitch-name';
 import { ToneMeasure } from '../take/tone-measure';
 import { ClickPlayer } from './click-player';
 
-const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 /** MIDI number of the C of the drone's lowest octave. */
 const LOW_C = 36;
 const SOFT = 0.12;
@@ -123,7 +123,7 @@ export class DeskTools {
 
   protected readonly care = CARE;
   protected readonly levels = LEVELS;
-  protected readonly names = NAMES;
+  protected readonly names = PITCH_NAMES;
   protected readonly note = signal<number | null>(null);
   protected readonly octave = signal(1);
   protected readonly hasFifth = signal(false);

@@ -1,6 +1,7 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { framePitch } from '@vivid-cue/core/takes';
 import type { SungPitch } from '@vivid-cue/core/mock';
+import { AS_IT_SOUNDS } from '../data/microphone';
 import { soundClick } from '../ui/click-sound';
 
 const FRAME_MS = 50;
@@ -37,7 +38,7 @@ export class SungPitches {
     this.trouble.set(null);
     try {
       this.stream = await navigator.mediaDevices.getUserMedia({
-        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
+        audio: AS_IT_SOUNDS,
       });
     } catch {
       this.trouble.set('This page may not use the microphone. Allow it for this address, and sing again.');

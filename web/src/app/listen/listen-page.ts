@@ -110,8 +110,8 @@ export class ListenPage {
     if (code !== '') history.replaceState(history.state, '', location.pathname);
     const kept = readStored<{ readonly scores: readonly ScoreInput[] }>(this.storeKey());
     if (kept) {
-      this.given.set(new Map(kept.scores.map((one) => [`${one.playerId} ${one.itemId}`, one])));
-      this.unsent.set(new Set(kept.scores.map((one) => `${one.playerId} ${one.itemId}`)));
+      this.given.set(new Map(kept.scores.map((one) => [scoreKey(one), one])));
+      this.unsent.set(new Set(kept.scores.map(scoreKey)));
     }
     try {
       const here = await firstValueFrom(this.api.session());
@@ -154,7 +154,7 @@ export class ListenPage {
     const unsent = this.unsent();
     const given = new Map(this.given());
     for (const score of view.scores) {
-      const key = `${score.playerId} ${score.itemId}`;
+      const key = scoreKey(score);
       // What this device gave and could not send yet is newer than what the server has.
       if (!unsent.has(key)) given.set(key, score);
     }
@@ -173,7 +173,7 @@ export class ListenPage {
   }
 
   private keyOf(player: HeardPlayer | null, item: HeardItem | null): string {
-    return `${player?.id ?? ''} ${item?.id ?? ''}`;
+    return scoreKey({ playerId: player?.id ?? '', itemId: item?.id ?? '' });
   }
 
   protected isWhole(player: HeardPlayer, item: HeardItem): boolean {
@@ -270,4 +270,9 @@ export class ListenPage {
   protected textOf(event: Event): string {
     return (event.target as HTMLInputElement).value;
   }
+}
+
+/** One text for a thing of a player. */
+function scoreKey({ playerId, itemId }: Pick<ScoreInput, 'playerId' | 'itemId'>): string {
+  return `${playerId} ${itemId}`;
 }

@@ -13,7 +13,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { firstValueFrom } from 'rxjs';
-import { sightStudy } from '@vivid-cue/core/mock';
+import { itemSeed, sightStudy } from '@vivid-cue/core/mock';
 import type { MockItemView, MockPhase, MockPlayerView, MockView, TakePart } from '@vivid-cue/contract';
 import { NO_MARKS } from '@vivid-cue/contract/take-marks';
 import { Engraver } from '../data/engraver';
@@ -23,6 +23,7 @@ import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
 import { TakeDesk } from '../take/take-desk';
 import { engravedLines, measuresALine, showLines } from '../ui/engraved-lines';
+import { clockText } from '../ui/texts';
 import { isTyping } from '../ui/typing';
 
 /** One thing that is called up, of one player. */
@@ -70,7 +71,7 @@ export class MockRun {
 
   private readonly steps = computed((): readonly Step[] =>
     (this.view()?.players ?? []).flatMap((player, n) =>
-      player.items.map((item, at) => ({ player, item, seed: (this.view()?.seed ?? 0) + n * 1000 + at })),
+      player.items.map((item, at) => ({ player, item, seed: itemSeed(this.view()?.seed ?? 0, n, at) })),
     ),
   );
   protected readonly step = computed(() => this.steps()[this.at()] ?? null);
@@ -108,9 +109,7 @@ export class MockRun {
         return 'Next';
     }
   });
-  protected readonly clockText = computed(
-    () => `${Math.floor(this.left() / 60)}:${String(Math.ceil(this.left()) % 60).padStart(2, '0')}`,
-  );
+  protected readonly clockText = computed(() => clockText(Math.ceil(this.left())));
 
   constructor() {
     effect(() => void this.open(this.mockId()));

@@ -1,8 +1,9 @@
-const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** The twelve pitches from C on. */
+export const PITCH_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 
 /** How a sounding pitch is called, C4 the middle C. Units: MIDI number */
 export function pitchName(midi: number): string {
-  return `${NAMES[((midi % 12) + 12) % 12] ?? ''}${Math.floor(midi / 12) - 1}`;
+  return `${PITCH_NAMES[((midi % 12) + 12) % 12] ?? ''}${Math.floor(midi / 12) - 1}`;
 }
 
 /** The nearest name. Units: hertz */

@@ -12,6 +12,7 @@ import { v7 as newId } from 'uuid';
 import type { TakePart } from '@vivid-cue/contract';
 import { Microphone } from '../data/microphone';
 import { StudioWords } from '../ui/studio-words';
+import { clockText } from '../ui/texts';
 import { countIn } from './count-in';
 import { TakeDesk } from './take-desk';
 
@@ -80,10 +81,7 @@ export class RecordPanel {
 
   protected readonly levelText = computed(() => LEVEL_TEXT[this.microphone.word()]);
   protected readonly percent = computed(() => Math.round(Math.min(1, this.microphone.level()) * 100));
-  protected readonly clock = computed(() => {
-    const seconds = Math.floor(this.microphone.seconds());
-    return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
-  });
+  protected readonly clock = computed(() => clockText(Math.floor(this.microphone.seconds())));
 
   protected choose(event: Event): void {
     this.chosenKey.set((event.target as HTMLSelectElement).value);

@@ -79,6 +79,13 @@ export class TakeDesk {
     }
   }
 
+  /** Two takes of the list, the earlier one first. */
+  inOrder(one: string, other: string): readonly [before: string, after: string] {
+    const takes = this.view()?.takes ?? [];
+    const numberOf = (id: string): number => takes.find((take) => take.id === id)?.number ?? 0;
+    return numberOf(one) <= numberOf(other) ? [one, other] : [other, one];
+  }
+
   /** What a recording of a part is, before anything of it is recorded. Shape: `sittingId` of a program that is played through */
   begun(part: TakePart, sittingId: string | null, isCounted: boolean): KeptRecording {
     return {

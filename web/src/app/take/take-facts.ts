@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { measuresText } from '@vivid-cue/core/music';
-import { type ToldTake } from '@vivid-cue/core/takes';
+import { contrastReach, hairpinReach, unevenness, type Reach, type ToldTake } from '@vivid-cue/core/takes';
 import { StudioWords } from '../ui/studio-words';
 import type { TempoBand } from './take-map';
 
@@ -11,14 +11,12 @@ interface FactRow {
   readonly means: string;
 }
 
-/** From so much on running notes are heard as uneven, and so little is steady (as the sentences say). Units: per cent */
-const UNEVEN = 8;
-const STEADY = 5;
-/** A printed change under this does not reach the listener (the design). Units: LU */
-const HEARD = 3;
-/** From so much against it a change goes the other way (as the sentences say). Units: LU */
-const TURNED = 1;
-const LEVELS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'];
+const HAIRPIN_MEANS: Readonly<Record<Reach['became'], string>> = {
+  heard: 'reaches the listener',
+  turned: 'goes the other way',
+  flat: 'stays flat',
+};
+const EVEN_MEANS = { uneven: 'heard as uneven', 'nearly even': 'nearly even', steady: 'steady' } as const;
 
 /** What a take says: first the sentence, then the numbers of what the panel hears and of how even it is. */
 @Component({
@@ -139,21 +137,16 @@ export class TakeFacts {
   protected readonly heard = computed((): readonly FactRow[] => {
     const { contrasts, hairpins, loudest } = this.told();
     return [
-      ...contrasts.map(({ from, to, fromLevel, toLevel, changeLu }) => {
-        const went = LEVELS.indexOf(toLevel) > LEVELS.indexOf(fromLevel) ? changeLu : -changeLu;
-        const means = went >= HEARD ? 'reaches the listener' : 'reads as one level';
-        return {
-          what: `${fromLevel} from ${from} against ${toLevel} from ${to}`,
-          number: lu(changeLu),
-          means,
-        };
-      }),
-      ...hairpins.map(({ printed, from, to, changeLu }) => {
-        const went = printed === 'crescendo' ? changeLu : -changeLu;
-        const means =
-          went >= HEARD ? 'reaches the listener' : went < -TURNED ? 'goes the other way' : 'stays flat';
-        return { what: `${printed} ${measuresText(from, to, 'us')}`, number: lu(changeLu), means };
-      }),
+      ...contrasts.map((contrast) => ({
+        what: `${contrast.fromLevel} from ${contrast.from} against ${contrast.toLevel} from ${contrast.to}`,
+        number: lu(contrast.changeLu),
+        means: contrastReach(contrast).became === 'heard' ? 'reaches the listener' : 'reads as one level',
+      })),
+      ...hairpins.map((hairpin) => ({
+        what: `${hairpin.printed} ${measuresText(hairpin.from, hairpin.to, 'us')}`,
+        number: lu(hairpin.changeLu),
+        means: HAIRPIN_MEANS[hairpinReach(hairpin).became],
+      })),
       ...(loudest
         ? [
             {
@@ -174,7 +167,7 @@ export class TakeFacts {
       .map(({ from, to, percent, notes }) => ({
         what: `${notes} running notes, ${measuresText(from, to, 'us')}`,
         number: `± ${Math.round(percent)} %`,
-        means: percent >= UNEVEN ? 'heard as uneven' : percent <= STEADY ? 'steady' : 'nearly even',
+        means: EVEN_MEANS[unevenness(percent)],
       })),
   );
 }

@@ -15,6 +15,7 @@ import type { MusicOfPart } from '../data/part-music';
 import { SessionStore } from '../data/session-store';
 import { PassageMusic } from '../ui/passage-music';
 import { StudioWords } from '../ui/studio-words';
+import { clockText } from '../ui/texts';
 import { isTyping } from '../ui/typing';
 import { TakeCurve, type RibbonWord } from './take-curve';
 import { TakeFacts } from './take-facts';
@@ -130,11 +131,9 @@ export class TakeListen {
   protected readonly pulse = computed(() =>
     this.told() ? null : tappedPulse(this.marks().downbeats, this.marks().beats),
   );
-  protected readonly clock = computed(() => {
-    const text = (seconds: number): string =>
-      `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
-    return `${text(this.player.seconds())} of ${text(Math.round(this.seconds()))}`;
-  });
+  protected readonly clock = computed(
+    () => `${clockText(Math.floor(this.player.seconds()))} of ${clockText(Math.round(this.seconds()))}`,
+  );
 
   constructor() {
     effect(() => this.player.open(this.url()));

@@ -14,7 +14,7 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { firstValueFrom, type Subscription } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import { convertBpm, measuresText, quarterBpm, type Bpm } from '@vivid-cue/core/music';
-import type { ToldTake } from '@vivid-cue/core/takes';
+import { takenTempo, type ToldTake } from '@vivid-cue/core/takes';
 import type { PassageView, TakeView, TakeRun } from '@vivid-cue/contract';
 import { runReps, type RunPassage } from '@vivid-cue/contract/desk-music';
 import { NO_MARKS, type TakeMarks } from '@vivid-cue/contract/take-marks';
@@ -273,12 +273,8 @@ export class TakeOne {
   /** The tempo that the take had, in the beats of a passage's target; else what was counted in, or the target itself. */
   private shareOf({ target }: RunPassage): number {
     const told = this.told();
-    const bpms = (told?.measures ?? [])
-      .flatMap(({ bpm }) => (bpm === null ? [] : [bpm]))
-      .sort((a, b) => a - b);
-    const middle = bpms[bpms.length >> 1];
-    const targetQuarters = quarterBpm(target.bpm, target.beatUnit);
-    if (told && middle !== undefined) return (middle * told.beatQuarters) / targetQuarters;
+    const taken = told && takenTempo(told);
+    if (taken !== null) return taken / quarterBpm(target.bpm, target.beatUnit);
     const asked = this.view()?.asked;
     return asked ? convertBpm(asked.bpm, asked.beatUnit, target.beatUnit) / target.bpm : 1;
   }

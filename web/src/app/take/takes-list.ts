@@ -5,7 +5,7 @@ import type { TakeLine } from '@vivid-cue/contract';
 import { SessionStore } from '../data/session-store';
 import type { KeptRecording } from '../data/take-database';
 import { StudioWords } from '../ui/studio-words';
-import { dayText, momentText } from '../ui/texts';
+import { clockText, dayText, momentText } from '../ui/texts';
 import { UndoNotice } from '../ui/undo-notice';
 import { pitchName } from './pitch-name';
 import { RecordPanel } from './record-panel';
@@ -104,7 +104,7 @@ export class TakesList {
   }
 
   protected lengthOf({ seconds }: { readonly seconds: number }): string {
-    return `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
+    return clockText(Math.round(seconds));
   }
 
   protected leftText({ frames, rate, atMs, peak }: KeptRecording): string {

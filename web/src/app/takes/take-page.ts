@@ -57,11 +57,8 @@ export class TakePage {
     this.desk.open({ door: 'studio', ownerId: this.session.instructor()?.studioId ?? '' }, view.student.id);
   }
 
-  /** The earlier one stands first. */
   protected lay(other: string): void {
-    const takes = this.desk.view()?.takes ?? [];
-    const numberOf = (id: string): number => takes.find((take) => take.id === id)?.number ?? 0;
-    const [before, after] = [this.takeId(), other].sort((a, b) => numberOf(a) - numberOf(b));
+    const [before, after] = this.desk.inOrder(this.takeId(), other);
     void this.router.navigate(['/takes', before, 'beside', after]);
   }
 }

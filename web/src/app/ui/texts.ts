@@ -52,8 +52,12 @@ export function readinessNumber({
  */
 export function secondsText(seconds: number): string {
   if (seconds < 59.95) return `${seconds.toFixed(1)} s`;
-  const whole = Math.round(seconds);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+  return clockText(Math.round(seconds));
+}
+
+/** A clock of minutes and seconds. Units: whole seconds */
+export function clockText(seconds: number): string {
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
 }
 
 /**
