@@ -24,10 +24,12 @@ export class RunningServer {
       env,
       stdio: ['ignore', 'ignore', 'inherit'],
     });
-    for (let tries = 0; tries < 100; tries += 1) {
+    // On a busy machine the first start brings up a whole schema beside another server that waits for the same.
+    for (let tries = 0; tries < 300; tries += 1) {
       if (await this.answers()) return;
       await new Promise((done) => setTimeout(done, 200));
     }
+    await this.stop();
     throw new Error('The server did not start.');
   }
 

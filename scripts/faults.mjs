@@ -57,9 +57,9 @@ class Server {
   }
 }
 const server = new Server();
-/** Waits until the server says that it is well; for at most 15 seconds. */
+/** Waits until the server says that it is well; for at most a minute: a build may run beside it. */
 async function untilHealthy() {
-  for (let tries = 0; tries < 300; tries += 1) {
+  for (let tries = 0; tries < 1200; tries += 1) {
     if (await healthy()) return;
     await rest(50);
   }

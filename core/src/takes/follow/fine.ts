@@ -1,5 +1,6 @@
 import { SILENT, type Ground, type Likelihood } from './likelihood.js';
 import { localPace } from './local-pace.js';
+import { unsteadiness } from './unsteadiness.js';
 
 /** A note at its time. Units: frames; `sure` the chance that it begins within a few frames of there */
 export interface Placed {
@@ -17,12 +18,10 @@ export interface Run {
 
 /** Frames overlap, so that each says only a part of something new (our own). */
 const FRAME_WEIGHT = 0.25;
+/** Another note in the place of one costs so much at once, and by the frame. */
+const WRONG = { entry: -4, frame: Math.log(0.4) };
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 2.2, tongued: 1.2, slurred: 0.35 };
-/** How far an interval stands from the tempo around: a share, and so many seconds; heavy tails for what is stretched. */
-const UNSTEADY = { share: 0.07, seconds: 0.02, tail: 3 };
-/** Any interval at all, such as one with a pause in it. */
-const ANY_INTERVAL = 0.01;
 /** What it costs to leave a note out. */
 const LEFT_OUT = -5;
 /** A note is looked for so far around where it was found. Units: frames, and a share of the way to its neighbours */
@@ -40,8 +39,9 @@ export function placeRun(ground: Ground, run: Run): Placed[] {
   let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
   if (placed.length === 0) return placed;
   const sums = cumulated(ground.likelihood, placed);
+  const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG.frame));
   for (let round = 0; round < 2; round += 1)
-    placed = new Lattice({ ...ground, sums, placed, end: run.end }).placed();
+    placed = new Lattice({ ...ground, sums, wrong, placed, end: run.end }).placed();
   return placed;
 }
 
@@ -55,16 +55,25 @@ function cumulated(
     const key = tableOf[note] ?? 0;
     const table = tables[key];
     if (sums.has(key) || !table) continue;
-    const sum = new Float64Array(table.length + 1);
-    for (let frame = 0; frame < table.length; frame += 1)
-      sum[frame + 1] = (sum[frame] ?? 0) + (table[frame] ?? SILENT);
-    sums.set(key, sum);
+    sums.set(
+      key,
+      summed(table.length, (frame) => table[frame] ?? SILENT),
+    );
   }
   return sums;
 }
 
+/** Sums up to each frame. */
+function summed(frames: number, of: (frame: number) => number): Float64Array {
+  const sum = new Float64Array(frames + 1);
+  for (let frame = 0; frame < frames; frame += 1) sum[frame + 1] = (sum[frame] ?? 0) + of(frame);
+  return sum;
+}
+
 interface LatticeWish extends Ground {
   readonly sums: ReadonlyMap<number, Float64Array>;
+  /** The same of a wrong note. */
+  readonly wrong: Float64Array;
   readonly placed: readonly Placed[];
   readonly end: number;
 }
@@ -117,11 +126,9 @@ class Lattice {
         const most = (this.froms[n] ?? 0) + (this.widths[n] ?? 0) - (this.froms[from] ?? 0);
         return {
           step: k + 1,
-          lengths: intervals(Math.max(1, most), {
-            expected: expected / heard.hop,
-            skipped: k,
-            hop: heard.hop,
-          }),
+          lengths: unsteadiness(Math.max(1, most), expected / heard.hop, heard.hop).map(
+            (one) => one + k * LEFT_OUT,
+          ),
         };
       }),
     );
@@ -174,6 +181,7 @@ class Lattice {
   /** The best way, and all ways, into a place of a note. */
   private reach(n: number, place: number, own: number): void {
     const frame = (this.froms[n] ?? 0) + place;
+    const { wrong } = this.wish;
     let [most, came, back] = [-Infinity, 0, 1];
     const all = new LogSum();
     for (const { step, lengths } of this.links[n] ?? []) {
@@ -181,11 +189,11 @@ class Lattice {
       const start = this.froms[from] ?? 0;
       const [sounds, before, ways] = [this.sounds[from], this.forward[from], this.best[from]];
       if (!sounds || !before || !ways) continue;
-      const heardTo = sounds[frame] ?? 0;
+      const [heardTo, wrongTo] = [sounds[frame] ?? 0, (wrong[frame] ?? 0) + WRONG.entry / FRAME_WEIGHT];
       const last = Math.min(before.length, frame - start);
       for (let at = 0; at < last; at += 1) {
-        const value =
-          FRAME_WEIGHT * (heardTo - (sounds[start + at] ?? 0)) + (lengths[frame - start - at] ?? -Infinity);
+        const heard = Math.max(heardTo - (sounds[start + at] ?? 0), wrongTo - (wrong[start + at] ?? 0));
+        const value = FRAME_WEIGHT * heard + (lengths[frame - start - at] ?? -Infinity);
         const way = (ways[at] ?? -Infinity) + value;
         if (way > most) [most, came, back] = [way, at, step];
         all.add((before[at] ?? -Infinity) + value);
@@ -215,7 +223,9 @@ class Lattice {
   /** All ways from a place of a note to the end of the run. */
   private onward(n: number, frame: number): number {
     const sounds = this.sounds[n];
+    const { wrong } = this.wish;
     const begun = sounds?.[frame] ?? 0;
+    const wrongFrom = (wrong[frame] ?? 0) - WRONG.entry / FRAME_WEIGHT;
     const all = new LogSum();
     for (let to = n + 1; to <= n + 1 + MOST_SKIPPED; to += 1) {
       const [after, attacks, next] = [this.backward[to], this.attacks[to], this.froms[to] ?? 0];
@@ -223,7 +233,7 @@ class Lattice {
       if (!after || !attacks || !lengths || !sounds) break;
       for (let at = Math.max(0, frame + 1 - next); at < after.length; at += 1)
         all.add(
-          FRAME_WEIGHT * ((sounds[next + at] ?? 0) - begun) +
+          FRAME_WEIGHT * Math.max((sounds[next + at] ?? 0) - begun, (wrong[next + at] ?? 0) - wrongFrom) +
             (lengths[next + at - frame] ?? -Infinity) +
             (attacks[at] ?? 0) +
             (after[at] ?? -Infinity),
@@ -250,25 +260,6 @@ class Lattice {
 
 function reach(toNeighbour: number): number {
   return Math.round(Math.max(SEARCH.least, Math.min(SEARCH.most, toNeighbour * SEARCH.share)));
-}
-
-/** An interval as it is expected. Units: frames; notes left out in it; seconds a frame */
-interface Interval {
-  readonly expected: number;
-  readonly skipped: number;
-  readonly hop: number;
-}
-
-/** What an interval is worth beside the tempo around it, by its length. Units: frames */
-function intervals(most: number, { expected, skipped, hop }: Interval): Float64Array {
-  const awaited = Math.max(0.02 / hop, expected);
-  const wide = UNSTEADY.share + UNSTEADY.seconds / (awaited * hop);
-  const { tail } = UNSTEADY;
-  return new Float64Array(most + 1).map((_, length) => {
-    if (length === 0) return -Infinity;
-    const far = Math.log(length / awaited) / wide;
-    return Math.log(ANY_INTERVAL + (1 + (far * far) / tail) ** (-(tail + 1) / 2)) + skipped * LEFT_OUT;
-  });
 }
 
 function bestOf(values: Float64Array): number {

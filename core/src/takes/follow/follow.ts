@@ -7,6 +7,7 @@ import { placeRun, type Run } from './fine.js';
 import { grossWay, type Way } from './gross.js';
 import { likelihoodOf, shiftOf, tuningOf, type Ground, type Likelihood } from './likelihood.js';
 import { strokeWay } from './strokes.js';
+import { tempoWay } from './tempo-way.js';
 import { localPace } from './local-pace.js';
 
 /**
@@ -57,16 +58,38 @@ export function followTake(
   const ground = { heard, notes, likelihood };
   const heads = new Set(music.measures.map((_, pass) => notes.findIndex((note) => note.pass === pass)));
   const wish = { pace: roughPace(heard, music), heads };
-  const hasPitch = notes.some(({ midis }) => midis.length > 0);
-  const way = hasPitch ? grossWay(ground, wish) : strokeWay(ground, wish);
-  tell(0.85);
-  const followed = runsOf(way).flatMap((run, n) => {
-    const placed = placeRun(ground, run);
-    tell(0.85 + 0.15 * (n / way.reached.length));
-    return timed(placed, { ...ground, run: n, end: run.end * heard.hop, shift, tuning });
-  });
-  const fit = fitOf(followed, likelihood, heard);
-  return { notes: followed, heard, likelihood, shift, tuning, fit, stray: strayOf(followed) };
+  const place = (way: Way): Laid => laid(way, { ...ground, shift, tuning });
+  if (!notes.some(({ midis }) => midis.length > 0))
+    return { heard, likelihood, shift, tuning, ...place(strokeWay(ground, wish)) };
+  const gross = grossWay(ground, wish);
+  tell(0.8);
+  const byPitch = place(tempoWay(ground, gross, heads));
+  tell(0.95);
+  return { heard, likelihood, shift, tuning, ...(byPitch.fit < RINGING ? byRhythm() : byPitch) };
+
+  /** Drums that ring are heard by their strokes rather than by their pitches. */
+  function byRhythm(): Laid {
+    const found = place(strokeWay(ground, wish));
+    const isWhole = found.notes.length >= WHOLE * notes.length && found.notes.length >= byPitch.notes.length;
+    return isWhole && found.stray < STEADY ? found : byPitch;
+  }
+}
+
+/** Where less of the sound fits the pitches that were asked, rhythm alone is tried. */
+const RINGING = 0.72;
+/** It is taken where it finds so many of the notes, and so steady. Shape: shares */
+const WHOLE = 0.8;
+const STEADY = 0.2;
+
+type Laid = Pick<FollowedTake, 'notes' | 'fit' | 'stray'>;
+
+/** Every note of a way at its time. */
+function laid(way: Way, around: Ground & { readonly shift: number; readonly tuning: number }): Laid {
+  const { heard, likelihood } = around;
+  const notes = runsOf(way).flatMap((run, n) =>
+    timed(placeRun(around, run), { ...around, run: n, end: run.end * heard.hop }),
+  );
+  return { notes, fit: fitOf(notes, likelihood, heard), stray: strayOf(notes) };
 }
 
 function strayOf(notes: readonly FollowedNote[]): number {

@@ -15,7 +15,7 @@ const APART = 3;
 /** Paces that are told apart, each so much faster than the one before. */
 const PACES = 25;
 const PACE_STEP = 1.06;
-/** A pace may move by so many steps from note to note, each at a cost. */
+/** A pace may move by so many steps from note to note, each at a cost; intervals that are not exact may stray farther. */
 const PACE_MOVES = 3;
 /** What it costs: a pace that moves; an attack that is passed over; a note left out; a stop; to go back, and on. */
 const COST = {
@@ -197,20 +197,22 @@ class StrokeWalk {
     const written = (this.notes[note]?.clock ?? 0) - (this.notes[from]?.clock ?? 0);
     if (written <= 0) return;
     const wanted = stepOf(seconds / written);
-    if (wanted < -PACE_MOVES - 1 || wanted > PACES + PACE_MOVES) return;
+    const wide = loose(written);
+    const moves = PACE_MOVES * wide;
+    if (wanted < -moves - 1 || wanted > PACES + moves) return;
     const [now, jumped, sources] = [this.values[k], this.jumped[k], this.sources[k]];
     if (!now || !jumped || !sources) return;
     const isSkip = from < note - 1;
     const ignored = this.ignored(before, k, from) + (isSkip ? COST.leftOut : 0);
     const [low, high] = [
-      Math.max(0, Math.ceil(wanted - PACE_MOVES)),
-      Math.min(PACES - 1, Math.floor(wanted + PACE_MOVES)),
+      Math.max(0, Math.ceil(wanted - moves)),
+      Math.min(PACES - 1, Math.floor(wanted + moves)),
     ];
     for (let pace = low; pace <= high; pace += 1) {
-      const far = Math.abs(pace - wanted) / loose(written);
+      const far = Math.abs(pace - wanted) / wide;
       const value = (values[from * PACES + pace] ?? -Infinity) - ignored - COST.move * far * far;
-      // The pace follows what was played, by half.
-      const next = Math.max(0, Math.min(PACES - 1, Math.round(pace + 0.5 * (wanted - pace))));
+      // The pace follows what was played, by half where an interval is exact.
+      const next = Math.max(0, Math.min(PACES - 1, Math.round(pace + (0.5 / wide) * (wanted - pace))));
       const at = note * PACES + next;
       if (value <= (now[at] ?? -Infinity)) continue;
       now[at] = value;

@@ -26,15 +26,15 @@ export function resampled(sound: Sound, rate = ANALYSIS_RATE): Sound {
   const length = Math.max(1, Math.floor(samples.length / step));
   const out = new Float32Array(length);
   const width = 2 * half;
+  // Nothing sounds before the beginning and after the end.
+  const padded = new Float32Array(samples.length + 2 * width);
+  padded.set(samples, half - 1);
   for (let n = 0; n < length; n += 1) {
     const place = n * step;
     const first = Math.floor(place);
-    const phase = Math.round((place - first) * PHASES);
+    const row = Math.round((place - first) * PHASES) * width;
     let sum = 0;
-    for (let k = 0; k < width; k += 1) {
-      const at = first - half + 1 + k;
-      if (at >= 0 && at < samples.length) sum += (samples[at] ?? 0) * (kernel[phase * width + k] ?? 0);
-    }
+    for (let k = 0; k < width; k += 1) sum += (padded[first + k] ?? 0) * (kernel[row + k] ?? 0);
     out[n] = sum;
   }
   return { samples: out, rate };

@@ -50,10 +50,7 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
   return passes.map((measure, n): TakeMeasure => {
     const start = timeOf(measure.clock);
     const end = timeOf(measure.clock + measure.lasts);
-    const paused = pauses
-      .filter(({ seconds }) => seconds > start - 0.02 && seconds <= end && seconds < last.seconds)
-      .reduce((sum, { length }) => sum + length, 0);
-    const lasts = Math.max(0.05, end - start - paused);
+    const heard = heardStretch(music, { run, own, pauses }, measure);
     const confidence = sureness(music, own, measure);
     return {
       ...{
@@ -64,7 +61,11 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
         start,
         end,
       },
-      quarterBpm: confidence >= LEAST ? (measure.quarters * 60) / lasts : null,
+      quarterBpm:
+        heard && confidence >= LEAST
+          ? (measure.quarters * 60 * (heard[1] - heard[0])) /
+            (measure.lasts * Math.max(0.05, timeOf(heard[1]) - timeOf(heard[0])))
+          : null,
       confidence,
     };
   });
@@ -72,6 +73,34 @@ function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeas
 
 /** Below this a measure has no tempo. */
 const LEAST = 0.2;
+/** Where the end of a measure is not heard, so much of it tells its tempo, at least. Shape: share */
+const TELLS = 0.45;
+
+/**
+ * The longest stretch of a measure of which the tempo can be heard, without a stop: to its end where the next note of the
+ * run comes, else to its last note; how long a last note is held says nothing of the tempo.
+ * Shape:  null where too little is heard
+ * Units:  seconds of the written clock
+ */
+function heardStretch(
+  { notes }: AskedMusic,
+  { own, pauses }: RunNotes,
+  { clock, lasts }: AskedMeasure,
+): readonly [from: number, to: number] | null {
+  const end = clock + lasts;
+  let best: readonly [from: number, to: number] = [0, 0];
+  let from = clock;
+  for (const [n, note] of own.entries()) {
+    const at = notes[note.asked]?.clock ?? 0;
+    const next = own[n + 1];
+    const isStop =
+      !next || pauses.some(({ seconds }) => seconds > note.seconds - 0.02 && seconds <= next.seconds);
+    const to = Math.min(end, at);
+    if (to - from > best[1] - best[0]) best = [from, to];
+    if (isStop) from = Math.max(clock, next ? (notes[next.asked]?.clock ?? 0) : end);
+  }
+  return best[1] - best[0] >= TELLS * lasts ? best : null;
+}
 
 /** When a place of the written clock came: at a note, between notes by the way, beyond them by the pace there. */
 function clockTimes({ notes }: AskedMusic, own: readonly FollowedNote[]): (clock: number) => number {

@@ -76,9 +76,14 @@ export function startErrors({ truth, read }: Rehearsal): number[] {
     .sort((a, b) => a - b);
 }
 
-/** How far the tempo of each measure was told from what was played. Shape: shares, ascending; Infinity where none was told */
+/**
+ * How far the tempo of each measure was told from what was played.
+ * Shape:  shares, ascending; Infinity where none was told; without measures of which most lies before or after all that
+ *         sounds of them (how long a last note is held says nothing of the tempo)
+ */
 export function tempoErrors({ truth, read, music }: Rehearsal): number[] {
   return truth.measures
+    .filter((measure) => canBeHeard(measure, truth, music))
     .map(({ pass, start, end }) => {
       const quarters = music.measures[pass]?.quarters ?? 0;
       const played = (quarters * 60) / (end - start);
@@ -88,6 +93,21 @@ export function tempoErrors({ truth, read, music }: Rehearsal): number[] {
       return told?.quarterBpm == null ? Infinity : Math.abs(told.quarterBpm / played - 1);
     })
     .sort((a, b) => a - b);
+}
+
+/** Whether two notes begin in a measure, its end included where the music goes on, that are half of it apart. */
+function canBeHeard(
+  { start, end }: Performance['measures'][number],
+  { notes, pauses, restarts }: Performance,
+  { notes: asked, measures }: AskedMusic,
+): boolean {
+  const isLeft = [...pauses, ...restarts].some(({ seconds }) => Math.abs(seconds - end) < 1e-6);
+  const starts = notes.flatMap(({ asked: place, start: at }) => {
+    const isNext =
+      measures[asked[place]?.pass ?? 0]?.at === asked[place]?.at && at !== null && at > end - 0.1;
+    return at === null || at < start - 0.1 || at > end + 0.1 || (isLeft && isNext) ? [] : [at];
+  });
+  return Math.max(...starts) - Math.min(...starts) >= 0.45 * (end - start);
 }
 
 /** The value below which a share of ascending values lies. */

@@ -1,0 +1,92 @@
+import type { Reached, Way } from './gross.js';
+import type { Ground } from './likelihood.js';
+import { localPace } from './local-pace.js';
+
+/** A note is looked for around the places of so many notes on each side, and at most so far. Units: notes, seconds */
+const AROUND = { notes: 3, seconds: 3, least: 0.15, beyond: 2.5 };
+
+/** A stretch in which a note may begin. Units: frames; seconds a second of the written clock */
+export interface Window {
+  readonly note: number;
+  readonly from: number;
+  readonly to: number;
+  readonly pace: number;
+}
+
+/** Where each note may begin, by where it and its neighbours were found. Shape: without overlap, in the order of notes */
+export function windowsOf({ notes, heard }: Ground, { reached }: Way): Window[] {
+  const runs: Reached[][] = [];
+  for (const one of reached) {
+    if (one.isJump || runs.length === 0) runs.push([one]);
+    else runs.at(-1)?.push(one);
+  }
+  const found = runs.flatMap((run) => {
+    const clocks = run.map(({ note }) => notes[note]?.clock ?? 0);
+    const times = run.map(({ frame }) => frame * heard.hop);
+    const paces = localPace(clocks, times);
+    const [first, last] = [run[0]?.note ?? 0, run.at(-1)?.note ?? 0];
+    const timeOf = (note: number): number => placeOf(notes[note]?.clock ?? 0, { clocks, times, paces });
+    const windows: Window[] = [];
+    const from = beyond(notes, first, -1);
+    const to = beyond(notes, last, 1);
+    for (let note = from; note <= to; note += 1) {
+      const here = timeOf(note);
+      const early = Math.max(here - AROUND.seconds, timeOf(Math.max(0, note - AROUND.notes)) - AROUND.least);
+      const late = Math.min(
+        here + AROUND.seconds,
+        timeOf(Math.min(notes.length - 1, note + AROUND.notes)) + AROUND.least,
+      );
+      const begin = Math.max(0, Math.round(early / heard.hop));
+      const end = Math.min(heard.frames - 1, Math.round(late / heard.hop));
+      if (end >= begin) windows.push({ note, from: begin, to: end, pace: paceAt(note, run, paces) });
+    }
+    return windows;
+  });
+  return merged(found);
+}
+
+/** How far beyond the end of a run its notes are looked for: the jump may have come later, or from farther back. */
+function beyond(notes: Ground['notes'], end: number, step: -1 | 1): number {
+  const clock = notes[end]?.clock ?? 0;
+  let at = end;
+  while (notes[at + step]) {
+    const far = Math.abs((notes[at + step]?.clock ?? 0) - clock);
+    if (Math.abs(at + step - end) > AROUND.notes && far > AROUND.beyond) break;
+    at += step;
+  }
+  return at;
+}
+
+interface Known {
+  readonly clocks: readonly number[];
+  readonly times: readonly number[];
+  readonly paces: readonly number[];
+}
+
+/** When a place of the written clock comes in a run, within it or beyond. Units: seconds */
+function placeOf(clock: number, { clocks, times, paces }: Known): number {
+  const after = clocks.findIndex((one) => one >= clock);
+  const [a, b] = after < 0 ? [clocks.length - 1, clocks.length - 1] : [Math.max(0, after - 1), after];
+  const [from, to] = [clocks[a] ?? 0, clocks[b] ?? 0];
+  if (after <= 0 || to === from) return (times[b] ?? 0) + (clock - to) * (paces[b] ?? 1);
+  return (times[a] ?? 0) + ((clock - from) / (to - from)) * ((times[b] ?? 0) - (times[a] ?? 0));
+}
+
+function paceAt(note: number, run: readonly Reached[], paces: readonly number[]): number {
+  let [best, far] = [0, Infinity];
+  run.forEach((one, n) => {
+    if (Math.abs(one.note - note) < far) [best, far] = [n, Math.abs(one.note - note)];
+  });
+  return paces[best] ?? 1;
+}
+
+function merged(windows: readonly Window[]): Window[] {
+  const sorted = [...windows].sort((a, b) => a.note - b.note || a.from - b.from);
+  const out: Window[] = [];
+  for (const window of sorted) {
+    const last = out.at(-1);
+    if (last?.note !== window.note || window.from > last.to + 1) out.push(window);
+    else if (window.to > last.to) out[out.length - 1] = { ...last, to: window.to };
+  }
+  return out;
+}
