@@ -1,5 +1,6 @@
 import { hertzOf } from '../../music/index.js';
 import { hear, type Compass, type Heard } from '../hear/heard.js';
+import { surestChance } from '../hear/yin.js';
 import type { Sound } from '../sound/sound.js';
 import type { AskedMusic, AskedNote } from './asked-notes.js';
 import { attackNear } from './attack.js';
@@ -38,7 +39,7 @@ export interface FollowedTake {
   readonly shift: number;
   /** Units: cents */
   readonly tuning: number;
-  /** The share of what sounds that fits the note it is laid to. */
+  /** The share of what sounds that fits the note it is laid to; one where nothing has a pitch. */
   readonly fit: number;
   /** How far intervals stand from the tempo around them: the factor, as a logarithm, that 70 % of them keep to. */
   readonly stray: number;
@@ -71,7 +72,8 @@ export function followTake(
   function byRhythm(): Laid {
     const found = place(strokeWay(ground, wish));
     const isWhole = found.notes.length >= WHOLE * notes.length && found.notes.length >= byPitch.notes.length;
-    return isWhole && found.stray < STEADY ? found : byPitch;
+    if (!isWhole || found.stray >= STEADY) return byPitch;
+    return { ...found, fit: clarityOf(heard) < PITCHED ? 1 : found.fit };
   }
 }
 
@@ -80,6 +82,20 @@ const RINGING = 0.72;
 /** It is taken where it finds so many of the notes, and so steady. Shape: shares */
 const WHOLE = 0.8;
 const STEADY = 0.2;
+
+/** Below this the ear for pitches finds none in what sounds, and none can be wrong. Shape: mean chance of the likeliest */
+const PITCHED = 0.4;
+
+/** How clearly what sounds has pitches. Shape: 0 to 1 */
+function clarityOf({ frames, level, silence, pitch }: Heard): number {
+  let [clear, sounding] = [0, 0];
+  for (let frame = 0; frame < frames; frame += 1) {
+    if ((level[frame] ?? 0) < silence) continue;
+    sounding += 1;
+    clear += surestChance(pitch, frame);
+  }
+  return clear / Math.max(1, sounding);
+}
 
 type Laid = Pick<FollowedTake, 'notes' | 'fit' | 'stray'>;
 

@@ -1,7 +1,7 @@
 import type { Reached, Way } from './gross.js';
 import { SILENT, type Ground } from './likelihood.js';
 import { unsteadiness } from './unsteadiness.js';
-import { windowsOf, type Window } from './windows.js';
+import { joined, openedWindows, windowsOf, type Window } from './windows.js';
 
 /** Frames overlap, so that each says only a part of something new (our own). */
 const FRAME_WEIGHT = 0.25;
@@ -37,7 +37,10 @@ const AT_NOTE = 3;
  */
 export function tempoWay(ground: Ground, way: Way, heads: ReadonlySet<number>): Way {
   if (way.reached.length === 0) return way;
-  return new TempoWalk(ground, windowsOf(ground, way), heads).way();
+  const windows = windowsOf(ground, way);
+  const found = new TempoWalk(ground, windows, heads).way();
+  const opened = openedWindows(ground, found);
+  return opened.length === 0 ? found : new TempoWalk(ground, joined(windows, opened), heads).way();
 }
 
 const NONE = -1;
@@ -182,7 +185,7 @@ class TempoWalk {
       }
     const awaited = Math.max(2, ((notes[note]?.lasts ?? 0.5) * pace) / heard.hop);
     last = Math.min(this.frames, Math.max(last, Math.round(frame + 3 * awaited)));
-    this.fillHold(note, frame, { last, awaited });
+    last = this.fillHold(note, frame, { last, awaited, own });
     for (let step = 1; step <= 1 + MOST_SKIPPED; step += 1) {
       const after = notes[note + step];
       if (!after) break;
@@ -229,22 +232,20 @@ class TempoWalk {
     }
   }
 
-  /** What it is worth that a note, or another in its place or in a part of it, sounds from a frame to each after it. */
-  private fillHold(
-    note: number,
-    frame: number,
-    { last, awaited }: { readonly last: number; readonly awaited: number },
-  ): void {
+  /**
+   * What it is worth that a note, or another in its place or in a part of it, sounds from a frame to each after it.
+   * Shape:  gives the last frame that is worth going on from
+   */
+  private fillHold(note: number, frame: number, { last, awaited, own: before = Infinity }: HoldWish): number {
     const table = this.tables[this.ground.likelihood.tableOf[note] ?? 0];
-    if (!table) return;
-    const { wrong, passed, hold } = this;
+    if (!table) return frame;
+    const { wrong, passed, hold, leave } = this;
     const busy = this.ground.notes[note]?.isOrnamented ? 0 : 1;
     const slope = WRONG.whole / awaited;
     const [own0, wrong0] = [table[frame] ?? 0, wrong[frame] ?? 0];
     const passed0 = passed[Math.min(this.frames, frame + AT_NOTE + 1)] ?? 0;
     // The best place to change from the own pitch to another, and back.
-    let [toWrong, toOwn] = [0, wrong0 - own0];
-    toWrong = own0 - wrong0;
+    let [toWrong, toOwn] = [own0 - wrong0, wrong0 - own0];
     const due = frame + Math.round(WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop);
     const mended = frame + Math.round(MENDED * awaited);
     const due0 = this.overtime[Math.min(this.frames, due)] ?? 0;
@@ -255,10 +256,13 @@ class TempoWalk {
       const late = toWrong - own0 + other + WRONG.entry;
       const early = toOwn - wrong0 + own + WRONG.entry;
       const over = at > due ? (this.overtime[at] ?? 0) - due0 : 0;
-      hold[at - frame] = Math.max(whole, late + over, early) + ignored;
+      const value = Math.max(whole, late + over, early) + ignored;
+      hold[at - frame] = value;
+      if (before + value < (leave[at] ?? 0) - 2 * HOPELESS) return at;
       toWrong = Math.max(toWrong, own - other);
       if (at <= mended) toOwn = Math.max(toOwn, other - own);
     }
+    return last;
   }
 
   /** What an interval is worth beside the tempo around it, by its length. Units: frames */
@@ -311,6 +315,13 @@ class TempoWalk {
     }
     return found;
   }
+}
+
+/** How long a note is held. Units: frames; `own` what its place is worth, where hopeless ways need not be filled */
+interface HoldWish {
+  readonly last: number;
+  readonly awaited: number;
+  readonly own?: number;
 }
 
 interface Push {

@@ -1,3 +1,4 @@
+import { upperMedian } from '../../base/index.js';
 import type { Reached, Way } from './gross.js';
 import type { Ground } from './likelihood.js';
 import { localPace } from './local-pace.js';
@@ -42,7 +43,62 @@ export function windowsOf({ notes, heard }: Ground, { reached }: Way): Window[] 
     }
     return windows;
   });
-  return merged(found);
+  return merged(steadied(found));
+}
+
+/** No player's pace is twice another place's: where it seems so, the way was wrong. Shape: shares of the middle pace */
+const PACES = { least: 0.7, most: 1.45 };
+
+function steadied(windows: readonly Window[]): Window[] {
+  const middle = upperMedian(windows.map(({ pace }) => pace)) ?? 1;
+  return windows.map((window) => ({
+    ...window,
+    pace: Math.max(PACES.least * middle, Math.min(PACES.most * middle, window.pace)),
+  }));
+}
+
+/** A way is lost where so many of so many intervals in a row are far from the tempo. Units: notes; logarithms of factors */
+const LOST = { among: 6, strays: 4, far: Math.log(1.5) };
+/** What is opened around it. Units: seconds */
+const MARGIN = 1;
+/** So many places are opened at most (our own, for time and memory). */
+const MOST = 600_000;
+
+/**
+ * Windows for every note where a way strays from the tempo note after note: the player may be anywhere there.
+ * Shape:  none where the way keeps to its tempo, or where so little of it does that it is other music
+ */
+export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): Window[] {
+  const paces = reached.flatMap(({ note, frame }, n) => {
+    const next = reached[n + 1];
+    const written = (notes[next?.note ?? -1]?.clock ?? 0) - (notes[note]?.clock ?? 0);
+    return next && !next.isJump && written > 0 ? [((next.frame - frame) * heard.hop) / written] : [];
+  });
+  const middle = upperMedian(paces) ?? 1;
+  const strays = reached.map(({ note, frame }, n) => {
+    const next = reached[n + 1];
+    const written = ((notes[next?.note ?? -1]?.clock ?? 0) - (notes[note]?.clock ?? 0)) * middle;
+    if (!next || next.isJump || written <= 0) return false;
+    return Math.abs(Math.log(((next.frame - frame) * heard.hop) / written)) > LOST.far;
+  });
+  const open: [from: number, to: number][] = [];
+  const margin = Math.round(MARGIN / heard.hop);
+  strays.forEach((_, n) => {
+    if (strays.slice(n, n + LOST.among).filter(Boolean).length < LOST.strays) return;
+    const from = Math.max(0, (reached[n]?.frame ?? 0) - margin);
+    const to = Math.min(heard.frames - 1, (reached[n + LOST.among]?.frame ?? end) + margin);
+    const last = open.at(-1);
+    if (last && from <= last[1]) last[1] = Math.max(last[1], to);
+    else open.push([from, to]);
+  });
+  const places = open.reduce((sum, [from, to]) => sum + (to - from) * notes.length, 0);
+  if (places > MOST) return [];
+  return open.flatMap(([from, to]) => notes.map((_, note): Window => ({ note, from, to, pace: middle })));
+}
+
+/** Windows of two kinds together. */
+export function joined(windows: readonly Window[], opened: readonly Window[]): Window[] {
+  return merged([...windows, ...opened]);
 }
 
 /** How far beyond the end of a run its notes are looked for: the jump may have come later, or from farther back. */

@@ -52,15 +52,11 @@ export function hear(sound: Sound, compass: Compass | null, tell?: (done: number
         tell?.(0.8 + done * 0.2),
       )
     : null;
+  const silence = silenceOf(level);
+  const sounds = level.map((one) => (one < silence ? 0 : 1));
   return {
-    frames,
-    hop: HOP / rate,
-    level,
-    flux: attacks(flux),
-    pitch,
-    salience,
-    silence: silenceOf(level),
-    sound,
+    ...{ frames, hop: HOP / rate, level, pitch, salience, silence, sound },
+    flux: attacks(flux, sounds),
   };
 }
 
@@ -75,15 +71,20 @@ function silenceOf(level: Float32Array): number {
 /** Half of a window over which the usual flux is told. Units: frames */
 const AROUND = 40;
 
-/** Flux over what is usual around it, as a share of a clear attack of this take; below zero is nothing. */
-function attacks(flux: Float32Array): Float32Array {
+/**
+ * Flux over what is usual around it, as a share of a clear attack of this take; below zero is nothing.
+ * Shape:  what rises in silence says nothing of how clear attacks are
+ */
+function attacks(flux: Float32Array, sounds: Float32Array): Float32Array {
   const over = new Float32Array(flux.length);
   let sum = 0;
   for (let n = -AROUND; n < flux.length; n += 1) {
     sum += (flux[n + AROUND] ?? 0) - (flux[n - AROUND - 1] ?? 0);
     if (n >= 0) over[n] = Math.max(0, (flux[n] ?? 0) - (sum / (2 * AROUND + 1)) * 1.2);
   }
-  const peaks = over.filter((one, n) => one > (over[n - 1] ?? 0) && one >= (over[n + 1] ?? 0)).sort();
+  const peaks = over
+    .filter((one, n) => sounds[n] === 1 && one > (over[n - 1] ?? 0) && one >= (over[n + 1] ?? 0))
+    .sort();
   const clear = peaks[Math.floor(peaks.length * 0.85)] ?? 1;
   return over.map((one) => one / Math.max(1e-6, clear));
 }
