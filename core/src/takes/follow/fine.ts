@@ -18,8 +18,8 @@ export interface Run {
 
 /** Frames overlap, so that each says only a part of something new (our own). */
 const FRAME_WEIGHT = 0.25;
-/** Another note in the place of one costs so much at once, and by the frame. */
-const WRONG = { entry: -4, frame: Math.log(0.4) };
+/** Another note in the place of one, or in a part of it, costs so much at once, and by the frame. */
+const WRONG = { entry: -6, frame: Math.log(0.83) };
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 2.2, tongued: 1.2, slurred: 0.35 };
 /** What it costs to leave a note out. */
@@ -95,6 +95,7 @@ class Lattice {
   private readonly attacks: Float64Array[];
   private readonly sounds: Float64Array[];
   private readonly links: Link[][];
+  private readonly hold: Float64Array;
   private readonly forward: Float64Array[] = [];
   private readonly backward: Float64Array[] = [];
   private readonly best: Float64Array[] = [];
@@ -104,6 +105,7 @@ class Lattice {
 
   constructor(private readonly wish: LatticeWish) {
     const { placed, notes, heard, sums, likelihood } = wish;
+    this.hold = new Float64Array(heard.frames + 1);
     const frames = placed.map(({ frame }) => frame);
     const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
     const pace = localPace(
@@ -181,7 +183,6 @@ class Lattice {
   /** The best way, and all ways, into a place of a note. */
   private reach(n: number, place: number, own: number): void {
     const frame = (this.froms[n] ?? 0) + place;
-    const { wrong } = this.wish;
     let [most, came, back] = [-Infinity, 0, 1];
     const all = new LogSum();
     for (const { step, lengths } of this.links[n] ?? []) {
@@ -189,11 +190,10 @@ class Lattice {
       const start = this.froms[from] ?? 0;
       const [sounds, before, ways] = [this.sounds[from], this.forward[from], this.best[from]];
       if (!sounds || !before || !ways) continue;
-      const [heardTo, wrongTo] = [sounds[frame] ?? 0, (wrong[frame] ?? 0) + WRONG.entry / FRAME_WEIGHT];
+      const hold = this.heldTo(sounds, frame, start);
       const last = Math.min(before.length, frame - start);
       for (let at = 0; at < last; at += 1) {
-        const heard = Math.max(heardTo - (sounds[start + at] ?? 0), wrongTo - (wrong[start + at] ?? 0));
-        const value = FRAME_WEIGHT * heard + (lengths[frame - start - at] ?? -Infinity);
+        const value = (hold[at] ?? 0) + (lengths[frame - start - at] ?? -Infinity);
         const way = (ways[at] ?? -Infinity) + value;
         if (way > most) [most, came, back] = [way, at, step];
         all.add((before[at] ?? -Infinity) + value);
@@ -205,6 +205,38 @@ class Lattice {
     total[place] = own + all.value();
     cames[place] = came;
     steps[place] = back;
+  }
+
+  /** What it is worth that a note, or another in a part of it, sounds from each frame, `lowest` the first, to one. */
+  private heldTo(sounds: Float64Array, frame: number, lowest: number): Float64Array {
+    const { wrong } = this.wish;
+    const { hold } = this;
+    const [own1, wrong1] = [sounds[frame] ?? 0, wrong[frame] ?? 0];
+    let [toWrong, toOwn] = [-Infinity, -Infinity];
+    for (let at = frame; at >= lowest; at -= 1) {
+      const [own, other] = [sounds[at] ?? 0, wrong[at] ?? 0];
+      toWrong = Math.max(toWrong, own - other);
+      toOwn = Math.max(toOwn, other - own);
+      const partly = Math.max(toWrong - own + wrong1, toOwn - other + own1);
+      hold[at - lowest] = Math.max(FRAME_WEIGHT * (own1 - own), FRAME_WEIGHT * partly + WRONG.entry);
+    }
+    return hold;
+  }
+
+  /** The same from one frame to each after it. */
+  private heldFrom(sounds: Float64Array, frame: number, highest: number): Float64Array {
+    const { wrong } = this.wish;
+    const { hold } = this;
+    const [own0, wrong0] = [sounds[frame] ?? 0, wrong[frame] ?? 0];
+    let [toWrong, toOwn] = [-Infinity, -Infinity];
+    for (let at = frame; at <= highest; at += 1) {
+      const [own, other] = [sounds[at] ?? 0, wrong[at] ?? 0];
+      toWrong = Math.max(toWrong, own - other);
+      toOwn = Math.max(toOwn, other - own);
+      const partly = Math.max(toWrong - own0 + other, toOwn - wrong0 + own);
+      hold[at - frame] = Math.max(FRAME_WEIGHT * (own - own0), FRAME_WEIGHT * partly + WRONG.entry);
+    }
+    return hold;
   }
 
   private goBackward(): void {
@@ -223,17 +255,20 @@ class Lattice {
   /** All ways from a place of a note to the end of the run. */
   private onward(n: number, frame: number): number {
     const sounds = this.sounds[n];
-    const { wrong } = this.wish;
-    const begun = sounds?.[frame] ?? 0;
-    const wrongFrom = (wrong[frame] ?? 0) - WRONG.entry / FRAME_WEIGHT;
     const all = new LogSum();
-    for (let to = n + 1; to <= n + 1 + MOST_SKIPPED; to += 1) {
+    if (!sounds) return all.value();
+    const last = n + 1 + MOST_SKIPPED;
+    let highest = frame;
+    for (let to = n + 1; to <= last; to += 1)
+      highest = Math.max(highest, (this.froms[to] ?? 0) + (this.widths[to] ?? 1) - 1);
+    const hold = this.heldFrom(sounds, frame, highest);
+    for (let to = n + 1; to <= last; to += 1) {
       const [after, attacks, next] = [this.backward[to], this.attacks[to], this.froms[to] ?? 0];
       const lengths = this.links[to]?.[to - n - 1]?.lengths;
-      if (!after || !attacks || !lengths || !sounds) break;
+      if (!after || !attacks || !lengths) break;
       for (let at = Math.max(0, frame + 1 - next); at < after.length; at += 1)
         all.add(
-          FRAME_WEIGHT * Math.max((sounds[next + at] ?? 0) - begun, (wrong[next + at] ?? 0) - wrongFrom) +
+          (hold[next + at - frame] ?? 0) +
             (lengths[next + at - frame] ?? -Infinity) +
             (attacks[at] ?? 0) +
             (after[at] ?? -Infinity),

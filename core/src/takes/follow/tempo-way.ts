@@ -9,8 +9,8 @@ const FRAME_WEIGHT = 0.25;
 const ATTACK_WEIGHT = { same: 1.8, tongued: 1.2, slurred: 0.35 };
 /** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, and by the frame beyond. */
 const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25) };
-/** So long a wrong note lasts; what goes on is something else. Shape: a share of what is written, and so much. Units: seconds */
-const WRONG_LASTS = { share: 1.5, more: 0.25 };
+/** So long a wrong note lasts, what goes on is something else: a share of what is written, and so much; a long one. Units: seconds */
+const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };
 /** Who touches a wrong note first and mends it does so within this share of its time. */
 const MENDED = 0.6;
 /** What it costs to let a clear attack pass without a note. */
@@ -241,7 +241,7 @@ class TempoWalk {
     if (!table) return frame;
     const { wrong, passed, hold, leave } = this;
     const busy = this.ground.notes[note]?.isOrnamented ? 0 : 1;
-    const slope = WRONG.whole / awaited;
+    const slope = WRONG.whole / Math.min(awaited, WRONG_LASTS.long / this.ground.heard.hop);
     const [own0, wrong0] = [table[frame] ?? 0, wrong[frame] ?? 0];
     const passed0 = passed[Math.min(this.frames, frame + AT_NOTE + 1)] ?? 0;
     // The best place to change from the own pitch to another, and back.

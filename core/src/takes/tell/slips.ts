@@ -101,17 +101,11 @@ function skippedBefore({ notes }: AskedMusic, take: FollowedTake, n: number): Po
     const seconds = before.seconds + (asked.clock - from) * pace;
     const attack = attackAround(take.heard, seconds, { before: before.seconds, after: note.seconds });
     const place = { asked: before.asked + 1 + k, seconds };
-    if (attack >= CLEAR && asked.midis.length === 0) return [];
-    return attack < CLEAR
-      ? [{ ...place, kind: 'missing', confidence: 0.7, heard: null }]
-      : [
-          {
-            ...place,
-            kind: 'wrong',
-            confidence: Math.min(0.8, 0.4 + 0.4 * attack),
-            heard: mainPitch(take, seconds, asked),
-          },
-        ];
+    if (attack < CLEAR) return [{ ...place, kind: 'missing', confidence: 0.7, heard: null }];
+    const heard = mainPitch(take, seconds, asked);
+    const isOwn = heard !== null && asked.midis.includes(heard - take.shift);
+    if (asked.midis.length === 0 || isOwn) return [];
+    return [{ ...place, kind: 'wrong', confidence: Math.min(0.8, 0.4 + 0.4 * attack), heard }];
   }).flat();
 }
 
