@@ -10,7 +10,9 @@ import {
   input,
   signal,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
+import { retry, switchMap, timer } from 'rxjs';
 import { focusHeading } from '../ui/focus-heading';
 import { keepDeskOffline } from './keep-offline';
 import { ClickPlayer } from './click-player';
@@ -31,6 +33,8 @@ const THEME_KEY = 'vivid-cue-desk-theme';
 
 /** Pages of the desk that are not open come so long after it. Units: milliseconds */
 const LATER_MS = 2500;
+/** What could not be fetched is tried again after so long. Units: milliseconds */
+const AGAIN_MS = 30_000;
 
 /** The student's desk: by personal link, on a stand or a phone, with and without a connection. */
 @Component({
@@ -94,15 +98,14 @@ export class DeskPage {
 
   constructor() {
     // What the list does not need comes after it, and before somebody is without a connection.
-    const later = setTimeout(() => {
-      void import('./desk-run');
-      void import('./desk-beside');
-      void import('./desk-takes');
-      void import('../data/take-workers').then(({ warmTakes }) => warmTakes());
-      void this.sendTakes();
-      void import('./desk-tools');
-    }, LATER_MS);
-    inject(DestroyRef).onDestroy(() => clearTimeout(later));
+    timer(LATER_MS)
+      .pipe(
+        switchMap(() => this.fetchAhead()),
+        // Without a connection it is tried again.
+        retry({ delay: AGAIN_MS }),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
     effect(() => {
       if (this.linkId() !== '') void this.store.open(this.linkId(), codeInAddress());
     });
@@ -115,6 +118,17 @@ export class DeskPage {
     });
     void keepDeskOffline();
     inject(DestroyRef).onDestroy(() => document.documentElement.classList.remove('dim'));
+  }
+
+  private async fetchAhead(): Promise<void> {
+    await Promise.all([
+      import('./desk-run'),
+      import('./desk-beside'),
+      import('./desk-takes'),
+      import('../data/take-workers').then(({ warmTakes }) => warmTakes()),
+      this.sendTakes(),
+      import('./desk-tools'),
+    ]);
   }
 
   private async sendTakes(): Promise<void> {
