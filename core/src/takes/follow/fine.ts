@@ -1,6 +1,7 @@
-import { SILENT, type Ground, type Likelihood } from './likelihood.js';
+import { SILENT, type Ground } from './likelihood.js';
 import { localPace } from './local-pace.js';
 import { unsteadiness } from './unsteadiness.js';
+import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, summed } from './worth.js';
 
 /** A note at its time. Units: frames; `sure` the chance that it begins within a few frames of there */
 export interface Placed {
@@ -16,14 +17,10 @@ export interface Run {
   readonly end: number;
 }
 
-/** Frames overlap, so that each says only a part of something new (our own). */
-const FRAME_WEIGHT = 0.25;
 /** Another note in the place of one, or in a part of it, costs so much at once, and by the frame. */
 const WRONG = { entry: -6, frame: Math.log(0.83) };
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 2.2, tongued: 1.2, slurred: 0.35 };
-/** What it costs to leave a note out. */
-const LEFT_OUT = -5;
 /** A note is looked for so far around where it was found. Units: frames, and a share of the way to its neighbours */
 const SEARCH = { least: 8, most: 45, share: 0.8 };
 /** As near as this is the same place. Units: frames */
@@ -38,48 +35,18 @@ const NEAR = 6;
 export function placeRun(ground: Ground, run: Run): Placed[] {
   let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
   if (placed.length === 0) return placed;
-  const sums = cumulated(ground.likelihood, placed);
   const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG.frame));
   for (let round = 0; round < 2; round += 1)
-    placed = new Lattice({ ...ground, sums, wrong, placed, end: run.end }).placed();
+    placed = new Lattice({ ...ground, wrong, placed, end: run.end }).placed();
   return placed;
 }
 
-/** Log chances of each table up to each frame. */
-function cumulated(
-  { tables, tableOf }: Likelihood,
-  placed: readonly Placed[],
-): ReadonlyMap<number, Float64Array> {
-  const sums = new Map<number, Float64Array>();
-  for (const { note } of placed) {
-    const key = tableOf[note] ?? 0;
-    const table = tables[key];
-    if (sums.has(key) || !table) continue;
-    sums.set(
-      key,
-      summed(table.length, (frame) => table[frame] ?? SILENT),
-    );
-  }
-  return sums;
-}
-
-/** Sums up to each frame. */
-function summed(frames: number, of: (frame: number) => number): Float64Array {
-  const sum = new Float64Array(frames + 1);
-  for (let frame = 0; frame < frames; frame += 1) sum[frame + 1] = (sum[frame] ?? 0) + of(frame);
-  return sum;
-}
-
 interface LatticeWish extends Ground {
-  readonly sums: ReadonlyMap<number, Float64Array>;
-  /** The same of a wrong note. */
+  /** Sums up to each frame of what a wrong note is worth. */
   readonly wrong: Float64Array;
   readonly placed: readonly Placed[];
   readonly end: number;
 }
-
-/** How many notes may be left out at once. */
-const MOST_SKIPPED = 2;
 
 /** A way into a note from one before it. Shape: `step` notes back. Units: frames */
 interface Link {
@@ -104,7 +71,7 @@ class Lattice {
   private readonly steps: Uint8Array[] = [];
 
   constructor(private readonly wish: LatticeWish) {
-    const { placed, notes, heard, sums, likelihood } = wish;
+    const { placed, notes, heard, likelihood } = wish;
     this.hold = new Float64Array(heard.frames + 1);
     const frames = placed.map(({ frame }) => frame);
     const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
@@ -118,7 +85,7 @@ class Lattice {
       return last - (this.froms[n] ?? 0) + 1;
     });
     this.sounds = placed.map(
-      ({ note }) => sums.get(likelihood.tableOf[note] ?? 0) ?? new Float64Array(heard.frames + 1),
+      ({ note }) => likelihood.sums[likelihood.tableOf[note] ?? 0] ?? new Float64Array(heard.frames + 1),
     );
     this.attacks = frames.map((_, n) => this.attacksOf(n));
     this.links = frames.map((_, n) =>
@@ -144,15 +111,13 @@ class Lattice {
 
   /** What the beginning of a note is worth by itself, place by place. */
   private attacksOf(n: number): Float64Array {
-    const { heard, placed, notes, likelihood } = this.wish;
-    const note = placed[n]?.note ?? 0;
-    const isSame = n > 0 && likelihood.tableOf[note] === likelihood.tableOf[placed[n - 1]?.note ?? -1];
-    const kind = isSame ? 'same' : notes[note]?.isSlurred ? 'slurred' : 'tongued';
+    const { heard, placed } = this.wish;
+    const ends = { note: placed[n]?.note ?? 0, before: placed[n - 1]?.note ?? -1 };
+    const weight = attackWeight(this.wish, ends, ATTACK_WEIGHT);
     const from = this.froms[n] ?? 0;
-    return new Float64Array(this.widths[n] ?? 1).map((_, place) => {
-      const flux = Math.max(heard.flux[from + place] ?? 0, 0.8 * (heard.flux[from + place + 1] ?? 0));
-      return ATTACK_WEIGHT[kind] * Math.log(0.05 + Math.min(1.5, flux));
-    });
+    return new Float64Array(this.widths[n] ?? 1).map(
+      (_, place) => weight * attackWorth(heard.flux, from + place),
+    );
   }
 
   private goForward(): void {
@@ -190,10 +155,11 @@ class Lattice {
       const start = this.froms[from] ?? 0;
       const [sounds, before, ways] = [this.sounds[from], this.forward[from], this.best[from]];
       if (!sounds || !before || !ways) continue;
-      const hold = this.heldTo(sounds, frame, start);
+      const hold = this.held(sounds, frame, start);
       const last = Math.min(before.length, frame - start);
       for (let at = 0; at < last; at += 1) {
-        const value = (hold[at] ?? 0) + (lengths[frame - start - at] ?? -Infinity);
+        const length = frame - start - at;
+        const value = (hold[length] ?? 0) + (lengths[length] ?? -Infinity);
         const way = (ways[at] ?? -Infinity) + value;
         if (way > most) [most, came, back] = [way, at, step];
         all.add((before[at] ?? -Infinity) + value);
@@ -207,34 +173,26 @@ class Lattice {
     steps[place] = back;
   }
 
-  /** What it is worth that a note, or another in a part of it, sounds from each frame, `lowest` the first, to one. */
-  private heldTo(sounds: Float64Array, frame: number, lowest: number): Float64Array {
-    const { wrong } = this.wish;
+  /**
+   * What it is worth that a note, or another in a part of it, sounds between one frame and each up to another, before it
+   * or after.
+   * Shape:  by how far they are apart
+   */
+  private held(sounds: Float64Array, frame: number, far: number): Float64Array {
     const { hold } = this;
-    const [own1, wrong1] = [sounds[frame] ?? 0, wrong[frame] ?? 0];
+    const { wrong } = this.wish;
+    const [own0, other0] = [sounds[frame] ?? 0, wrong[frame] ?? 0];
+    const way = Math.sign(far - frame);
     let [toWrong, toOwn] = [-Infinity, -Infinity];
-    for (let at = frame; at >= lowest; at -= 1) {
+    for (let length = 0; length <= Math.abs(far - frame); length += 1) {
+      const at = frame + way * length;
       const [own, other] = [sounds[at] ?? 0, wrong[at] ?? 0];
       toWrong = Math.max(toWrong, own - other);
       toOwn = Math.max(toOwn, other - own);
-      const partly = Math.max(toWrong - own + wrong1, toOwn - other + own1);
-      hold[at - lowest] = Math.max(FRAME_WEIGHT * (own1 - own), FRAME_WEIGHT * partly + WRONG.entry);
-    }
-    return hold;
-  }
-
-  /** The same from one frame to each after it. */
-  private heldFrom(sounds: Float64Array, frame: number, highest: number): Float64Array {
-    const { wrong } = this.wish;
-    const { hold } = this;
-    const [own0, wrong0] = [sounds[frame] ?? 0, wrong[frame] ?? 0];
-    let [toWrong, toOwn] = [-Infinity, -Infinity];
-    for (let at = frame; at <= highest; at += 1) {
-      const [own, other] = [sounds[at] ?? 0, wrong[at] ?? 0];
-      toWrong = Math.max(toWrong, own - other);
-      toOwn = Math.max(toOwn, other - own);
-      const partly = Math.max(toWrong - own0 + other, toOwn - wrong0 + own);
-      hold[at - frame] = Math.max(FRAME_WEIGHT * (own - own0), FRAME_WEIGHT * partly + WRONG.entry);
+      const [from, to] = way < 0 ? [own, own0] : [own0, own];
+      const [wrongFrom, wrongTo] = way < 0 ? [other, other0] : [other0, other];
+      const partly = Math.max(toWrong - from + wrongTo, toOwn - wrongFrom + to);
+      hold[length] = Math.max(FRAME_WEIGHT * (to - from), FRAME_WEIGHT * partly + WRONG.entry);
     }
     return hold;
   }
@@ -261,7 +219,7 @@ class Lattice {
     let highest = frame;
     for (let to = n + 1; to <= last; to += 1)
       highest = Math.max(highest, (this.froms[to] ?? 0) + (this.widths[to] ?? 1) - 1);
-    const hold = this.heldFrom(sounds, frame, highest);
+    const hold = this.held(sounds, frame, highest);
     for (let to = n + 1; to <= last; to += 1) {
       const [after, attacks, next] = [this.backward[to], this.attacks[to], this.froms[to] ?? 0];
       const lengths = this.links[to]?.[to - n - 1]?.lengths;

@@ -73,7 +73,7 @@ export function followTake(
     const found = place(strokeWay(ground, wish));
     const isWhole = found.notes.length >= WHOLE * notes.length && found.notes.length >= byPitch.notes.length;
     if (!isWhole || found.stray >= STEADY) return byPitch;
-    return { ...found, fit: clarityOf(heard) < PITCHED ? 1 : found.fit };
+    return { ...found, fit: clarityOf(ground) < PITCHED ? 1 : found.fit };
   }
 }
 
@@ -87,10 +87,10 @@ const STEADY = 0.2;
 const PITCHED = 0.4;
 
 /** How clearly what sounds has pitches. Shape: 0 to 1 */
-function clarityOf({ frames, level, silence, pitch }: Heard): number {
+function clarityOf({ heard: { frames, pitch }, likelihood: { isSilent } }: Ground): number {
   let [clear, sounding] = [0, 0];
   for (let frame = 0; frame < frames; frame += 1) {
-    if ((level[frame] ?? 0) < silence) continue;
+    if (isSilent[frame]) continue;
     sounding += 1;
     clear += surestChance(pitch, frame);
   }

@@ -1,5 +1,6 @@
 import type { Heard } from '../hear/heard.js';
 import type { Ground, Likelihood } from './likelihood.js';
+import { peakAt } from './worth.js';
 
 /** A note that was reached. Shape: `note` its place in the asked notes; whether the player jumped to it. Units: frames */
 export interface Reached {
@@ -161,7 +162,7 @@ class Walk {
       ...{ frame, isSilent, attack, jumpBest, jumpNote: Math.floor(jumpFrom / KINDS) },
       same: log(FAINT.same + (1 - FAINT.same) * attack),
       other: log(FAINT.other + (1 - FAINT.other) * attack),
-      ignored: IGNORED * this.peak(frame),
+      ignored: IGNORED * peakAt(heard.flux, frame),
     };
     if (attack >= FAINTEST) this.weighRises(frame);
     for (let n = 0; n < this.count; n += 1) {
@@ -239,14 +240,6 @@ class Walk {
       Math.max(resting, fall, fallWrong) + FRAME_WEIGHT * (moment.isSilent ? GAP.silent : sounding);
     const falls = fall >= fallWrong ? From.Own : From.OwnWrong;
     this.from[row + 2] = resting >= fall && resting >= fallWrong ? From.Self : falls;
-  }
-
-  /** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */
-  private peak(frame: number): number {
-    const { flux } = this.heard;
-    const here = flux[frame] ?? 0;
-    for (let near = frame - 2; near <= frame + 2; near += 1) if ((flux[near] ?? 0) > here) return 0;
-    return here < 0.25 ? 0 : Math.min(1, here);
   }
 
   /** Where a jump begins that comes now: a player who goes back stops first, if only for a moment. */

@@ -3,6 +3,7 @@ import { fromOctave } from '../hear/octaves.js';
 import { salienceAt, type Salience } from '../hear/salience.js';
 import { CANDIDATES, surestChance, surestMidi } from '../hear/yin.js';
 import type { AskedNote } from './asked-notes.js';
+import { summed } from './worth.js';
 
 /** How well each frame fits each note. */
 export interface Likelihood {
@@ -10,6 +11,8 @@ export interface Likelihood {
   readonly tableOf: Int32Array;
   /** Log chances by frame. */
   readonly tables: readonly Float32Array[];
+  /** Their sums up to each frame. */
+  readonly sums: readonly Float64Array[];
   /** How clearly its pitches come anew, by frame: 0 to 1. */
   readonly rises: readonly Float32Array[];
   readonly isSilent: Uint8Array;
@@ -61,7 +64,8 @@ export function likelihoodOf(
     rises.push(riseFor(heard, pitches));
     return tables.length - 1;
   });
-  return { tableOf, tables, rises, isSilent };
+  const sums = tables.map((table) => summed(table.length, (frame) => table[frame] ?? SILENT));
+  return { tableOf, tables, sums, rises, isSilent };
 }
 
 /** Notes of the same pitches. Units: MIDI numbers as they are tuned */

@@ -1,10 +1,9 @@
 import type { Reached, Way } from './gross.js';
 import { SILENT, type Ground } from './likelihood.js';
 import { unsteadiness } from './unsteadiness.js';
-import { joined, openedWindows, windowsOf, type Window } from './windows.js';
+import { merged, openedWindows, windowsOf, type Window } from './windows.js';
+import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, peakAt, summed } from './worth.js';
 
-/** Frames overlap, so that each says only a part of something new (our own). */
-const FRAME_WEIGHT = 0.25;
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 1.8, tongued: 1.2, slurred: 0.35 };
 /** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, and by the frame beyond. */
@@ -15,9 +14,6 @@ const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };
 const MENDED = 0.6;
 /** What it costs to let a clear attack pass without a note. */
 const IGNORED = -1.5;
-/** What it costs to leave a note out. */
-const LEFT_OUT = -5;
-const MOST_SKIPPED = 2;
 /** A jump back to the beginning of a measure; into one; and forward. */
 const JUMP = { back: -14, inside: -4, forward: -6 };
 /** Before the first note and after the last: a count-in, talk. */
@@ -28,6 +24,10 @@ const ENDS_EARLY = -5;
 const BEGINS = 0.12;
 /** An attack belongs to a note that begins so near. Units: frames */
 const AT_NOTE = 3;
+/** Intervals between notes that are looked at. Units: seconds */
+const LONGEST = 20;
+/** What stands so far behind the best way of its frame is not followed. */
+const HOPELESS = 24;
 
 /**
  * The way of a take anew, now that the tempo is known: what was taken for the next note because another was put in, and
@@ -40,7 +40,7 @@ export function tempoWay(ground: Ground, way: Way, heads: ReadonlySet<number>): 
   const windows = windowsOf(ground, way);
   const found = new TempoWalk(ground, windows, heads).way();
   const opened = openedWindows(ground, found);
-  return opened.length === 0 ? found : new TempoWalk(ground, joined(windows, opened), heads).way();
+  return opened.length === 0 ? found : new TempoWalk(ground, merged([...windows, ...opened]), heads).way();
 }
 
 const NONE = -1;
@@ -86,14 +86,14 @@ class TempoWalk {
     this.ofNote = ground.notes.map(() => []);
     windows.forEach(({ note }, n) => this.ofNote[note]?.push(n));
     const { isSilent } = likelihood;
-    this.tables = likelihood.tables.map((table) => sums(frames, (n) => FRAME_WEIGHT * (table[n] ?? SILENT)));
-    this.wrong = sums(frames, (n) => (isSilent[n] ? FRAME_WEIGHT * SILENT : 0));
-    this.overtime = sums(frames, (n) => (isSilent[n] ? 0 : FRAME_WEIGHT * WRONG.overtime));
-    this.passed = sums(frames, (n) => IGNORED * peakOf(heard.flux, n));
-    this.outside = sums(
+    this.tables = likelihood.sums.map((sum) => sum.map((one) => FRAME_WEIGHT * one));
+    this.wrong = summed(frames, (n) => (isSilent[n] ? FRAME_WEIGHT * SILENT : 0));
+    this.overtime = summed(frames, (n) => (isSilent[n] ? 0 : FRAME_WEIGHT * WRONG.overtime));
+    this.passed = summed(frames, (n) => IGNORED * peakAt(heard.flux, n));
+    this.outside = summed(
       frames,
       (n) =>
-        FRAME_WEIGHT * (isSilent[n] ? OUTSIDE.silent : OUTSIDE.sounding) + IGNORED * peakOf(heard.flux, n),
+        FRAME_WEIGHT * (isSilent[n] ? OUTSIDE.silent : OUTSIDE.sounding) + IGNORED * peakAt(heard.flux, n),
     );
     this.attacks = Uint8Array.from(heard.flux, (_, n) =>
       Math.max(heard.flux[n - 1] ?? 0, heard.flux[n] ?? 0, heard.flux[n + 1] ?? 0) >= BEGINS ? 1 : 0,
@@ -131,25 +131,19 @@ class TempoWalk {
     if (!values) return;
     const inside = this.heads.has(note) ? 0 : JUMP.inside;
     const begins = (this.outside[frame] ?? 0) + (note === 0 ? 0 : JUMP.back + inside);
-    if (begins > (values[at] ?? 0)) this.set(window, at, { value: begins, window: START, frame: 0 });
+    if (begins > (values[at] ?? 0))
+      this.set(window, at, { value: begins, window: START, frame: 0, isJump: false });
     const source = this.leaveWindow[frame] ?? 0;
     const left = this.windows[source]?.note ?? 0;
     if (note !== left + 1 && this.attacks[frame] === 1) {
       const value = (this.leave[frame] ?? 0) + JUMP.back + inside + (note > left ? JUMP.forward : 0);
-      if (value > (values[at] ?? 0)) {
-        this.set(window, at, { value, window: source, frame: this.leaveFrame[frame] ?? 0 });
-        const jumped = this.isJump[window];
-        if (jumped) jumped[at] = 1;
-      }
+      if (value > (values[at] ?? 0))
+        this.set(window, at, { value, window: source, frame: this.leaveFrame[frame] ?? 0, isJump: true });
     }
     values[at] = (values[at] ?? 0) + this.attack(note, frame);
   }
 
-  private set(
-    window: number,
-    at: number,
-    came: { readonly value: number; readonly window: number; readonly frame: number },
-  ): void {
+  private set(window: number, at: number, came: Came): void {
     const [values, windows, frames, jumped] = [
       this.values[window],
       this.cameWindow[window],
@@ -160,15 +154,12 @@ class TempoWalk {
     values[at] = came.value;
     windows[at] = came.window;
     frames[at] = came.frame;
-    jumped[at] = 0;
+    jumped[at] = came.isJump ? 1 : 0;
   }
 
   private attack(note: number, frame: number): number {
-    const { heard, notes, likelihood } = this.ground;
-    const isSame = note > 0 && likelihood.tableOf[note] === likelihood.tableOf[note - 1];
-    const kind = isSame ? 'same' : notes[note]?.isSlurred ? 'slurred' : 'tongued';
-    const flux = Math.max(heard.flux[frame] ?? 0, 0.8 * (heard.flux[frame + 1] ?? 0));
-    return ATTACK_WEIGHT[kind] * Math.log(0.05 + Math.min(1.5, flux));
+    const weight = attackWeight(this.ground, { note, before: note - 1 }, ATTACK_WEIGHT);
+    return weight * attackWorth(this.ground.heard.flux, frame);
   }
 
   /** From a place of a note to every place of the notes after it. */
@@ -317,6 +308,14 @@ class TempoWalk {
   }
 }
 
+/** How a place was reached. Shape: `window` START where the take begins there */
+interface Came {
+  readonly value: number;
+  readonly window: number;
+  readonly frame: number;
+  readonly isJump: boolean;
+}
+
 /** How long a note is held. Units: frames; `own` what its place is worth, where hopeless ways need not be filled */
 interface HoldWish {
   readonly last: number;
@@ -330,23 +329,4 @@ interface Push {
   readonly own: number;
   readonly shape: Float64Array;
   readonly last: number;
-}
-
-/** What stands so far behind the best way of its frame is not followed. */
-const HOPELESS = 24;
-/** Intervals between notes that are looked at. Units: seconds */
-const LONGEST = 20;
-
-function sums(frames: number, of: (frame: number) => number): Float64Array {
-  const out = new Float64Array(frames + 1);
-  for (let n = 0; n < frames; n += 1) out[n + 1] = (out[n] ?? 0) + of(n);
-  return out;
-}
-
-/** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */
-function peakOf(flux: Float32Array, frame: number): number {
-  const here = flux[frame] ?? 0;
-  if (here < 0.25) return 0;
-  for (let near = frame - 2; near <= frame + 2; near += 1) if ((flux[near] ?? 0) > here) return 0;
-  return Math.min(1, here);
 }

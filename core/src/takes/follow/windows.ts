@@ -69,18 +69,13 @@ const MOST = 600_000;
  * Shape:  none where the way keeps to its tempo, or where so little of it does that it is other music
  */
 export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): Window[] {
-  const paces = reached.flatMap(({ note, frame }, n) => {
+  const paces = reached.map(({ note, frame }, n) => {
     const next = reached[n + 1];
     const written = (notes[next?.note ?? -1]?.clock ?? 0) - (notes[note]?.clock ?? 0);
-    return next && !next.isJump && written > 0 ? [((next.frame - frame) * heard.hop) / written] : [];
+    return next && !next.isJump && written > 0 ? ((next.frame - frame) * heard.hop) / written : null;
   });
-  const middle = upperMedian(paces) ?? 1;
-  const strays = reached.map(({ note, frame }, n) => {
-    const next = reached[n + 1];
-    const written = ((notes[next?.note ?? -1]?.clock ?? 0) - (notes[note]?.clock ?? 0)) * middle;
-    if (!next || next.isJump || written <= 0) return false;
-    return Math.abs(Math.log(((next.frame - frame) * heard.hop) / written)) > LOST.far;
-  });
+  const middle = upperMedian(paces.filter((pace) => pace !== null)) ?? 1;
+  const strays = paces.map((pace) => pace !== null && Math.abs(Math.log(pace / middle)) > LOST.far);
   const open: [from: number, to: number][] = [];
   const margin = Math.round(MARGIN / heard.hop);
   strays.forEach((_, n) => {
@@ -94,11 +89,6 @@ export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): 
   const places = open.reduce((sum, [from, to]) => sum + (to - from) * notes.length, 0);
   if (places > MOST) return [];
   return open.flatMap(([from, to]) => notes.map((_, note): Window => ({ note, from, to, pace: middle })));
-}
-
-/** Windows of two kinds together. */
-export function joined(windows: readonly Window[], opened: readonly Window[]): Window[] {
-  return merged([...windows, ...opened]);
 }
 
 /** How far beyond the end of a run its notes are looked for: the jump may have come later, or from farther back. */
@@ -136,7 +126,8 @@ function paceAt(note: number, run: readonly Reached[], paces: readonly number[])
   return paces[best] ?? 1;
 }
 
-function merged(windows: readonly Window[]): Window[] {
+/** Windows of a note that meet become one. Shape: in the order of notes */
+export function merged(windows: readonly Window[]): Window[] {
   const sorted = [...windows].sort((a, b) => a.note - b.note || a.from - b.from);
   const out: Window[] = [];
   for (const window of sorted) {

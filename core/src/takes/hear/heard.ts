@@ -53,10 +53,9 @@ export function hear(sound: Sound, compass: Compass | null, tell?: (done: number
       )
     : null;
   const silence = silenceOf(level);
-  const sounds = level.map((one) => (one < silence ? 0 : 1));
   return {
     ...{ frames, hop: HOP / rate, level, pitch, salience, silence, sound },
-    flux: attacks(flux, sounds),
+    flux: attacks(flux, (frame) => (level[frame] ?? 0) >= silence),
   };
 }
 
@@ -75,7 +74,7 @@ const AROUND = 40;
  * Flux over what is usual around it, as a share of a clear attack of this take; below zero is nothing.
  * Shape:  what rises in silence says nothing of how clear attacks are
  */
-function attacks(flux: Float32Array, sounds: Float32Array): Float32Array {
+function attacks(flux: Float32Array, sounds: (frame: number) => boolean): Float32Array {
   const over = new Float32Array(flux.length);
   let sum = 0;
   for (let n = -AROUND; n < flux.length; n += 1) {
@@ -83,7 +82,7 @@ function attacks(flux: Float32Array, sounds: Float32Array): Float32Array {
     if (n >= 0) over[n] = Math.max(0, (flux[n] ?? 0) - (sum / (2 * AROUND + 1)) * 1.2);
   }
   const peaks = over
-    .filter((one, n) => sounds[n] === 1 && one > (over[n - 1] ?? 0) && one >= (over[n + 1] ?? 0))
+    .filter((one, n) => sounds(n) && one > (over[n - 1] ?? 0) && one >= (over[n + 1] ?? 0))
     .sort();
   const clear = peaks[Math.floor(peaks.length * 0.85)] ?? 1;
   return over.map((one) => one / Math.max(1e-6, clear));

@@ -12,11 +12,11 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import { retry, switchMap, timer } from 'rxjs';
 import { focusHeading } from '../ui/focus-heading';
 import { keepDeskOffline } from './keep-offline';
 import { ClickPlayer } from './click-player';
 import type { DayItem } from './day-items';
+import { fetchAhead } from '../data/fetch-ahead';
 import { MusicFiles } from '../data/music-files';
 import type { TakeOutbox } from '../data/take-outbox';
 import { DeskBeside } from './desk-beside';
@@ -33,8 +33,6 @@ const THEME_KEY = 'vivid-cue-desk-theme';
 
 /** Pages of the desk that are not open come so long after it. Units: milliseconds */
 const LATER_MS = 2500;
-/** What could not be fetched is tried again after so long. Units: milliseconds */
-const AGAIN_MS = 30_000;
 
 /** The student's desk: by personal link, on a stand or a phone, with and without a connection. */
 @Component({
@@ -98,13 +96,8 @@ export class DeskPage {
 
   constructor() {
     // What the list does not need comes after it, and before somebody is without a connection.
-    timer(LATER_MS)
-      .pipe(
-        switchMap(() => this.fetchAhead()),
-        // Without a connection it is tried again.
-        retry({ delay: AGAIN_MS }),
-        takeUntilDestroyed(),
-      )
+    fetchAhead(LATER_MS, () => this.fetchPages())
+      .pipe(takeUntilDestroyed())
       .subscribe();
     effect(() => {
       if (this.linkId() !== '') void this.store.open(this.linkId(), codeInAddress());
@@ -120,7 +113,7 @@ export class DeskPage {
     inject(DestroyRef).onDestroy(() => document.documentElement.classList.remove('dim'));
   }
 
-  private async fetchAhead(): Promise<void> {
+  private async fetchPages(): Promise<void> {
     await Promise.all([
       import('./desk-run'),
       import('./desk-beside'),

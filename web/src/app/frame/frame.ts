@@ -14,7 +14,8 @@ import { MessageService } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import { ConfirmDialog } from 'primeng/confirmdialog';
 import { Toast } from 'primeng/toast';
-import { filter, map, retry, switchMap, timer } from 'rxjs';
+import { filter, map } from 'rxjs';
+import { fetchAhead } from '../data/fetch-ahead';
 import { PlaceStore } from '../data/place-store';
 import { troubleOf } from '../data/problem';
 import { SessionStore } from '../data/session-store';
@@ -24,8 +25,6 @@ import { isTyping } from '../ui/typing';
 const THEME_KEY = 'vivid-cue-theme';
 /** What no page needs at once comes so long after it. Units: milliseconds */
 const LATER_MS = 4000;
-/** What could not be fetched is tried again after so long. Units: milliseconds */
-const AGAIN_MS = 30_000;
 
 /** One step of the work line. */
 interface Step {
@@ -112,13 +111,8 @@ export class Frame {
 
   constructor() {
     // Takes that wait are sent wherever somebody is.
-    timer(LATER_MS)
-      .pipe(
-        switchMap(() => this.sendTakes()),
-        // A server that is away for a while is asked again.
-        retry({ delay: AGAIN_MS }),
-        takeUntilDestroyed(this.destroyRef),
-      )
+    fetchAhead(LATER_MS, () => this.sendTakes())
+      .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe();
     document.documentElement.classList.toggle('dim', this.isDim());
   }

@@ -1,0 +1,44 @@
+import type { Ground } from './likelihood.js';
+
+/** Frames overlap, so that each says only a part of something new, where notes have durations (our own). */
+export const FRAME_WEIGHT = 0.25;
+/** What it costs to leave a note out, and how many may be at once. */
+export const LEFT_OUT = -5;
+export const MOST_SKIPPED = 2;
+
+/** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
+export interface AttackWeight {
+  readonly same: number;
+  readonly tongued: number;
+  readonly slurred: number;
+}
+
+/** What the weight of a note's attack is, after another note. Shape: places of both in the asked notes, -1 for none */
+export function attackWeight(
+  { notes, likelihood: { tableOf } }: Ground,
+  { note, before }: { readonly note: number; readonly before: number },
+  weight: AttackWeight,
+): number {
+  if (before >= 0 && tableOf[note] === tableOf[before]) return weight.same;
+  return notes[note]?.isSlurred ? weight.slurred : weight.tongued;
+}
+
+/** How well a note may begin in a frame, by what comes anew there. Units: log chance, before it is weighed */
+export function attackWorth(flux: Float32Array, frame: number): number {
+  return Math.log(0.05 + Math.min(1.5, Math.max(flux[frame] ?? 0, 0.8 * (flux[frame + 1] ?? 0))));
+}
+
+/** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */
+export function peakAt(flux: Float32Array, frame: number): number {
+  const here = flux[frame] ?? 0;
+  if (here < 0.25) return 0;
+  for (let near = frame - 2; near <= frame + 2; near += 1) if ((flux[near] ?? 0) > here) return 0;
+  return Math.min(1, here);
+}
+
+/** Sums up to each frame. Shape: one more than there are frames */
+export function summed(frames: number, of: (frame: number) => number): Float64Array {
+  const sum = new Float64Array(frames + 1);
+  for (let frame = 0; frame < frames; frame += 1) sum[frame + 1] = (sum[frame] ?? 0) + of(frame);
+  return sum;
+}
