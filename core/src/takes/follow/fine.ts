@@ -1,4 +1,5 @@
-import { SILENT, type Ground } from './likelihood.js';
+import type { Ground } from './ground.js';
+import { SILENT } from './likelihood.js';
 import { localPace } from './local-pace.js';
 import { unsteadiness } from './unsteadiness.js';
 import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, summed } from './worth.js';

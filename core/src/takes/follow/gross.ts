@@ -1,5 +1,5 @@
 import type { Heard } from '../hear/heard.js';
-import type { Ground, Likelihood } from './likelihood.js';
+import type { Ground, Likelihood } from './ground.js';
 import { peakAt } from './worth.js';
 
 /** A note that was reached. Shape: `note` its place in the asked notes; whether the player jumped to it. Units: frames */

@@ -3,27 +3,8 @@ import { fromOctave } from '../hear/octaves.js';
 import { salienceAt, type Salience } from '../hear/salience.js';
 import { CANDIDATES, surestChance, surestMidi } from '../hear/yin.js';
 import type { AskedNote } from './asked-notes.js';
+import type { Likelihood } from './ground.js';
 import { summed } from './worth.js';
-
-/** How well each frame fits each note. */
-export interface Likelihood {
-  /** Which table a note has: notes of the same pitches share one. */
-  readonly tableOf: Int32Array;
-  /** Log chances by frame. */
-  readonly tables: readonly Float32Array[];
-  /** Their sums up to each frame. */
-  readonly sums: readonly Float64Array[];
-  /** How clearly its pitches come anew, by frame: 0 to 1. */
-  readonly rises: readonly Float32Array[];
-  readonly isSilent: Uint8Array;
-}
-
-/** What a way through the music is looked for in. */
-export interface Ground {
-  readonly heard: Heard;
-  readonly notes: readonly AskedNote[];
-  readonly likelihood: Likelihood;
-}
 
 /** What a frame is worth that fits nothing: a wrong note, a noise. */
 const FLOOR = 0.02;

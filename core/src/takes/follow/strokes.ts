@@ -1,6 +1,6 @@
 import type { Heard } from '../hear/heard.js';
 import type { AskedNote } from './asked-notes.js';
-import type { Ground } from './likelihood.js';
+import type { Ground } from './ground.js';
 import type { GrossWish, Reached, Way } from './gross.js';
 
 /** An attack that stands out. Units: frames; 0 to 1 */

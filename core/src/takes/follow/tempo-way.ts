@@ -1,5 +1,6 @@
 import type { Reached, Way } from './gross.js';
-import { SILENT, type Ground } from './likelihood.js';
+import type { Ground } from './ground.js';
+import { SILENT } from './likelihood.js';
 import { unsteadiness } from './unsteadiness.js';
 import { merged, openedWindows, windowsOf, type Window } from './windows.js';
 import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, peakAt, summed } from './worth.js';

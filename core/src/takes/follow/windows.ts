@@ -1,6 +1,6 @@
 import { upperMedian } from '../../base/index.js';
 import type { Reached, Way } from './gross.js';
-import type { Ground } from './likelihood.js';
+import type { Ground } from './ground.js';
 import { localPace } from './local-pace.js';
 
 /** A note is looked for around the places of so many notes on each side, and at most so far. Units: notes, seconds */

@@ -1,4 +1,4 @@
-import type { Ground } from './likelihood.js';
+import type { Ground } from './ground.js';
 
 /** Frames overlap, so that each says only a part of something new, where notes have durations (our own). */
 export const FRAME_WEIGHT = 0.25;
