@@ -8,7 +8,11 @@ missing=()
 command -v mariadbd >/dev/null || [ -x /usr/sbin/mariadbd ] || missing+=(mariadb-server-core)
 command -v mariadb >/dev/null || missing+=(mariadb-client-core)
 if [ "${1:-}" = backup ]; then command -v mariadb-dump >/dev/null || missing+=(mariadb-client); fi
-if [ "${1:-}" = browser ]; then command -v chromium >/dev/null || missing+=(chromium); fi
+if [ "${1:-}" = browser ]; then
+  command -v chromium >/dev/null || missing+=(chromium)
+  # The same browser without a window: tests are a good deal quicker in it.
+  command -v chromium-headless-shell >/dev/null || missing+=(chromium-headless-shell)
+fi
 
 if [ "${#missing[@]}" -gt 0 ]; then
   command -v apt-get >/dev/null || stop "Missing: ${missing[*]}. This is no Debian machine; install them and start again."

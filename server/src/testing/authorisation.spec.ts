@@ -16,8 +16,8 @@ describe('authorisation: every route × signed out, other studio, own studio', (
     server = await startServer();
   });
   beforeEach(async () => {
-    if (isOwnUsed) own = await reported(await rehearsed(server, await walkPath(server)));
-    if (isOtherUsed) other = await rehearsed(server, await walkPath(server));
+    const anew = async (): Promise<World> => rehearsed(server, await walkPath(server));
+    [own, other] = await Promise.all([isOwnUsed ? anew().then(reported) : own, isOtherUsed ? anew() : other]);
     [isOwnUsed, isOtherUsed] = [true, false];
   });
   afterAll(() => server.db.destroy());

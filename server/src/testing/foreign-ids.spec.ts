@@ -77,12 +77,13 @@ describe('identifiers of another studio in bodies and queries', () => {
         .db(table)
         .where({ studio_id: studioId })
         .update({ [column]: 'UNSEEN' });
+    // One row of each kind: a second of the same kind is looked up in the same way.
     const ids = await Promise.all(
       (await studioTables(server, 'id')).map((table) =>
-        server.db(table).where({ studio_id: studioId }).select('id'),
+        server.db(table).where({ studio_id: studioId }).orderBy('id').first('id'),
       ),
     );
-    foreign = (ids.flat() as { id: string }[]).map(({ id }) => id);
+    foreign = (ids as ({ id: string } | undefined)[]).flatMap((row) => (row ? [row.id] : []));
     expect(foreign.length).toBeGreaterThan(12);
   });
   afterAll(() => server.db.destroy());
@@ -128,7 +129,7 @@ describe('identifiers of another studio in bodies and queries', () => {
       // Opening a studio leaves the one that is open.
       const browser = name === 'createAccount' ? new Browser(server.app) : own.browser;
       await browser.refresh();
-      for (const id of foreign) {
+      const attempt = async (id: string): Promise<void> => {
         const input = isQuery ? null : withId(rightBody(name, own), path, id);
         if (!isQuery && input === null) return;
         const answer = isQuery
@@ -136,7 +137,9 @@ describe('identifiers of another studio in bodies and queries', () => {
           : await rightCall(name, browser, own, input as object);
         expect(answer.status).withContext(id).toBeLessThan(500);
         expect(JSON.stringify(answer.body)).not.toContain('UNSEEN');
-      }
+      };
+      // A few at a time: the database and the server take turns anyway.
+      for (let n = 0; n < foreign.length; n += 4) await Promise.all(foreign.slice(n, n + 4).map(attempt));
       expect(await otherRows()).toBe(before);
       const room = await own.browser.call('readScoreRoom', { programPartId: own.programPartId });
       expect(JSON.stringify(room.body)).not.toContain('UNSEEN');

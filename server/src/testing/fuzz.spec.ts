@@ -62,7 +62,7 @@ function withValue(value: unknown, [step, ...rest]: readonly string[], odd: unkn
 
 /** Routes that would end what the others are tried in. */
 const ENDING: readonly RouteName[] = ['signOut', 'removeStudio', 'changePassword', 'eraseStudent'];
-const RUNS = 90;
+const RUNS = 60;
 
 describe('whatever is sent', () => {
   let server: TestServer;
