@@ -57,6 +57,8 @@ test('a mock day: made from the program, run on one screen, scored by two on the
   await expect(page.locator('.items li')).toHaveCount(1);
   await page.getByRole('button', { name: 'Add sight-reading' }).click();
   await expect(page.locator('.items li')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Add an ear test' }).click();
+  await expect(page.locator('.items li')).toHaveCount(3);
   await page.getByLabel('study, s').nth(1).fill('3');
   await page.getByLabel('pause after, s').first().fill('0');
   await page.getByLabel('pause after, s').first().blur();
@@ -89,13 +91,35 @@ test('a mock day: made from the program, run on one screen, scored by two on the
   await expect(page.getByRole('timer')).toHaveText('0:00');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'A moment' })).toBeVisible();
+  await page.keyboard.press('Enter');
+
+  // The ear test sounds question by question; what is right stands on the listeners' phones only.
+  await expect(page.getByRole('heading', { name: 'Ear test' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  const ear = page.locator('vc-mock-ear');
+  await expect(ear).toContainText('Question 1 of 5');
+  await expect(ear.getByRole('status')).toHaveText('Answer now.');
+  await ear.getByRole('button', { name: 'Hear it again' }).click();
+  await expect(ear.getByRole('status')).toHaveText('Listen …');
+  await expectAccessible(page);
+  await second.getByRole('button', { name: 'Now: Ilse Vantongeren: Ear test' }).click();
+  await expect(second.locator('.answers li')).toHaveCount(5);
+  await expect(second.locator('.answers li strong').first()).toHaveText(/^beats [1-4]/u);
+  await expectAccessible(second);
+  for (let n = 2; n <= 5; n += 1) {
+    await page.getByRole('button', { name: /^Next question/u }).click();
+    await expect(ear).toContainText(`Question ${n} of 5`);
+  }
+  await page.getByRole('button', { name: /^Played/u }).click();
   await expect(page.getByRole('heading', { name: 'Thank you. That was all.' })).toBeVisible();
   await page.getByRole('button', { name: /^Back to the day/u }).click();
 
   await score(first, ['3', '10']);
+  await second.getByRole('button', { name: 'Ferry Lines' }).click();
   await score(second, ['10', '14']);
   await first.reload();
-  await expect(first.getByText('1 of 2 scored')).toBeVisible();
+  await expect(first.getByText('1 of 3 scored')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Results' })).toBeVisible();
   await expect(page.getByText('mm. 10')).toBeVisible();

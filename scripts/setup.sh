@@ -23,8 +23,11 @@ if [ "${#missing[@]}" -gt 0 ]; then
   fi
   say "Installing ${missing[*]} …"
   mkdir -p "$DATA"
-  # Only the programs are installed, never the service, so no system-wide database starts.
-  { "${as_root[@]}" apt-get update -qq && "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"; } >"$DATA/apt.log" 2>&1 ||
-    stop "apt-get could not install ${missing[*]}; $DATA/apt.log says why."
+  # Only the programs are installed, never the service, so no system-wide database starts. The npm packages come meanwhile.
+  { "${as_root[@]}" apt-get update -qq && "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"; } >"$DATA/apt.log" 2>&1 &
+  installing=$!
 fi
 ensure_packages
+if [ "${#missing[@]}" -gt 0 ]; then
+  wait "$installing" || stop "apt-get could not install ${missing[*]}; $DATA/apt.log says why."
+fi

@@ -40,14 +40,14 @@ jasmine() { node_modules/.bin/jasmine --config="$1"; }
 
 core_suites() { suite core jasmine core/jasmine.json; suite contract jasmine contract/jasmine.json; suite cli jasmine cli/jasmine.json; }
 rules() { check lint npm run -s lint; check dependency-rules npm run -s depcruise; }
-# What needs no database runs beside what waits for it.
+# What needs neither database nor browser runs beside what waits for them.
 beside=''
 log="$DATA/test-core.log"
 if [ "$only" = all ]; then { core_suites; rules; } >"$log" 2>&1 & beside=$!
 elif wants core; then core_suites; fi
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
-if [ -n "$beside" ]; then wait "$beside"; cat "$log"; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
+if [ -n "$beside" ]; then wait "$beside"; cat "$log"; fi
 # The application for the end-to-end tests is built while servers and databases are killed, which is mostly waiting.
 building=''
 if [ "$only" = all ]; then (ensure_web_build) >"$DATA/test-build.log" 2>&1 & building=$!; fi

@@ -1,11 +1,9 @@
 // Runs the component specs in Debian's Chromium; the counts go to a file for the summary of all suites.
 const { writeFileSync, existsSync } = require('node:fs');
 
-process.env.CHROME_BIN ??= [
-  '/usr/bin/chromium-headless-shell',
-  '/usr/bin/chromium',
-  '/usr/bin/chromium-browser',
-].find((path) => existsSync(path));
+process.env.CHROME_BIN ??= ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) =>
+  existsSync(path),
+);
 
 function countReporter() {
   const failures = [];

@@ -214,6 +214,8 @@ export interface HeardItem {
   readonly criteria: MockItem['criteria'];
   readonly measures: readonly TapMeasure[];
   readonly takeId: string | null;
+  /** What an ear test asks, and what is right. */
+  readonly answers: readonly { readonly ask: string; readonly right: string }[];
 }
 
 /** A player as a listener is told of one: by name, or by number where nobody is to be known. */

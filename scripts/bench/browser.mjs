@@ -1,59 +1,24 @@
-import { spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import { chromium } from '@playwright/test';
-import { v7 as newId } from 'uuid';
-import {
-  addProgram,
-  addSheet,
-  addStudent,
-  connect,
-  migrate,
-  openStudio,
-  studentPage,
-  uploadScore,
-} from '../../server/dist/index.js';
-import { blankPart } from '../../core/dist/sheet/index.js';
-import { longStudy } from './long-study.mjs';
+import { fill, isBuilt, origin, root, signedIn, withServer } from './bench-studio.mjs';
 import { longSheet } from './sheets.mjs';
 import { line, median, ms } from './timing.mjs';
 
-const PORT = 4391;
-const PASSWORD = 'a password of the bench';
-const root = fileURLToPath(new URL('../../', import.meta.url));
-
 /** How long the page's main thread is held in one piece while a score is opened, read, engraved and looked at. */
 export async function benchBrowser() {
-  if (!existsSync(`${root}web/dist/browser/index.html`)) {
+  if (!isBuilt()) {
     line('Main thread in Chromium', '–', 'the web application is not built: npm run build');
     return;
   }
-  const db = connect(process.env.DATABASE_URL);
-  await migrate(db);
-  const server = spawn(process.execPath, [`${root}server/dist/main.js`], {
-    env: {
-      ...process.env,
-      PORT: String(PORT),
-      SESSION_SECRET: 'a secret of the bench, long enough to be one',
-      WEB_FOLDER: `${root}web/dist/browser`,
-    },
-    stdio: 'ignore',
-  });
-  try {
-    await untilAnswered();
+  await withServer(async (db) => {
     for (const count of [64, 1024]) await measure(db, count);
     await measureDesk(await fill(db, 1));
     await measurePages(await fill(db, 32));
-  } finally {
-    server.kill('SIGTERM');
-    await db.destroy();
-  }
+  });
 }
 
 /** One line of a sheet for ten instruments is told what it is: shown at its margin, and in the parts. */
 async function measureDesk({ email }) {
   const { browser, page } = await signedIn(email);
-  await page.goto(`http://127.0.0.1:${PORT}/sheets/new`);
+  await page.goto(`${origin}/sheets/new`);
   await page.getByLabel('Published text').fill(longSheet(1));
   await page.getByRole('button', { name: 'Read it' }).click();
   const row = page.locator('.row', { hasText: 'All scales from memory.' });
@@ -101,7 +66,7 @@ function pressRole(role) {
 /** A page of 200 dots an inch is brought: when it is seen, when its measures are, and how long the page is held meanwhile. */
 async function measurePages({ email, partId }) {
   const { browser, page } = await signedIn(email);
-  await page.goto(`http://127.0.0.1:${PORT}/score/${partId}`);
+  await page.goto(`${origin}/score/${partId}`);
   await page.getByRole('button', { name: 'Replace the score' }).click();
   const shown = [];
   const found = [];
@@ -163,21 +128,6 @@ function watchBoard() {
   });
 }
 
-async function signedIn(email) {
-  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
-  const browser = await chromium.launch({
-    executablePath,
-    args: ['--no-sandbox', '--headless', '--disable-gpu'],
-  });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(`http://127.0.0.1:${PORT}`);
-  await page.getByLabel('E-mail').fill(email);
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await page.getByRole('link', { name: 'Bench student' }).waitFor();
-  return { browser, page };
-}
-
 async function measure(db, measureCount) {
   const { email, partId } = await fill(db, measureCount);
   const { browser, page } = await signedIn(email);
@@ -221,56 +171,4 @@ async function measure(db, measureCount) {
   for (let n = 0; n < 8; n += 1) await page.keyboard.press('ArrowRight');
   await longest('eight measures walked');
   await browser.close();
-}
-
-async function fill(db, measureCount) {
-  const now = Date.now();
-  const email = `bench.${measureCount}.${now}@studio.example`;
-  const ids = { id: newId(), studioId: newId() };
-  const account = await openStudio(
-    db,
-    { ...ids, email, password: PASSWORD, name: 'Bench', studioName: 'Bench', zone: 'UTC' },
-    { now: new Date(now), from: null },
-  );
-  const studio = { db, id: account.studioId };
-  const [studentId, sheetId, programId] = [newId(), newId(), newId()];
-  await addStudent(studio, { id: studentId, name: 'Bench student', instrument: 'clarinet' }, new Date(now));
-  await addSheet(
-    studio,
-    {
-      id: sheetId,
-      body: 'Bench body',
-      year: '2027',
-      division: '',
-      instrument: 'clarinet',
-      deadlines: [],
-      parts: [
-        {
-          ...blankPart('Etude', 'etude', newId()),
-          title: `Study of ${measureCount}`,
-          tempo: { beatUnit: 'quarter', bpmMin: 116, bpmMax: 116, bound: 'exact', words: null },
-        },
-      ],
-    },
-    now,
-  );
-  await addProgram(studio, { id: programId, studentId, sheetId }, new Date(now));
-  const page = await studentPage(studio, studentId, now);
-  const partId = page.programs[0].parts[0].id;
-  const bytes = Buffer.from(longStudy(measureCount));
-  const upload = { id: newId(), fileName: 'study.musicxml', partId: null, bytes };
-  await uploadScore(studio, partId, { upload, nowMs: now });
-  return { email, partId };
-}
-
-async function untilAnswered() {
-  for (let tries = 0; tries < 100; tries += 1) {
-    const isUp = await fetch(`http://127.0.0.1:${PORT}/health`).then(
-      ({ ok }) => ok,
-      () => false,
-    );
-    if (isUp) return;
-    await new Promise((done) => setTimeout(done, 100));
-  }
-  throw new Error('The server did not start.');
 }

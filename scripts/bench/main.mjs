@@ -7,6 +7,7 @@ import { benchTakes } from './takes.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchReading } from './reading.mjs';
 import { benchServer } from './server.mjs';
+import { benchSound } from './sound.mjs';
 import { benchSheets } from './sheets.mjs';
 import { keep } from './timing.mjs';
 
@@ -18,6 +19,7 @@ benchTakes();
 await benchSheets();
 await benchPlan();
 await benchBrowser();
+await benchSound();
 await benchServer(reps);
 if (process.argv.includes('--keep'))
   keep(execFileSync('git', ['rev-parse', '--short', 'HEAD'], { encoding: 'utf8' }).trim());

@@ -2,6 +2,7 @@ import { readScore } from '../score/index.js';
 import { bytesOf } from '../score/testing/music-xml.js';
 import { framePitch } from '../takes/index.js';
 import {
+  auralQuestions,
   accompaniment,
   dayResults,
   drawnFor,
@@ -121,6 +122,12 @@ describe('a mock day', () => {
   });
 });
 
+/** A beat as it is written, counted from 0. */
+function beatOf(text: string): number {
+  const part = { '¼': 0.25, '½': 0.5, '¾': 0.75 }[text.slice(1)] ?? 0;
+  return Number(text[0]) - 1 + part;
+}
+
 describe('ear tests', () => {
   const test = (kind: (typeof EAR_KINDS)[number], level: number, seed: number) => {
     const made = earTest(kind, { level, seed });
@@ -166,6 +173,45 @@ describe('ear tests', () => {
           }
         }
     expect(earTest('echo', { level: 9, seed: 1 }).ok).toBeFalse();
+  });
+
+  it('ask five things on a day, the same by the same seed, each with what is right as a listener reads it', () => {
+    // Degrees of a major scale and their semitones: common practice, no source.
+    const semitones = [0, 2, 4, 5, 7, 9, 11];
+    for (let level = 1; level <= 8; level += 1)
+      for (let seed = 0; seed < 40; seed += 1) {
+        const asked = auralQuestions({ level, seed });
+        expect(asked).toEqual(auralQuestions({ level, seed }));
+        expect(asked.map(({ test: { kind } }) => kind)).toEqual([
+          'clap',
+          'interval',
+          'echo',
+          'cadence',
+          'meter',
+        ]);
+        for (const { test: one, right } of asked) {
+          if (one.choices) expect(one.choices).toContain(right);
+          if (one.onsets) {
+            const read = right
+              .replace('beats ', '')
+              .split(' | ')
+              .flatMap((measure, n) => measure.split(' ').map((beat) => 4 * n + beatOf(beat)));
+            expect(read)
+              .withContext(right)
+              .toEqual([...one.onsets]);
+          }
+          if (one.melody) {
+            const tonic = one.melody[0]?.midi ?? 0;
+            const read = [...(right.split(' in ')[0] ?? '').matchAll(/(low )?([1-7])/gu)].map(
+              ([, low, degree]) => tonic + (semitones[Number(degree) - 1] ?? 0) - (low ? 12 : 0),
+            );
+            expect(read)
+              .withContext(right)
+              .toEqual(one.melody.map(({ midi }) => midi));
+          }
+        }
+      }
+    expect(auralQuestions({ level: 9, seed: 1 })).toEqual([]);
   });
 
   it('hear taps wherever they begin, and what is missing or too many', () => {

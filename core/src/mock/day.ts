@@ -29,7 +29,7 @@ export interface MockItem {
   readonly partIds: readonly string[];
   readonly title: string;
   readonly words: string;
-  /** How hard what is read at sight is, 1 to 8; of no meaning elsewhere. */
+  /** How hard what is read at sight or heard is, 1 to 8; of no meaning elsewhere. */
   readonly level: number;
   readonly studySeconds: number;
   readonly pauseSeconds: number;
@@ -54,8 +54,8 @@ export const USUAL_CRITERIA: readonly CriterionShare[] = Object.freeze([
 const USUAL_POINTS = 20;
 /** Study time for sight-reading where the sheet says nothing (common practice, no source). Units: seconds */
 const STUDY_SECONDS = 30;
-/** Studies are read at this level until somebody says another (our own). */
-const SIGHT_LEVEL = 3;
+/** Studies are read, and ears tested, at this level until somebody says another (our own). */
+const USUAL_LEVEL = 3;
 /** Between two things. Units: seconds (our own) */
 const PAUSE_SECONDS = 15;
 /** From so many scales on one is drawn: nobody hears them all. */
@@ -83,7 +83,7 @@ export function mockItems(
         ...{ id: newId(), call, partIds: isScale ? scales.map(({ id }) => id) : [part.id] },
         title: isScale ? 'A scale, drawn' : part.title,
         words: wordsOf(call, part.title),
-        level: SIGHT_LEVEL,
+        level: USUAL_LEVEL,
         studySeconds: call === 'sight' ? STUDY_SECONDS : 0,
         pauseSeconds: PAUSE_SECONDS,
         criteria: splitPoints(part.points ?? USUAL_POINTS, criteria),

@@ -64,7 +64,8 @@ const METERS: readonly (readonly [name: string, beats: number, parts: number])[]
   ['six eight', 2, 3],
 ];
 
-const MAJOR = [0, 2, 4, 5, 7, 9, 11];
+/** Semitones of a major scale above its tonic. */
+export const MAJOR: readonly number[] = [0, 2, 4, 5, 7, 9, 11];
 const SOFT = 0.6;
 
 /**

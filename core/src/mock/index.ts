@@ -25,6 +25,7 @@ export {
   type PlayerResult,
 } from './results.js';
 export { accompaniment, hasOthers, type AccompanyingNote, type OwnPart } from './accompaniment.js';
+export { auralQuestions, type AuralQuestion } from './aural.js';
 export {
   EAR_KINDS,
   earTest,

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { shuffled } from '@vivid-cue/core/mock';
+import { auralQuestions, itemSeed, shuffled } from '@vivid-cue/core/mock';
 import type {
   HeardPlayer,
   ListenerEntry,
@@ -119,7 +119,7 @@ export async function listeningView(studio: Studio, listener: ListenerRow): Prom
   const settings = await readSettings(studio);
   const isBlind = mock.is_blind === 1;
   const all = (await playerViews(studio, rows)).map((player, n) =>
-    heardPlayer(player, isBlind ? n + 1 : null),
+    heardPlayer(player, { number: isBlind ? n + 1 : null, seedAt: (at) => itemSeed(mock.seed, n, at) }),
   );
   const scores = await scoresOf(studio, [listener.id]);
   const now = nowOf(mock);
@@ -145,14 +145,20 @@ function seedOf(id: string): number {
   return Number.parseInt(id.slice(-8), 16) >>> 1;
 }
 
-function heardPlayer({ id, student, items }: MockPlayerView, number: number | null): HeardPlayer {
+function heardPlayer(
+  { id, student, items }: MockPlayerView,
+  { number, seedAt }: { readonly number: number | null; readonly seedAt: (item: number) => number },
+): HeardPlayer {
   return {
     id,
     label: number === null ? student.name : `Player ${number}`,
     instrument: student.instrument,
-    items: items.map(({ id: itemId, title, drawn, criteria, measures, takeId }) => ({
+    items: items.map(({ id: itemId, title, drawn, criteria, measures, takeId, call, level }, at) => ({
       ...{ id: itemId, criteria, measures, takeId, start: drawn?.start ?? null },
       title: drawn && drawn.start === null ? drawn.title : title,
+      answers: (call === 'aural' ? auralQuestions({ level, seed: seedAt(at) }) : []).map(
+        ({ test: { ask }, right }) => ({ ask, right }),
+      ),
     })),
   };
 }

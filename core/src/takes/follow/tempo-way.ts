@@ -6,15 +6,16 @@ import { merged, openedWindows, windowsOf, type Window } from './windows.js';
 import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, peakAt, summed } from './worth.js';
 
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
-const ATTACK_WEIGHT = { same: 1.8, tongued: 1.2, slurred: 0.35 };
+const ATTACK_WEIGHT = { same: 1.4, tongued: 1, slurred: 0.35 };
 /** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, and by the frame beyond. */
 const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25) };
 /** So long a wrong note lasts, what goes on is something else: a share of what is written, and so much; a long one. Units: seconds */
 const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };
 /** Who touches a wrong note first and mends it does so within this share of its time. */
 const MENDED = 0.6;
-/** What it costs to let a clear attack pass without a note. */
-const IGNORED = -1.5;
+/** What it costs to let a clear attack pass without a note; so many times as much once the note is over: in a stop nothing begins. */
+const IGNORED = -2;
+const IGNORED_LATE = 3;
 /** A jump back to the beginning of a measure; into one; and forward. */
 const JUMP = { back: -14, inside: -4, forward: -6 };
 /** Before the first note and after the last: a count-in, talk. */
@@ -241,14 +242,17 @@ class TempoWalk {
     const due = frame + Math.round(WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop);
     const mended = frame + Math.round(MENDED * awaited);
     const due0 = this.overtime[Math.min(this.frames, due)] ?? 0;
+    const passedDue = passed[Math.min(this.frames, due)] ?? 0;
     for (let at = frame + 1; at <= last; at += 1) {
       const [own, other] = [table[at] ?? 0, (wrong[at] ?? 0) + slope * (at - frame)];
-      const ignored = busy * Math.min(0, (passed[Math.max(0, at - AT_NOTE)] ?? 0) - passed0);
+      const gone = passed[Math.max(0, at - AT_NOTE)] ?? 0;
+      const late = at > due ? (IGNORED_LATE - 1) * Math.min(0, gone - passedDue) : 0;
+      const ignored = busy * Math.min(0, gone - passed0) + late;
       const whole = own - own0;
-      const late = toWrong - own0 + other + WRONG.entry;
+      const begun = toWrong - own0 + other + WRONG.entry;
       const early = toOwn - wrong0 + own + WRONG.entry;
       const over = at > due ? (this.overtime[at] ?? 0) - due0 : 0;
-      const value = Math.max(whole, late + over, early) + ignored;
+      const value = Math.max(whole, begun + over, early) + ignored;
       hold[at - frame] = value;
       if (before + value < (leave[at] ?? 0) - 2 * HOPELESS) return at;
       toWrong = Math.max(toWrong, own - other);

@@ -61,11 +61,22 @@ function steadied(windows: readonly Window[]): Window[] {
 const LOST = { among: 6, strays: 4, far: Math.log(1.5) };
 /** What is opened around it. Units: seconds */
 const MARGIN = 1;
+/** Around a jump so much is opened, for notes so near to where it leaves and lands. Units: seconds of the take; of the written clock */
+const AROUND_JUMP = { seconds: 5, clock: 10 };
 /** So many places are opened at most (our own, for time and memory). */
 const MOST = 600_000;
 
+/** Where a way is looked for anew. Units: frames; notes, both ends within */
+interface Opened {
+  readonly from: number;
+  readonly to: number;
+  readonly first: number;
+  readonly last: number;
+}
+
 /**
- * Windows for every note where a way strays from the tempo note after note: the player may be anywhere there.
+ * Windows for every note where a way strays from the tempo note after note, since the player may be anywhere there, and
+ * around each of its jumps, which may lie some measures beside.
  * Shape:  none where the way keeps to its tempo, or where so little of it does that it is other music
  */
 export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): Window[] {
@@ -76,19 +87,57 @@ export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): 
   });
   const middle = upperMedian(paces.filter((pace) => pace !== null)) ?? 1;
   const strays = paces.map((pace) => pace !== null && Math.abs(Math.log(pace / middle)) > LOST.far);
-  const open: [from: number, to: number][] = [];
-  const margin = Math.round(MARGIN / heard.hop);
-  strays.forEach((_, n) => {
-    if (strays.slice(n, n + LOST.among).filter(Boolean).length < LOST.strays) return;
-    const from = Math.max(0, (reached[n]?.frame ?? 0) - margin);
-    const to = Math.min(heard.frames - 1, (reached[n + LOST.among]?.frame ?? end) + margin);
-    const last = open.at(-1);
-    if (last && from <= last[1]) last[1] = Math.max(last[1], to);
-    else open.push([from, to]);
+  const within = (frame: number): number => Math.max(0, Math.min(heard.frames - 1, Math.round(frame)));
+  const margin = MARGIN / heard.hop;
+  const lost = strays.flatMap((_, n): Opened[] => {
+    if (strays.slice(n, n + LOST.among).filter(Boolean).length < LOST.strays) return [];
+    const [from, to] = [reached[n]?.frame ?? 0, reached[n + LOST.among]?.frame ?? end];
+    return [{ from: within(from - margin), to: within(to + margin), first: 0, last: notes.length - 1 }];
   });
-  const places = open.reduce((sum, [from, to]) => sum + (to - from) * notes.length, 0);
+  const open = joined(
+    [...lost, ...aroundJumps(notes, reached, heard.hop)].map((one) => ({ ...one, to: within(one.to) })),
+  );
+  const places = open.reduce((sum, { from, to, first, last }) => sum + (to - from) * (last - first + 1), 0);
   if (places > MOST) return [];
-  return open.flatMap(([from, to]) => notes.map((_, note): Window => ({ note, from, to, pace: middle })));
+  return open.flatMap(({ from, to, first, last }) =>
+    Array.from({ length: last - first + 1 }, (_, n): Window => ({ note: first + n, from, to, pace: middle })),
+  );
+}
+
+function aroundJumps(notes: Ground['notes'], reached: readonly Reached[], hop: number): Opened[] {
+  const clockOf = (note: number): number => notes[note]?.clock ?? 0;
+  const wide = AROUND_JUMP.seconds / hop;
+  return reached.flatMap((landed, n): Opened[] => {
+    const left = reached[n - 1];
+    if (!left || !landed.isJump) return [];
+    const low = Math.min(clockOf(left.note), clockOf(landed.note)) - AROUND_JUMP.clock;
+    const high = Math.max(clockOf(left.note), clockOf(landed.note)) + AROUND_JUMP.clock;
+    return [
+      {
+        ...{ from: Math.max(0, Math.round(left.frame - wide)), to: Math.round(landed.frame + wide) },
+        first: Math.max(
+          0,
+          notes.findIndex(({ clock }) => clock >= low),
+        ),
+        last: notes.findLastIndex(({ clock }) => clock <= high),
+      },
+    ];
+  });
+}
+
+/** Stretches that meet become one, for the notes of both. */
+function joined(stretches: readonly Opened[]): Opened[] {
+  const out: Opened[] = [];
+  for (const one of [...stretches].sort((a, b) => a.from - b.from)) {
+    const last = out.at(-1);
+    if (!last || one.from > last.to) out.push(one);
+    else
+      out[out.length - 1] = {
+        ...{ from: last.from, to: Math.max(last.to, one.to) },
+        ...{ first: Math.min(last.first, one.first), last: Math.max(last.last, one.last) },
+      };
+  }
+  return out;
 }
 
 /** How far beyond the end of a run its notes are looked for: the jump may have come later, or from farther back. */

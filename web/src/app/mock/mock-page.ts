@@ -3,7 +3,7 @@ import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { splitPoints, type CallKind, type MockItem } from '@vivid-cue/core/mock';
+import { mockItems, splitPoints, type CallKind, type MockItem } from '@vivid-cue/core/mock';
 import type { ListenerView, MockChange, MockItemView, MockView } from '@vivid-cue/contract';
 import { MockApi } from '../data/mock-api';
 import { troubleOf } from '../data/problem';
@@ -132,16 +132,16 @@ export class MockPage {
     this.changeItems((items) => items.filter(({ id }) => id !== itemId));
   }
 
-  protected addSight(): void {
-    const points = 20;
+  /** Something that stands in no program: the day's usual, to be changed like the others. */
+  protected add(kind: 'sight' | 'aural'): void {
+    const part = { id: newId(), kind: kind === 'sight' ? 'sight-reading' : kind, points: null } as const;
+    const title = kind === 'sight' ? 'Sight-reading' : 'Ear test';
     this.changeItems((items) => [
       ...items,
-      {
-        ...{ id: newId(), call: 'sight', partIds: [], title: 'Sight-reading', level: 3 },
-        words: 'You have your study time; you may finger, and not sound. Then play it once.',
-        ...{ studySeconds: 30, pauseSeconds: 15 },
-        criteria: splitPoints(points, this.shares()),
-      },
+      ...mockItems([{ ...part, title }], { criteria: this.shares(), newId }).map((item) => ({
+        ...item,
+        partIds: [],
+      })),
     ]);
   }
 

@@ -25,6 +25,7 @@ import { TakeDesk } from '../take/take-desk';
 import { engravedLines, measuresALine, showLines } from '../ui/engraved-lines';
 import { clockText } from '../ui/texts';
 import { isTyping } from '../ui/typing';
+import { MockEar } from './mock-ear';
 
 /** One thing that is called up, of one player. */
 interface Step {
@@ -43,6 +44,7 @@ const TICK_MS = 250;
 @Component({
   selector: 'vc-mock-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MockEar],
   providers: [Microphone, TakeDesk],
   templateUrl: './mock-run.html',
   styleUrl: './mock-run.css',
@@ -66,6 +68,7 @@ export class MockRun {
   protected readonly left = signal(0);
   private clock: ReturnType<typeof setInterval> | null = null;
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
+  private readonly ear = viewChild(MockEar);
   /** Takes that wait to be with the server before they can be given to listeners. */
   private readonly toAttach = new Map<string, { readonly playerId: string; readonly itemId: string }>();
 
@@ -104,7 +107,7 @@ export class MockRun {
       case 'study':
         return 'Playing';
       case 'playing':
-        return 'Played';
+        return this.ear()?.isLast() === false ? 'Next question' : 'Played';
       case 'pause':
         return 'Next';
     }
@@ -142,6 +145,7 @@ export class MockRun {
       case 'study':
         return this.play();
       case 'playing':
+        if (this.ear()?.isLast() === false) return this.ear()?.goOn();
         this.microphone.stop();
         return item.pauseSeconds > 0 && this.at() + 1 < this.steps().length
           ? this.count('pause', item.pauseSeconds)
