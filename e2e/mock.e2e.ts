@@ -105,6 +105,8 @@ test('a mock day: made from the program, run on one screen, scored by two on the
   await expectAccessible(page);
   await second.getByRole('button', { name: 'Now: Ilse Vantongeren: Ear test' }).click();
   await expect(second.locator('.answers li')).toHaveCount(5);
+  await expect(second.locator('.criterion')).toHaveCount(5);
+  await expect(second.locator('.criterion').nth(1)).toContainText('Interval');
   await expect(second.locator('.answers li strong').first()).toHaveText(/^beats [1-4]/u);
   await expectAccessible(second);
   for (let n = 2; n <= 5; n += 1) {

@@ -1,7 +1,17 @@
 import { earTest, MAJOR, type EarKind, type EarTest } from './ear.js';
 
-/** What the ear test of a day holds, in its order (common practice, no source). */
-const ASKED: readonly EarKind[] = ['clap', 'interval', 'echo', 'cadence', 'meter'];
+/** What the ear test of a day holds, in its order, and what each is scored as (common practice, no source). */
+const ASKED: readonly (readonly [kind: EarKind, name: string])[] = [
+  ['clap', 'Rhythm tapped back'],
+  ['interval', 'Interval'],
+  ['echo', 'Sung back'],
+  ['cadence', 'Cadence'],
+  ['meter', 'Meter'],
+];
+/** What listeners score of an ear test: its questions. Shape: shares add up to 1 */
+export const AURAL_CRITERIA: readonly { readonly name: string; readonly share: number }[] = Object.freeze(
+  ASKED.map(([, name]) => ({ name, share: 1 / ASKED.length })),
+);
 const SEED_STEP = 7919;
 /** Tonics that a melody may have, from C on. */
 const TONICS = ['C', 'D♭', 'D', 'E♭', 'E'];
@@ -31,7 +41,7 @@ export function auralQuestions({
   readonly level: number;
   readonly seed: number;
 }): AuralQuestion[] {
-  return ASKED.flatMap((kind, n) => {
+  return ASKED.flatMap(([kind], n) => {
     const made = earTest(kind, { level, seed: seed + n * SEED_STEP });
     return made.ok ? [{ test: made.value, right: rightText(made.value) }] : [];
   });

@@ -175,6 +175,17 @@ describe('ear tests', () => {
     expect(earTest('echo', { level: 9, seed: 1 }).ok).toBeFalse();
   });
 
+  it('are scored question by question on a day, by the points of the sheet', () => {
+    const [item] = mockItems([{ id: 'a', kind: 'aural', title: 'Aural tests', points: 18 }], {
+      ...{ criteria: USUAL_CRITERIA, newId },
+    });
+    expect(item?.call).toBe('aural');
+    const asked = auralQuestions({ level: item?.level ?? 0, seed: 1 });
+    expect(item?.criteria.length).toBe(asked.length);
+    expect(item?.criteria.reduce((sum, { points }) => sum + points, 0)).toBe(18);
+    expect(item?.criteria.map(({ name }) => name)).not.toContain('Tone');
+  });
+
   it('ask five things on a day, the same by the same seed, each with what is right as a listener reads it', () => {
     // Degrees of a major scale and their semitones: common practice, no source.
     const semitones = [0, 2, 4, 5, 7, 9, 11];

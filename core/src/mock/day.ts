@@ -1,5 +1,6 @@
 import { seededRandom } from '../base/index.js';
 import type { PartKind } from '../sheet/index.js';
+import { AURAL_CRITERIA } from './aural.js';
 
 /** A part that a mock may hold. Shape: no points where the sheet states none. Units: seconds of a whole performance */
 export interface PartForMock {
@@ -86,7 +87,7 @@ export function mockItems(
         level: USUAL_LEVEL,
         studySeconds: call === 'sight' ? STUDY_SECONDS : 0,
         pauseSeconds: PAUSE_SECONDS,
-        criteria: splitPoints(part.points ?? USUAL_POINTS, criteria),
+        criteria: splitPoints(part.points ?? USUAL_POINTS, criteriaFor(call, criteria)),
       },
     ];
   });
@@ -94,6 +95,11 @@ export function mockItems(
 
 function callOf(kind: PartKind): CallKind {
   return kind === 'sight-reading' ? 'sight' : kind === 'aural' ? 'aural' : 'as-asked';
+}
+
+/** An ear test is scored by its questions, whatever is listened for elsewhere. */
+export function criteriaFor(call: CallKind, criteria: readonly CriterionShare[]): readonly CriterionShare[] {
+  return call === 'aural' ? AURAL_CRITERIA : criteria;
 }
 
 /** What is said to the player. */

@@ -106,7 +106,7 @@ async function choicesOf(studio: Studio, nowMs: number): Promise<MockChoice[]> {
 async function usualCriteria(studio: Studio): Promise<readonly CriterionShare[]> {
   const [last] = await mockRows(studio);
   const players = last ? await playersOf(studio, [last.id]) : [];
-  const item = players.flatMap((player) => itemsOf(player))[0];
+  const item = players.flatMap((player) => itemsOf(player)).find(({ call }) => call !== 'aural');
   if (!item) return USUAL_CRITERIA;
   const total = item.criteria.reduce((sum, { points }) => sum + points, 0) || 1;
   return item.criteria.map(({ name, points }) => ({ name, share: points / total }));

@@ -3,7 +3,15 @@ import { Router, RouterLink } from '@angular/router';
 import { Button, ButtonDirective } from 'primeng/button';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { mockItems, splitPoints, type CallKind, type MockItem } from '@vivid-cue/core/mock';
+import {
+  criteriaFor,
+  mockItems,
+  splitPoints,
+  USUAL_CRITERIA,
+  type CallKind,
+  type CriterionShare,
+  type MockItem,
+} from '@vivid-cue/core/mock';
 import type { ListenerView, MockChange, MockItemView, MockView } from '@vivid-cue/contract';
 import { MockApi } from '../data/mock-api';
 import { troubleOf } from '../data/problem';
@@ -53,7 +61,9 @@ export class MockPage {
   protected readonly player = computed(() => this.view()?.players[this.playerAt()] ?? null);
   protected readonly isOver = computed(() => this.view()?.closedAt != null);
   protected readonly hasScores = computed(() => (this.view()?.scores.length ?? 0) > 0);
-  protected readonly criteria = computed(() => this.player()?.items[0]?.criteria ?? []);
+  protected readonly criteria = computed(
+    () => this.player()?.items.find(({ call }) => call !== 'aural')?.criteria ?? [],
+  );
   protected readonly listeners = computed(() =>
     (this.view()?.listeners ?? []).filter(({ isRevoked }) => !isRevoked),
   );
@@ -111,7 +121,16 @@ export class MockPage {
 
   protected setCall(itemId: string, event: Event): void {
     const call = this.valueOf(event) as CallKind;
-    this.change(itemId, { call, ...(call === 'sight' && { studySeconds: 30 }) });
+    this.changeItems((items) =>
+      items.map((item) => {
+        if (item.id !== itemId) return item;
+        const criteria =
+          (call === 'aural') === (item.call === 'aural')
+            ? item.criteria
+            : splitPoints(this.pointsOf(item), criteriaFor(call, this.shares()));
+        return { ...item, call, criteria, ...(call === 'sight' && { studySeconds: 30 }) };
+      }),
+    );
   }
 
   protected setNumber(itemId: string, field: 'studySeconds' | 'pauseSeconds' | 'level', event: Event): void {
@@ -145,8 +164,9 @@ export class MockPage {
     ]);
   }
 
-  private shares(): { readonly name: string; readonly share: number }[] {
-    return this.criteria().map(({ name, points }) => ({ name, share: points }));
+  private shares(): readonly CriterionShare[] {
+    const own = this.criteria().map(({ name, points }) => ({ name, share: points }));
+    return own.length > 0 ? own : USUAL_CRITERIA;
   }
 
   /** What is listened for holds for everything that is called up: names and shares, points by the sheet. */
@@ -173,7 +193,10 @@ export class MockPage {
 
   private splitAnew(shares: readonly { readonly name: string; readonly share: number }[]): void {
     this.changeAll((items) =>
-      items.map((item) => ({ ...item, criteria: splitPoints(this.pointsOf(item), shares) })),
+      items.map((item) => ({
+        ...item,
+        criteria: splitPoints(this.pointsOf(item), criteriaFor(item.call, shares)),
+      })),
     );
   }
 
