@@ -57,7 +57,8 @@ export async function signedIn(email, more = []) {
     executablePath,
     args: ['--no-sandbox', '--headless', '--disable-gpu', ...more],
   });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
   await page.goto(origin);
   await page.getByLabel('E-mail').fill(email);
   await page.getByLabel('Password').fill(PASSWORD);
