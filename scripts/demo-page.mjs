@@ -1,8 +1,9 @@
 // Makes the printed page of the demo: a study of our own, engraved, printed on warm paper and scanned a little askew.
 // Needs the packages and a Chromium; the picture is committed, so this runs only where the study changes.
-import { existsSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
+import { executablePath } from './chromium.mjs';
 import sharp from 'sharp';
 import createModule from 'verovio/wasm';
 import { VerovioToolkit } from 'verovio/esm';
@@ -24,7 +25,6 @@ engine.setOptions({
   ...{ spacingSystem: 9, spacingLinear: 0.28, justifyVertically: false },
 });
 engine.loadData(readFileSync(`${root}demo/studies/${name}.musicxml`, 'utf8'));
-const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
 const browser = await chromium.launch({
   executablePath,
   args: ['--no-sandbox', '--headless', '--disable-gpu'],

@@ -1,11 +1,10 @@
 // One picture of each main view, from the demo data, at 1280×800.
-import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
+import { executablePath } from './chromium.mjs';
 
 const address = process.argv[2];
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
-const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
 const browser = await chromium.launch({
   executablePath,
   args: ['--no-sandbox', '--headless', '--disable-gpu', '--disable-background-networking'],

@@ -14,6 +14,7 @@ import {
   uploadScore,
 } from '../../server/dist/index.js';
 import { blankPart } from '../../core/dist/sheet/index.js';
+import { executablePath } from '../chromium.mjs';
 import { longStudy } from './long-study.mjs';
 
 const PORT = 4391;
@@ -52,7 +53,6 @@ export async function withServer(measured) {
 
 /** A browser with the season page of a studio open. */
 export async function signedIn(email, more = []) {
-  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
   const browser = await chromium.launch({
     executablePath,
     args: ['--no-sandbox', '--headless', '--disable-gpu', ...more],

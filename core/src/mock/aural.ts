@@ -53,7 +53,7 @@ function rightText({ answer, melody, onsets }: EarTest): string {
   return beatsText(onsets ?? []);
 }
 
-/** Degrees of the scale that a melody begins on: "1 2 3 2 1 in D major"; a line stands before what lies below. */
+/** Degrees of the scale that a melody begins on: "1 2 3 2 1 in D major", "low" before what lies below its tonic. */
 function degreesText(midis: readonly number[]): string {
   const tonic = midis[0] ?? 0;
   const degrees = midis.map((midi) => {

@@ -87,7 +87,7 @@ export function mockItems(
         level: USUAL_LEVEL,
         studySeconds: call === 'sight' ? STUDY_SECONDS : 0,
         pauseSeconds: PAUSE_SECONDS,
-        criteria: splitPoints(part.points ?? USUAL_POINTS, criteriaFor(call, criteria)),
+        criteria: criteriaOf(call, part.points ?? USUAL_POINTS, criteria),
       },
     ];
   });
@@ -97,9 +97,9 @@ function callOf(kind: PartKind): CallKind {
   return kind === 'sight-reading' ? 'sight' : kind === 'aural' ? 'aural' : 'as-asked';
 }
 
-/** An ear test is scored by its questions, whatever is listened for elsewhere. */
-export function criteriaFor(call: CallKind, criteria: readonly CriterionShare[]): readonly CriterionShare[] {
-  return call === 'aural' ? AURAL_CRITERIA : criteria;
+/** What something that is called up is scored for: an ear test by its questions, whatever is listened for elsewhere. */
+export function criteriaOf(call: CallKind, points: number, shares: readonly CriterionShare[]): Criterion[] {
+  return splitPoints(points, call === 'aural' ? AURAL_CRITERIA : shares);
 }
 
 /** What is said to the player. */

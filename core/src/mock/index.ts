@@ -2,7 +2,7 @@ export { concordance, concordanceWords, panelResult, type PanelResult } from './
 export { sightStudy, type SightCode, type SightStudy, type SightWish } from './sight-study.js';
 export { SIGHT_LEVELS, type SightLevel } from './sight-levels.data.js';
 export {
-  criteriaFor,
+  criteriaOf,
   drawnFor,
   itemSeed,
   mockItems,

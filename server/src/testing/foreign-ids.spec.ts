@@ -77,13 +77,12 @@ describe('identifiers of another studio in bodies and queries', () => {
         .db(table)
         .where({ studio_id: studioId })
         .update({ [column]: 'UNSEEN' });
-    // One row of each kind: a second of the same kind is looked up in the same way.
     const ids = await Promise.all(
       (await studioTables(server, 'id')).map((table) =>
-        server.db(table).where({ studio_id: studioId }).orderBy('id').first('id'),
+        server.db(table).where({ studio_id: studioId }).select('id'),
       ),
     );
-    foreign = (ids as ({ id: string } | undefined)[]).flatMap((row) => (row ? [row.id] : []));
+    foreign = (ids.flat() as { id: string }[]).map(({ id }) => id);
     expect(foreign.length).toBeGreaterThan(12);
   });
   afterAll(() => server.db.destroy());

@@ -62,7 +62,7 @@ function withValue(value: unknown, [step, ...rest]: readonly string[], odd: unkn
 
 /** Routes that would end what the others are tried in. */
 const ENDING: readonly RouteName[] = ['signOut', 'removeStudio', 'changePassword', 'eraseStudent'];
-const RUNS = 60;
+const RUNS = 90;
 
 describe('whatever is sent', () => {
   let server: TestServer;

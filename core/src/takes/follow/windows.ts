@@ -87,15 +87,17 @@ export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): 
   });
   const middle = upperMedian(paces.filter((pace) => pace !== null)) ?? 1;
   const strays = paces.map((pace) => pace !== null && Math.abs(Math.log(pace / middle)) > LOST.far);
-  const within = (frame: number): number => Math.max(0, Math.min(heard.frames - 1, Math.round(frame)));
   const margin = MARGIN / heard.hop;
   const lost = strays.flatMap((_, n): Opened[] => {
     if (strays.slice(n, n + LOST.among).filter(Boolean).length < LOST.strays) return [];
     const [from, to] = [reached[n]?.frame ?? 0, reached[n + LOST.among]?.frame ?? end];
-    return [{ from: within(from - margin), to: within(to + margin), first: 0, last: notes.length - 1 }];
+    return [{ from: from - margin, to: to + margin, first: 0, last: notes.length - 1 }];
   });
   const open = joined(
-    [...lost, ...aroundJumps(notes, reached, heard.hop)].map((one) => ({ ...one, to: within(one.to) })),
+    [...lost, ...aroundJumps(notes, reached, heard.hop)].map(({ from, to, ...among }) => ({
+      ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
+      ...among,
+    })),
   );
   const places = open.reduce((sum, { from, to, first, last }) => sum + (to - from) * (last - first + 1), 0);
   if (places > MOST) return [];
@@ -114,11 +116,9 @@ function aroundJumps(notes: Ground['notes'], reached: readonly Reached[], hop: n
     const high = Math.max(clockOf(left.note), clockOf(landed.note)) + AROUND_JUMP.clock;
     return [
       {
-        ...{ from: Math.max(0, Math.round(left.frame - wide)), to: Math.round(landed.frame + wide) },
-        first: Math.max(
-          0,
-          notes.findIndex(({ clock }) => clock >= low),
-        ),
+        ...{ from: left.frame - wide, to: landed.frame + wide },
+        // The note that is left or landed at is among them.
+        first: notes.findIndex(({ clock }) => clock >= low),
         last: notes.findLastIndex(({ clock }) => clock <= high),
       },
     ];

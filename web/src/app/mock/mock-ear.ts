@@ -47,8 +47,8 @@ export class MockEar {
     if (test) this.player.sound(test.notes, test.quarterBpm);
   }
 
-  /** The next question. */
+  /** To the next question, where one comes. */
   goOn(): void {
-    if (!this.isLast()) this.at.update((at) => at + 1);
+    this.at.update((at) => at + 1);
   }
 }

@@ -4,13 +4,13 @@ import { Button, ButtonDirective } from 'primeng/button';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { v7 as newId } from 'uuid';
 import {
-  criteriaFor,
+  criteriaOf,
   mockItems,
-  splitPoints,
   USUAL_CRITERIA,
   type CallKind,
   type CriterionShare,
   type MockItem,
+  type PartForMock,
 } from '@vivid-cue/core/mock';
 import type { ListenerView, MockChange, MockItemView, MockView } from '@vivid-cue/contract';
 import { MockApi } from '../data/mock-api';
@@ -119,18 +119,14 @@ export class MockPage {
     this.changeItems((items) => items.map((item) => (item.id === itemId ? { ...item, ...change } : item)));
   }
 
-  protected setCall(itemId: string, event: Event): void {
+  protected setCall(item: MockItemView, event: Event): void {
     const call = this.valueOf(event) as CallKind;
-    this.changeItems((items) =>
-      items.map((item) => {
-        if (item.id !== itemId) return item;
-        const criteria =
-          (call === 'aural') === (item.call === 'aural')
-            ? item.criteria
-            : splitPoints(this.pointsOf(item), criteriaFor(call, this.shares()));
-        return { ...item, call, criteria, ...(call === 'sight' && { studySeconds: 30 }) };
-      }),
-    );
+    const isScoredElse = (call === 'aural') !== (item.call === 'aural');
+    this.change(item.id, {
+      call,
+      ...(call === 'sight' && { studySeconds: 30 }),
+      ...(isScoredElse && { criteria: criteriaOf(call, this.pointsOf(item), this.shares()) }),
+    });
   }
 
   protected setNumber(itemId: string, field: 'studySeconds' | 'pauseSeconds' | 'level', event: Event): void {
@@ -152,16 +148,10 @@ export class MockPage {
   }
 
   /** Something that stands in no program: the day's usual, to be changed like the others. */
-  protected add(kind: 'sight' | 'aural'): void {
-    const part = { id: newId(), kind: kind === 'sight' ? 'sight-reading' : kind, points: null } as const;
-    const title = kind === 'sight' ? 'Sight-reading' : 'Ear test';
-    this.changeItems((items) => [
-      ...items,
-      ...mockItems([{ ...part, title }], { criteria: this.shares(), newId }).map((item) => ({
-        ...item,
-        partIds: [],
-      })),
-    ]);
+  protected add(kind: PartForMock['kind'], title: string): void {
+    const part = { id: newId(), kind, title, points: null };
+    const added = mockItems([part], { criteria: this.shares(), newId });
+    this.changeItems((items) => [...items, ...added.map((item) => ({ ...item, partIds: [] }))]);
   }
 
   private shares(): readonly CriterionShare[] {
@@ -195,7 +185,7 @@ export class MockPage {
     this.changeAll((items) =>
       items.map((item) => ({
         ...item,
-        criteria: splitPoints(this.pointsOf(item), criteriaFor(item.call, shares)),
+        criteria: criteriaOf(item.call, this.pointsOf(item), shares),
       })),
     );
   }

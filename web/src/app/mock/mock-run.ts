@@ -69,6 +69,8 @@ export class MockRun {
   private clock: ReturnType<typeof setInterval> | null = null;
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly ear = viewChild(MockEar);
+  /** The ear test, while another question of it comes. */
+  private readonly asking = computed(() => (this.ear()?.isLast() === false ? this.ear() : undefined));
   /** Takes that wait to be with the server before they can be given to listeners. */
   private readonly toAttach = new Map<string, { readonly playerId: string; readonly itemId: string }>();
 
@@ -107,7 +109,7 @@ export class MockRun {
       case 'study':
         return 'Playing';
       case 'playing':
-        return this.ear()?.isLast() === false ? 'Next question' : 'Played';
+        return this.asking() ? 'Next question' : 'Played';
       case 'pause':
         return 'Next';
     }
@@ -145,7 +147,7 @@ export class MockRun {
       case 'study':
         return this.play();
       case 'playing':
-        if (this.ear()?.isLast() === false) return this.ear()?.goOn();
+        if (this.asking()) return this.asking()?.goOn();
         this.microphone.stop();
         return item.pauseSeconds > 0 && this.at() + 1 < this.steps().length
           ? this.count('pause', item.pauseSeconds)
