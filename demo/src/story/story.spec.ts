@@ -21,7 +21,7 @@ describe('the demo story', () => {
     };
     await expectAsync(seedStory({ db, nowMs, seed: 1, tell: breakOff })).toBeRejectedWithError('Ctrl-C');
     studio = await seedStory({ db, nowMs, seed: 20261125, tell: () => undefined });
-  }, 120_000);
+  });
   afterAll(async () => {
     await db('studios').where({ id: studio.id }).delete();
     await db.destroy();
