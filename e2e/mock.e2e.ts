@@ -79,12 +79,22 @@ test('a mock day: made from the program, run on one screen, scored by two on the
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Ferry Lines' })).toBeVisible();
   await expectAccessible(page);
+  // One message on its way for long is not overtaken by the next: listeners would be left behind.
+  const arrived: string[] = [];
+  await page.route(/\/place$/u, async (route) => {
+    const phase = /"phase":"(\w+)"/u.exec(route.request().postData() ?? '')?.[1] ?? '';
+    if (phase === 'playing') await new Promise((done) => setTimeout(done, 1500));
+    arrived.push(phase);
+    await route.continue();
+  });
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Played/u })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Sight-reading' })).toBeVisible();
   await expect(page.locator('.stage svg')).toHaveCount(0);
   await expect(first.getByRole('button', { name: 'Now: Ilse Vantongeren: Sight-reading' })).toBeVisible();
+  await expect(() => expect(arrived).toEqual(['playing', 'called'])).toPass();
+  await page.unrouteAll({ behavior: 'wait' });
   await page.keyboard.press('Enter');
   await expect(page.getByText('Study time').first()).toBeVisible();
   await expect(page.locator('.stage svg').first()).toBeVisible({ timeout: 30_000 });

@@ -53,7 +53,7 @@ interface WithAxe {
 }
 
 /** Runs within the page. Shape: what is wrong, each with the places where it is */
-async function judge(rules: string[]): Promise<{ id: string; places: string[] }[]> {
+async function judge(rules: NonNullable<RunOptions['runOnly']>): Promise<{ id: string; places: string[] }[]> {
   // Inside of an engraved picture nothing can be pressed or read out: the picture has a name, its two thousand shapes
   // have no roles, and judging each of them took two thirds of the time.
   const { violations } = await (window as unknown as WithAxe).axe.run(
@@ -67,12 +67,23 @@ async function judge(rules: string[]): Promise<{ id: string; places: string[] }[
 }
 
 /** Fails when the page breaks a rule of WCAG 2.2 AA that axe can see. */
-export async function expectAccessible(page: Page): Promise<void> {
+export function expectAccessible(page: Page): Promise<void> {
+  return expectJudged(page, RULES);
+}
+
+/** The same of the page as it is when the lamps are low, where nothing is different but its colours. */
+export async function expectAccessibleDim(page: Page): Promise<void> {
+  await page.evaluate(() => document.documentElement.classList.add('dim'));
+  await expectJudged(page, { type: 'rule', values: ['color-contrast'] });
+  await page.evaluate(() => document.documentElement.classList.remove('dim'));
+}
+
+async function expectJudged(page: Page, rules: NonNullable<RunOptions['runOnly']>): Promise<void> {
   // What fades in or out has no contrast to judge, and a notice may begin to fade at any moment:
   // the page is judged as somebody sees it who asked the machine for less motion.
   await page.emulateMedia({ reducedMotion: 'reduce' });
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
-  const violations = await page.evaluate(judge, RULES);
+  const violations = await page.evaluate(judge, rules);
   await page.emulateMedia({ reducedMotion: null });
   expect(violations.map(({ id, places }) => `${id}: ${places.join(', ')}`)).toEqual([]);
 }

@@ -35,24 +35,26 @@ cd "$ROOT" || exit 1
 # What everything else stands on: without it the run ends here, as one failure.
 need() { ("$@") || { count build 0 1; node scripts/sum-counts.mjs "$counts"; exit 1; }; }
 need bash scripts/setup.sh browser
+# The compiler keeps one processor: the form of the sources is looked through beside it.
+form=''
+if [ "$only" = all ]; then npm run -s lint:form >"$DATA/test-form.log" 2>&1 & form=$!; fi
 need ensure_node_build
 jasmine() { node_modules/.bin/jasmine --config="$1"; }
+looked_through() { wait "$form" || { cat "$DATA/test-form.log"; return 1; }; }
+if [ -n "$form" ]; then check form looked_through; fi
 
 core_suites() { suite core jasmine core/jasmine.json; suite contract jasmine contract/jasmine.json; suite cli jasmine cli/jasmine.json; }
-rules() { check lint npm run -s lint; check dependency-rules npm run -s depcruise; }
-# What needs neither database nor browser runs beside what waits for them.
+rules() { check lint npm run -s lint:code; check dependency-rules npm run -s depcruise; }
+# What needs neither database nor browser runs beside what waits for them; last of it the application for the end-to-end
+# tests is built, while servers and databases are killed, which is mostly waiting.
 beside=''
-log="$DATA/test-core.log"
-if [ "$only" = all ]; then { core_suites; rules; } >"$log" 2>&1 & beside=$!
+log="$DATA/test-beside.log"
+if [ "$only" = all ]; then { core_suites; rules; (ensure_web_build); } >"$log" 2>&1 & beside=$!
 elif wants core; then core_suites; fi
 if wants server; then database vivid_cue_test; suite server jasmine server/jasmine.json; suite demo jasmine demo/jasmine.json; fi
 if wants web; then suite web env NG_CLI_ANALYTICS=false node_modules/.bin/ng test --no-watch --no-progress; fi
-if [ -n "$beside" ]; then wait "$beside"; cat "$log"; fi
-# The application for the end-to-end tests is built while servers and databases are killed, which is mostly waiting.
-building=''
-if [ "$only" = all ]; then (ensure_web_build) >"$DATA/test-build.log" 2>&1 & building=$!; fi
 if wants faults; then suite faults node scripts/faults.mjs; fi
-if [ -n "$building" ]; then wait "$building"; cat "$DATA/test-build.log"; fi
+if [ -n "$beside" ]; then wait "$beside"; cat "$log"; fi
 if wants e2e; then
   need ensure_web_build
   database vivid_cue_e2e

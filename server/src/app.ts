@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { json, static as serveFolder, type Express } from 'express';
+import express, { json, type Express } from 'express';
+import servePressed from 'express-static-gzip';
 import session from 'express-session';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
@@ -161,15 +162,22 @@ function sessions({ db, config, now }: Omit<AppParts, 'logger'>): express.Reques
   });
 }
 
-/** The built web application: hashed files are kept by the browser, the page itself is asked for each time. */
+/**
+ * The built web application: hashed files are kept by the browser, the page itself is asked for each time. Files go out
+ * as the build pressed them.
+ */
 function serveWeb(app: Express, folder: string): void {
   app.use(
-    serveFolder(folder, {
+    servePressed(folder, {
       index: false,
-      dotfiles: 'allow',
-      setHeaders: (response, path) => {
-        const isHashed = /-[A-Z0-9]{8}\.\w+$/u.test(path);
-        response.setHeader('Cache-Control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+      enableBrotli: true,
+      orderPreference: ['br'],
+      serveStatic: {
+        dotfiles: 'allow',
+        setHeaders: (response, path) => {
+          const isHashed = /-[A-Z0-9]{8}\.\w+(?:\.br)?$/u.test(path);
+          response.setHeader('Cache-Control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+        },
       },
     }),
   );

@@ -2,6 +2,7 @@ import FFT from 'fft.js';
 import { hertzOf } from '../../music/index.js';
 import type { Sound } from '../sound/sound.js';
 import { hannWindow } from './hann.js';
+import { magnitudeAt } from './magnitude.js';
 
 /**
  * How much of each pitch stands in every frame, though others ring with it.
@@ -53,10 +54,12 @@ export function salienceOf(
   const combs = Array.from({ length: count }, (_, n) => combOf(lowest + n, rate));
   const picture = new Picture();
   const recent: Float32Array[] = [];
+  const anew = new Float32Array(SIZE / 2);
   for (let frame = 0; frame < frames; frame += STRIDE) {
     const magnitudes = picture.of(samples, frame * hop);
     const before = recent[0] ?? magnitudes;
-    const anew = magnitudes.map((one, bin) => Math.max(0, one - (before[bin] ?? 0)));
+    for (let bin = 0; bin < anew.length; bin += 1)
+      anew[bin] = Math.max(0, (magnitudes[bin] ?? 0) - (before[bin] ?? 0));
     fill(strength.subarray(frame * count, (frame + 1) * count), combs, magnitudes);
     fill(rise.subarray(frame * count, (frame + 1) * count), combs, anew);
     for (const table of [strength, rise])
@@ -78,10 +81,10 @@ export function salienceAt(
   return place < 0 || place >= count ? 0 : (tables[kind][frame * count + place] ?? 0);
 }
 
-/** The bins of a pitch's partials, and of the places between them. */
+/** The bins of a pitch's partials, and of the places between them. Shape: the first and the last of each, in turn */
 interface Comb {
-  readonly on: readonly (readonly [from: number, to: number])[];
-  readonly off: readonly (readonly [from: number, to: number])[];
+  readonly on: Int32Array;
+  readonly off: Int32Array;
 }
 
 function combOf(midi: number, rate: number): Comb {
@@ -92,31 +95,33 @@ function combOf(midi: number, rate: number): Comb {
     return [Math.round(middle - wide), Math.round(middle + wide)];
   };
   const inside = ([, to]: readonly [number, number]): boolean => to < SIZE / 2;
-  const partials = Array.from({ length: PARTIALS }, (_, n) => n + 1);
-  return {
-    on: partials.map((n) => bins(n)).filter(inside),
-    off: partials.map((n) => bins(n - 0.5)).filter(inside),
-  };
+  const comb = (shift: number): Int32Array =>
+    Int32Array.from(
+      Array.from({ length: PARTIALS }, (_, n) => bins(n + 1 - shift))
+        .filter(inside)
+        .flat(),
+    );
+  return { on: comb(0), off: comb(0.5) };
 }
 
 function fill(row: Float32Array, combs: readonly Comb[], magnitudes: Float32Array): void {
   let most = 1e-9;
-  combs.forEach(({ on, off }, n) => {
+  for (const [n, { on, off }] of combs.entries()) {
     let [sum, weight] = [0, 1];
-    for (let k = 0; k < on.length; k += 1) {
-      sum += weight * (highest(magnitudes, on[k]) - BETWEEN * highest(magnitudes, off[k]));
+    for (let k = 0; k < on.length; k += 2) {
+      sum += weight * (highest(magnitudes, on, k) - BETWEEN * highest(magnitudes, off, k));
       weight *= FADE;
     }
     row[n] = Math.max(0, sum);
     most = Math.max(most, sum);
-  });
+  }
   for (let n = 0; n < row.length; n += 1) row[n] = (row[n] ?? 0) / most;
 }
 
-function highest(magnitudes: Float32Array, bins: readonly [from: number, to: number] | undefined): number {
-  if (!bins) return 0;
+function highest(magnitudes: Float32Array, bins: Int32Array, k: number): number {
   let most = 0;
-  for (let bin = bins[0]; bin <= bins[1]; bin += 1) most = Math.max(most, magnitudes[bin] ?? 0);
+  const last = bins[k + 1] ?? -1;
+  for (let bin = bins[k] ?? 0; bin <= last; bin += 1) most = Math.max(most, magnitudes[bin] ?? 0);
   return most;
 }
 
@@ -124,7 +129,7 @@ function highest(magnitudes: Float32Array, bins: readonly [from: number, to: num
 class Picture {
   private readonly fft = new FFT(SIZE);
   private readonly input = new Float64Array(SIZE);
-  private readonly spectrum: number[] = this.fft.createComplexArray();
+  private readonly spectrum = new Float64Array(2 * SIZE);
   private readonly window = hannWindow(SIZE);
 
   of(samples: Float32Array, centre: number): Float32Array {
@@ -132,8 +137,7 @@ class Picture {
     for (let n = 0; n < SIZE; n += 1) this.input[n] = (samples[start + n] ?? 0) * (this.window[n] ?? 0);
     this.fft.realTransform(this.spectrum, this.input);
     const out = new Float32Array(SIZE / 2);
-    for (let bin = 0; bin < out.length; bin += 1)
-      out[bin] = Math.sqrt(Math.hypot(this.spectrum[2 * bin] ?? 0, this.spectrum[2 * bin + 1] ?? 0));
+    for (let bin = 0; bin < out.length; bin += 1) out[bin] = Math.sqrt(magnitudeAt(this.spectrum, bin));
     return out;
   }
 }

@@ -1,6 +1,7 @@
 import FFT from 'fft.js';
 import type { Sound } from '../sound/sound.js';
 import { hannWindow } from './hann.js';
+import { magnitudeAt } from './magnitude.js';
 
 /** What the spectrum tells of every frame. Shape: one number a frame, about the sample n × hop */
 export interface Spectrum {
@@ -73,7 +74,7 @@ class Bands {
   private readonly fft = new FFT(SIZE);
   private readonly window = hannWindow(SIZE);
   private readonly input = new Float64Array(SIZE);
-  private readonly spectrum: number[] = this.fft.createComplexArray();
+  private readonly spectrum = new Float64Array(2 * SIZE);
   private readonly edges: number[];
 
   constructor(rate: number) {
@@ -102,8 +103,7 @@ class Bands {
     const from = this.edges[band] ?? 1;
     const to = Math.max(from + 1, this.edges[band + 1] ?? from + 1);
     let sum = 0;
-    for (let bin = from; bin < to; bin += 1)
-      sum += Math.hypot(this.spectrum[2 * bin] ?? 0, this.spectrum[2 * bin + 1] ?? 0);
+    for (let bin = from; bin < to; bin += 1) sum += magnitudeAt(this.spectrum, bin);
     return Math.log1p((COMPRESSION * sum * 4) / SIZE);
   }
 }

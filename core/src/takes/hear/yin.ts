@@ -68,9 +68,9 @@ class Yin {
   private readonly fft: FFT;
   private readonly whole: Float64Array;
   private readonly part: Float64Array;
-  private readonly wholeSpectrum: number[];
-  private readonly partSpectrum: number[];
-  private readonly back: number[];
+  private readonly wholeSpectrum: Float64Array;
+  private readonly partSpectrum: Float64Array;
+  private readonly back: Float64Array;
   /** The normalised difference of every lag. */
   private readonly dips: Float64Array;
 
@@ -85,9 +85,9 @@ class Yin {
     this.fft = new FFT(size);
     this.whole = new Float64Array(size);
     this.part = new Float64Array(size);
-    this.wholeSpectrum = this.fft.createComplexArray();
-    this.partSpectrum = this.fft.createComplexArray();
-    this.back = this.fft.createComplexArray();
+    this.wholeSpectrum = new Float64Array(2 * size);
+    this.partSpectrum = new Float64Array(2 * size);
+    this.back = new Float64Array(2 * size);
     this.dips = new Float64Array(this.maxLag + 1);
   }
 

@@ -80,6 +80,8 @@ export const TIMBRES = {
 } as const satisfies Record<string, Timbre>;
 
 const GLIDE = 0.02;
+/** After so many times its attack a tone has risen, to the last digit. */
+const RISEN = 13;
 
 /**
  * The sound of played notes: partials that add up, slurs without a gap, vibrato that comes late.
@@ -145,11 +147,11 @@ function tone(
     const seconds = (at - start) / rate;
     const glide = Math.min(1, seconds / GLIDE);
     const width = timbre.vibrato * Math.min(1, Math.max(0, (seconds - 0.15) / 0.2));
-    const now =
-      (begun + (hertz - begun) * glide) *
-      2 ** ((width * Math.sin(2 * Math.PI * timbre.vibratoRate * seconds)) / 1200);
+    const bend =
+      width === 0 ? 1 : 2 ** ((width * Math.sin(2 * Math.PI * timbre.vibratoRate * seconds)) / 1200);
+    const now = (begun + (hertz - begun) * glide) * bend;
     phase += now / rate;
-    const rise = from ? 1 : 1 - Math.exp((-3 * seconds) / timbre.attack);
+    const rise = from || seconds > RISEN * timbre.attack ? 1 : 1 - Math.exp((-3 * seconds) / timbre.attack);
     const fall = at < held ? 1 : Math.exp(-(at - held) / rate / timbre.release);
     const dies = timbre.decay === null ? 1 : Math.exp(-seconds / timbre.decay);
     let sum = timbre.noise * (random() * 2 - 1);
@@ -216,19 +218,23 @@ export interface Room {
 export function inRoom({ samples, rate }: Sound, { reverberation, wet, noise }: Room, random: Random): Sound {
   const out = Float32Array.from(samples);
   if (wet > 0) {
-    let tail = new Float32Array(samples.length);
+    let tail: Float32Array<ArrayBuffer> = new Float32Array(samples.length);
     for (const delay of [0.0297, 0.0371, 0.0411, 0.0437]) {
       const length = Math.round(delay * rate);
       const keep = 10 ** ((-3 * delay) / reverberation);
+      // Nothing comes back before the delay is over.
       const comb = new Float32Array(samples.length);
-      for (let n = 0; n < samples.length; n += 1)
+      for (let n = length; n < samples.length; n += 1) {
         comb[n] = (samples[n - length] ?? 0) + keep * (comb[n - length] ?? 0);
-      tail = tail.map((sum, n) => sum + (comb[n] ?? 0) / 4);
+        tail[n] = (tail[n] ?? 0) + (comb[n] ?? 0) / 4;
+      }
     }
     for (const delay of [0.005, 0.0017]) tail = allPass(tail, Math.round(delay * rate));
     for (let n = 0; n < out.length; n += 1) out[n] = (out[n] ?? 0) + wet * (tail[n] ?? 0);
   }
-  const loud = Math.sqrt(samples.reduce((sum, one) => sum + one * one, 0) / samples.length);
+  let power = 0;
+  for (const one of samples) power += one * one;
+  const loud = Math.sqrt(power / samples.length);
   const gain = loud * 10 ** (-noise / 20);
   let hum = 0;
   for (let n = 0; n < out.length; n += 1) {
@@ -240,7 +246,8 @@ export function inRoom({ samples, rate }: Sound, { reverberation, wet, noise }: 
 
 function allPass(samples: Float32Array, delay: number): Float32Array<ArrayBuffer> {
   const out = new Float32Array(samples.length);
-  for (let n = 0; n < samples.length; n += 1)
+  for (let n = 0; n < delay; n += 1) out[n] = -0.7 * (samples[n] ?? 0);
+  for (let n = delay; n < samples.length; n += 1)
     out[n] = -0.7 * (samples[n] ?? 0) + (samples[n - delay] ?? 0) + 0.7 * (out[n - delay] ?? 0);
   return out;
 }

@@ -17,6 +17,7 @@ import { itemSeed, sightStudy } from '@vivid-cue/core/mock';
 import type { MockItemView, MockPhase, MockPlayerView, MockView, TakePart } from '@vivid-cue/contract';
 import { NO_MARKS } from '@vivid-cue/contract/take-marks';
 import { Engraver } from '../data/engraver';
+import { InOrder } from '../data/in-order';
 import { MockApi } from '../data/mock-api';
 import { Microphone } from '../data/microphone';
 import { troubleOf } from '../data/problem';
@@ -57,6 +58,9 @@ export class MockRun {
   private readonly engraver = inject(Engraver);
   private readonly desk = inject(TakeDesk);
   protected readonly microphone = inject(Microphone);
+
+  /** Where the day is: told in the order of the keys, however fast they follow each other. */
+  private readonly told = new InOrder();
 
   readonly mockId = input.required<string>();
 
@@ -222,7 +226,7 @@ export class MockRun {
     const step = this.step();
     const now = step && { playerId: step.player.id, itemId: step.item.id, phase: this.phase() };
     try {
-      await firstValueFrom(this.api.place(this.mockId(), { now }));
+      await firstValueFrom(this.told.run(this.api.place(this.mockId(), { now })));
       this.trouble.set(null);
     } catch (error) {
       this.trouble.set(troubleOf(error).message);
@@ -254,7 +258,7 @@ export class MockRun {
 
   protected async leave(): Promise<void> {
     this.microphone.stop();
-    await firstValueFrom(this.api.place(this.mockId(), { now: null })).catch(() => undefined);
+    await firstValueFrom(this.told.run(this.api.place(this.mockId(), { now: null }))).catch(() => undefined);
     void this.router.navigate(['/mocks', this.mockId()]);
   }
 
