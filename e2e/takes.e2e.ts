@@ -176,7 +176,12 @@ test('bad sounds and a refused microphone get one sentence each, and files are r
   }
 });
 
-test('a device without room says so, and the take is kept all the same', async ({ page, server }) => {
+test('a device without room says so, and the take is kept all the same, through a worklet too', async ({
+  page,
+  server,
+}) => {
+  // A browser that does not hand a worker the track itself.
+  await page.addInitScript(() => Reflect.deleteProperty(window, 'MediaStreamTrackProcessor'));
   // After the second piece the device has no room: said where pieces are written, which is in a worker of its own.
   const full = `{
     const own = IDBObjectStore.prototype.put;

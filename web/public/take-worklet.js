@@ -1,15 +1,13 @@
 // Takes the sound of a microphone in blocks, on the thread of the sound itself, and hands them to a worker of their own, so
-// that nothing the page does can make it lose one.
+// that nothing the page does can make it lose one. Only for browsers that do not hand a worker the track itself.
 const BLOCK = 4096;
 
 class TakeWorklet extends AudioWorkletProcessor {
   constructor() {
     super();
     this.out = null;
-    this.isRecording = false;
     this.isOver = false;
     this.next = null;
-    this.lost = 0;
     this.begin();
     this.port.onmessage = ({ data }) => this.told(data);
   }
@@ -17,19 +15,13 @@ class TakeWorklet extends AudioWorkletProcessor {
   begin() {
     this.block = new Float32Array(BLOCK);
     this.at = 0;
+    this.skipped = 0;
   }
 
   told({ out, command }) {
     if (out) this.out = out;
-    if (command === 'record') {
-      this.begin();
-      this.lost = 0;
-      this.isRecording = true;
-    }
-    if (command === 'stop' && this.isRecording) {
-      this.isRecording = false;
-      this.send(true);
-    }
+    if (command === 'record') this.begin();
+    if (command === 'stop') this.send(true);
     if (command === 'close') this.isOver = true;
   }
 
@@ -39,8 +31,8 @@ class TakeWorklet extends AudioWorkletProcessor {
     const skipped = this.next === null ? 0 : currentFrame - this.next;
     this.next = currentFrame + frames;
     if (skipped > 0) {
-      if (this.isRecording) this.lost += skipped;
       this.fill(null, skipped);
+      this.skipped += skipped;
     }
     this.fill(channel ?? null, frames);
     return !this.isOver;
@@ -56,13 +48,7 @@ class TakeWorklet extends AudioWorkletProcessor {
 
   send(isLast) {
     const samples = this.block.slice(0, this.at);
-    let peak = 0;
-    for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
-    const isKept = this.isRecording || isLast;
-    this.out?.postMessage(
-      { peak, isLast, lost: this.lost, samples: isKept ? samples : null },
-      isKept ? [samples.buffer] : [],
-    );
+    this.out?.postMessage({ samples, skipped: this.skipped, rate: sampleRate, isLast }, [samples.buffer]);
     this.begin();
   }
 }

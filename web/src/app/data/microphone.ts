@@ -11,6 +11,12 @@ const HELD_BLOCKS = 6;
 /** What the meter shows at its left end. Units: dB of full scale */
 const FLOOR_DB = -60;
 
+/** So many pieces of a track, some seconds, wait for a worker that is kept waiting itself. */
+const WAITING_PIECES = 300;
+
+/** The first sound comes within so long. Units: milliseconds */
+const FIRST_MS = 10_000;
+
 /** Without any of what browsers do to voices. Source: W3C, Media Capture and Streams */
 export const AS_IT_SOUNDS = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
 
@@ -24,6 +30,15 @@ function troubleText(error: unknown): string {
   if (name === 'NotReadableError')
     return 'Another program holds the microphone. Close it there and try again.';
   return 'The microphone does not open. Try again, or bring a file.';
+}
+
+/**
+ * Hands out what a track brings.
+ * Source: W3C, MediaStreamTrack Insertable Media Processing using Streams; of the browsers for sound in Chromium
+ */
+declare class MediaStreamTrackProcessor {
+  constructor(wish: { readonly track: MediaStreamTrack; readonly maxBufferSize: number });
+  readonly readable: ReadableStream<AudioData>;
 }
 
 /** The microphone of this device: its level, and what it records, kept on the device while it is recorded. */
@@ -81,30 +96,53 @@ export class Microphone {
     }
   }
 
+  /** Where a browser hands out the track itself a worker takes it, and no sound card's clock stands between; else a worklet. */
   private async listen(stream: MediaStream): Promise<void> {
+    this.worker = takeStoreWorker();
+    const first = new Promise<void>((done, fail) => {
+      this.worker?.addEventListener('message', ({ data }: MessageEvent<StoreNews>) => {
+        this.hear(data);
+        if (data.kind === 'level') done();
+      });
+      setTimeout(fail, FIRST_MS, new Error('Nothing came from the microphone.'));
+    });
+    for (const track of stream.getTracks()) track.addEventListener('ended', () => this.pulledOut());
+    const [track] = stream.getAudioTracks();
+    if (!track || typeof MediaStreamTrackProcessor === 'undefined') await this.throughWorklet(stream);
+    else {
+      const { readable } = new MediaStreamTrackProcessor({ track, maxBufferSize: WAITING_PIECES });
+      this.tell({ track: readable }, [readable]);
+    }
+    // Only now its rate is known.
+    await first;
+  }
+
+  private async throughWorklet(stream: MediaStream): Promise<void> {
     // The usual, short buffers: with long ones what comes from the microphone overflows before it is taken.
     const context = new AudioContext();
     this.context = context;
     await context.audioWorklet.addModule('/take-worklet.js');
     await context.resume();
-    this.rate.set(context.sampleRate);
     this.node = new AudioWorkletNode(context, 'take-worklet', {
       numberOfOutputs: 0,
       channelCount: 1,
       channelCountMode: 'explicit',
     });
     context.createMediaStreamSource(stream).connect(this.node);
-    this.worker = takeStoreWorker();
-    this.worker.addEventListener('message', ({ data }: MessageEvent<StoreNews>) => this.hear(data));
     const { port1, port2 } = new MessageChannel();
-    this.worker.postMessage({ port: port1 } satisfies StoreOrder, [port1]);
+    this.tell({ port: port1 }, [port1]);
     this.node.port.postMessage({ out: port2 }, [port2]);
-    for (const track of stream.getTracks()) track.addEventListener('ended', () => this.pulledOut());
+  }
+
+  private tell(order: StoreOrder, handedOver: Transferable[] = []): void {
+    this.worker?.postMessage(order, handedOver);
   }
 
   private hear(news: StoreNews): void {
-    if (news.kind === 'level') this.peaks.update((list) => [...list.slice(1 - JUDGED_BLOCKS), news.peak]);
-    else if (news.kind === 'full') this.isFull.set(true);
+    if (news.kind === 'level') {
+      this.rate.set(news.rate);
+      this.peaks.update((list) => [...list.slice(1 - JUDGED_BLOCKS), news.peak]);
+    } else if (news.kind === 'full') this.isFull.set(true);
     else {
       this.ended?.(news);
       this.ended = null;
@@ -116,8 +154,8 @@ export class Microphone {
     this.ended = ended;
     this.peaks.set([]);
     this.isFull.set(false);
-    this.worker?.postMessage({ recording: { ...recording, rate: this.rate() } } satisfies StoreOrder);
     this.node?.port.postMessage({ command: 'record' });
+    this.tell({ recording: { ...recording, rate: this.rate() } });
     this.isRecording.set(true);
     this.seconds.set(0);
     const begun = performance.now();
@@ -135,7 +173,8 @@ export class Microphone {
     this.clock = null;
     if (!this.isRecording()) return;
     this.isRecording.set(false);
-    this.node?.port.postMessage({ command: 'stop' });
+    if (this.node) this.node.port.postMessage({ command: 'stop' });
+    else this.tell({ isOver: true });
   }
 
   private pulledOut(): void {

@@ -1,11 +1,22 @@
 import type { KeptRecording } from './take-database';
 
-/** What the worker that keeps recordings is told: where blocks come from, or that a recording begins. */
-export type StoreOrder = { readonly port: MessagePort } | { readonly recording: KeptRecording };
+/**
+ * What the worker that keeps recordings is told: where sound comes from, as blocks through a port or as the pieces of a
+ * track; that a recording begins; that it ends, which a port's own source says by its last block.
+ */
+export type StoreOrder =
+  | { readonly port: MessagePort }
+  | { readonly track: ReadableStream<AudioData> }
+  | { readonly recording: KeptRecording }
+  | { readonly isOver: true };
 
-/** What it tells. Shape: `unwritten` pieces that the device had no room for; `lost` frames the sound's clock skipped */
+/**
+ * What it tells.
+ * Shape:  `unwritten` pieces that the device had no room for; `lost` samples the sound's clock skipped
+ * Units:  `rate` samples a second
+ */
 export type StoreNews =
-  | { readonly kind: 'level'; readonly peak: number }
+  | { readonly kind: 'level'; readonly peak: number; readonly rate: number }
   | { readonly kind: 'full' }
   | {
       readonly kind: 'done';

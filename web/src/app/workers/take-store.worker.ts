@@ -1,14 +1,7 @@
 /// <reference lib="webworker" />
 import { TakeDatabase, type KeptRecording } from '../data/take-database';
 import type { StoreNews, StoreOrder } from '../data/take-store';
-
-/** A block as the sound's own thread hands it over. Shape: no samples while nothing is recorded; frames that were lost */
-interface Block {
-  readonly peak: number;
-  readonly isLast: boolean;
-  readonly lost: number;
-  readonly samples: Float32Array<ArrayBuffer> | null;
-}
+import { TrackBlocks, type Block } from '../data/track-blocks';
 
 /** So many blocks are written together. */
 const BLOCKS_A_PIECE = 8;
@@ -19,6 +12,7 @@ let blocks: Float32Array[] = [];
 let next = 0;
 let frames = 0;
 let loudest = 0;
+let lost = 0;
 /** Writes follow each other, so that the last one is the last. */
 let writing: Promise<void> = Promise.resolve();
 /** Pieces that the device had no room for: they live as long as the page. */
@@ -60,10 +54,13 @@ function write(): void {
   });
 }
 
-function take({ peak, isLast, lost, samples }: Block): void {
-  tell({ kind: 'level', peak });
-  if (!recording || !samples) return;
+function take({ samples, skipped, rate, isLast }: Block): void {
+  let peak = 0;
+  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
+  tell({ kind: 'level', peak, rate });
+  if (!recording) return;
   loudest = Math.max(loudest, peak);
+  lost += skipped;
   blocks.push(samples);
   if (blocks.length >= BLOCKS_A_PIECE || isLast) write();
   if (!isLast) return;
@@ -71,7 +68,7 @@ function take({ peak, isLast, lost, samples }: Block): void {
   const done = { kind: 'done', id, frames, peak: loudest, lost } as const;
   recording = null;
   writing = writing.then(async () => {
-    await database.recordings.update(id, { isRunning: false, lost }).catch(() => undefined);
+    await database.recordings.update(id, { isRunning: false, lost: done.lost }).catch(() => undefined);
     tell({ ...done, unwritten });
     unwritten = [];
   });
@@ -79,14 +76,54 @@ function take({ peak, isLast, lost, samples }: Block): void {
 
 function begin(facts: KeptRecording): void {
   recording = facts;
-  [blocks, next, frames, loudest, unwritten] = [[], 0, 0, 0, []];
+  track.begin();
+  [blocks, next, frames, loudest, lost, unwritten] = [[], 0, 0, 0, 0, []];
   writing = database.recordings.put(facts).then(
     () => undefined,
     () => tell({ kind: 'full' }),
   );
 }
 
+/** A piece that had to be waited for so long was the newest there was. Units: milliseconds */
+const WAITED_MS = 4;
+/** A track that hands out nothing any more is not waited for longer. Units: milliseconds */
+const PATIENCE_MS = 300;
+
+const track = new TrackBlocks(take);
+let isFlowing = false;
+let isEnding = false;
+
+function end(): void {
+  if (!isEnding) return;
+  isEnding = false;
+  track.end();
+}
+
+/** What was heard before somebody stopped may still be on its way: it belongs to the take. */
+function endSoon(): void {
+  isEnding = true;
+  if (!isFlowing) end();
+  else setTimeout(end, PATIENCE_MS);
+}
+
+async function listen(pieces: ReadableStream<AudioData>): Promise<void> {
+  const reader = pieces.getReader();
+  isFlowing = true;
+  for (;;) {
+    const askedMs = performance.now();
+    const { value, done } = await reader.read();
+    if (done) break;
+    track.add(value);
+    value.close();
+    if (performance.now() - askedMs > WAITED_MS) end();
+  }
+  isFlowing = false;
+  end();
+}
+
 addEventListener('message', ({ data }: MessageEvent<StoreOrder>) => {
   if ('port' in data) data.port.onmessage = ({ data: block }: MessageEvent<Block>) => take(block);
+  else if ('track' in data) void listen(data.track);
+  else if ('isOver' in data) endSoon();
   else begin(data.recording);
 });
