@@ -72,13 +72,6 @@ test('a mock day: made from the program, run on one screen, scored by two on the
   if (!first || !second) throw new Error('Two listen.');
   await expectAccessible(first);
 
-  // The player's screen: what is called up, and nothing else; one key goes on.
-  await page.getByRole('link', { name: 'Run it' }).click();
-  await expect(page.getByRole('heading', { name: 'Come in when you are ready' })).toBeVisible();
-  await expect(page.getByRole('navigation')).toHaveCount(0);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Ferry Lines' })).toBeVisible();
-  await expectAccessible(page);
   // One message on its way for long is not overtaken by the next: listeners would be left behind.
   const arrived: string[] = [];
   await page.route(/\/place$/u, async (route) => {
@@ -87,13 +80,21 @@ test('a mock day: made from the program, run on one screen, scored by two on the
     arrived.push(phase);
     await route.continue();
   });
+
+  // The player's screen: what is called up, and nothing else; one key goes on.
+  await page.getByRole('link', { name: 'Run it' }).click();
+  await expect(page.getByRole('heading', { name: 'Come in when you are ready' })).toBeVisible();
+  await expect(page.getByRole('navigation')).toHaveCount(0);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Ferry Lines' })).toBeVisible();
+  await expectAccessible(page);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Played/u })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Sight-reading' })).toBeVisible();
   await expect(page.locator('.stage svg')).toHaveCount(0);
   await expect(first.getByRole('button', { name: 'Now: Ilse Vantongeren: Sight-reading' })).toBeVisible();
-  await expect(() => expect(arrived).toEqual(['playing', 'called'])).toPass();
+  await expect(() => expect(arrived).toEqual(['called', 'playing', 'called'])).toPass({ timeout: 15_000 });
   await page.unrouteAll({ behavior: 'wait' });
   await page.keyboard.press('Enter');
   await expect(page.getByText('Study time').first()).toBeVisible();

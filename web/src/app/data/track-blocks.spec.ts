@@ -44,6 +44,8 @@ describe('the blocks of a track', () => {
     expect(samples.length).toBe(4 * 480 + 2400);
     expect(samples.slice(960, 3360).every((sample) => sample === 0)).toBeTrue();
     expect(samples[3360]).toBe(3 / 1024);
+    // A single piece that is missing.
+    expect(heard(0, 0.01, 0.03, 0.04, 0.05).skipped).toBe(480);
   });
 
   it('do not take a piece that comes late, or a clock that is slow, for one that never came', () => {

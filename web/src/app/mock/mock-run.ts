@@ -142,6 +142,8 @@ export class MockRun {
   }
 
   protected async next(): Promise<void> {
+    // Before the day is here there is nothing to call up, and nothing to tell listeners.
+    if (this.view() === null) return;
     if (this.isOver()) return this.leave();
     const item = this.step()?.item;
     if (!item) return this.call(0);
