@@ -85,7 +85,7 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
   expect(Number(skipped)).toBeLessThan(heard.seconds * 30);
   const said = await review.locator('.said').innerText();
   const [, opening = '0'] = /Opens at (\d+)/u.exec(said) ?? [];
-  expect(Math.abs(Number(opening) - BPM)).toBeLessThanOrEqual(0.04 * BPM);
+  expect(Math.abs(Number(opening) - BPM)).toBeLessThanOrEqual(0.03 * BPM);
   expect(said).toContain('The sheet asks 116.');
   expect(said).toMatch(/Stops for 1\.[4-8] s in measure 4\./u);
   await expect(review.locator('.ribbon button')).toHaveCount(LAST);

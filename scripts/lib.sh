@@ -25,7 +25,7 @@ ensure_web_build() {
   local made="$ROOT/web/dist/browser/index.html"
   if [ ! -f "$made" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/web/public" "$ROOT/angular.json" "$ROOT/core/src" "$ROOT/contract/src" -newer "$made" -type f -print -quit)" ]; then
     say 'Building the web application (about a minute) …'
-    (cd "$ROOT" && node scripts/engraving-font.mjs && NG_CLI_ANALYTICS=false ./node_modules/.bin/ng build --progress=false >&2 && node scripts/press-web.mjs) || stop 'The web build failed; the lines above say where.'
+    (cd "$ROOT" && NG_CLI_ANALYTICS=false npm run -s build:web >&2) || stop 'The web build failed; the lines above say where.'
   fi
 }
 

@@ -51,14 +51,9 @@ async function missingOf({ address, period, rate }) {
     const phase = Math.round((sample / 0.9) * period);
     silent = sample === 0 ? silent + 1 : 0;
     // What the clock skipped is silence of more than the one sample that the saw has.
-    if (silent > 1) continue;
-    if (silent === 1) {
-      expected = expected === null ? null : expected % period;
-      if (expected !== 0) continue;
-    }
-    if (expected !== null && phase !== expected % period)
-      missing += (phase - (expected % period) + period) % period;
-    expected = (phase % period) + 1;
+    if (silent > 1 || (silent === 1 && expected !== 0)) continue;
+    if (expected !== null) missing += (phase - expected + period) % period;
+    expected = (phase + 1) % period;
   }
   return { missingMs: (1000 * missing) / rate, seconds: samples.length / rate };
 }

@@ -19,7 +19,7 @@ export type { PossibleSlip } from './tell/slips.js';
 export type { Evenness } from './tell/steadiness.js';
 export { longTone, type LongTone } from './tell/tone.js';
 export type { TakeMeasure } from './tell/take-measures.js';
-export { decibels, levelWord, type LevelWord } from './sound/level-word.js';
+export { decibels, levelWord, peakOf, type LevelWord } from './sound/level-word.js';
 export { takesBeside, type MeasureBeside, type TakesBeside } from './tell/beside.js';
 export { contrastsHeard, type ContrastHeard, type LoudestPlace } from './tell/contrasts.js';
 export type { NotePitch } from './tell/note-pitches.js';

@@ -4,6 +4,7 @@ import { readMusic, steadyPace, wholePace, type Pace } from '../reading/index.js
 import type { Score, Span } from '../score/index.js';
 import { askedMusic, type AskedMusic } from './follow/asked-notes.js';
 import { followTake, type FollowedNote, type FollowedTake } from './follow/follow.js';
+import { peakOf } from './sound/level-word.js';
 import { ANALYSIS_RATE, resampled } from './sound/resample.js';
 import { lengthOf, type Sound } from './sound/sound.js';
 import { contrastsHeard, loudestPlace, type ContrastHeard, type LoudestPlace } from './tell/contrasts.js';
@@ -139,9 +140,7 @@ function refusal(sound: Sound): Result<never, TakeCode> | null {
   const { samples } = sound;
   if (lengthOf(sound) < SHORTEST_SECONDS)
     return fail('take-too-short', 'take', 'The take lasts less than a second. Record it again.');
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
-  if (peak < QUIET)
+  if (peakOf(samples) < QUIET)
     return fail(
       'take-silent',
       'take',

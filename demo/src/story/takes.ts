@@ -4,7 +4,7 @@ import { v7 as newId } from 'uuid';
 import { levels } from '@vivid-cue/core/air';
 import { convertBpm } from '@vivid-cue/core/music';
 import { readScore, type Score, type Span } from '@vivid-cue/core/score';
-import { levelWord, readTake, toldTake, type Sound } from '@vivid-cue/core/takes';
+import { levelWord, peakOf, readTake, toldTake, type Sound } from '@vivid-cue/core/takes';
 import { performed, type RehearsalWish } from '@vivid-cue/core/takes/testing';
 import { TAKE_LIMITS, type TakePart } from '@vivid-cue/contract';
 import { beginTake, deskView, keepReading, studentTakes, takeChunk, type Studio } from '@vivid-cue/server';
@@ -69,14 +69,17 @@ async function seedTake(
   const { samples, rate } = performed(score, { ...wishOf(take, score), spans: runs }).sound;
   const bytes = await flacOf(samples, rate);
   const asked = part.target;
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
   const keeper = { studio, studentId, byStudent: take.byStudent, nowMs: atMs };
   await beginTake(
     keeper,
     {
       ...{ id, programPartId: part.id, sittingId: null, at: new Date(atMs).toISOString() },
-      ...{ seconds: samples.length / rate, level: levelWord(peak), withRepeats: part.withRepeats, asked },
+      ...{
+        seconds: samples.length / rate,
+        level: levelWord(peakOf(samples)),
+        withRepeats: part.withRepeats,
+        asked,
+      },
       sound: { bytes: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') },
       original: null,
     },

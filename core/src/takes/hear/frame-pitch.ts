@@ -1,3 +1,4 @@
+import { peakOf } from '../sound/level-word.js';
 import { HOP } from './heard.js';
 import { pitchTrack, surestChance, surestMidi } from './yin.js';
 
@@ -18,9 +19,7 @@ const QUIET = 0.004;
  * Source: YIN (2002) with the beliefs of pYIN (2014)
  */
 export function framePitch(samples: Float32Array, rate: number): FramePitch | null {
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
-  if (peak < QUIET) return null;
+  if (peakOf(samples) < QUIET) return null;
   const hop = Math.max(HOP, samples.length >> 1);
   const track = pitchTrack({ samples, rate }, { ...VOICE, hop });
   const midi = surestMidi(track, 1);

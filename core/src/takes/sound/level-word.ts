@@ -7,6 +7,13 @@ const TOO_LOUD = -1;
 const TOO_SOFT = -30;
 const SILENT = -60;
 
+/** The loudest sample. Shape: 0 where there is none. Units: those of the samples */
+export function peakOf(samples: Float32Array | Int16Array): number {
+  let peak = 0;
+  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
+  return peak;
+}
+
 /** A peak in decibels. Shape: `peak` 0 to 1. Units: dB of full scale; -120 for nothing */
 export function decibels(peak: number): number {
   return peak > 1e-6 ? 20 * Math.log10(peak) : -120;

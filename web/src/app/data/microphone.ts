@@ -108,13 +108,17 @@ export class Microphone {
     });
     for (const track of stream.getTracks()) track.addEventListener('ended', () => this.pulledOut());
     const [track] = stream.getAudioTracks();
-    if (!track || typeof MediaStreamTrackProcessor === 'undefined') await this.throughWorklet(stream);
-    else {
-      const { readable } = new MediaStreamTrackProcessor({ track, maxBufferSize: WAITING_PIECES });
-      this.tell({ track: readable }, [readable]);
-    }
-    // Only now its rate is known.
-    await first;
+    const begun =
+      track && typeof MediaStreamTrackProcessor !== 'undefined'
+        ? this.throughTrack(track)
+        : this.throughWorklet(stream);
+    // With the first sound its rate is known.
+    await Promise.all([begun, first]);
+  }
+
+  private throughTrack(track: MediaStreamTrack): void {
+    const { readable } = new MediaStreamTrackProcessor({ track, maxBufferSize: WAITING_PIECES });
+    this.tell({ track: readable }, [readable]);
   }
 
   private async throughWorklet(stream: MediaStream): Promise<void> {

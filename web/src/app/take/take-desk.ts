@@ -3,7 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { liveQuery, type Subscription } from 'dexie';
 import { firstValueFrom } from 'rxjs';
 import { v7 as newId } from 'uuid';
-import { levelWord, type ToldTake } from '@vivid-cue/core/takes';
+import { levelWord, peakOf, type ToldTake } from '@vivid-cue/core/takes';
 import type { TakeMarks, TakePart, TakesView } from '@vivid-cue/contract';
 import { FlacMaker } from '../data/flac-maker';
 import type { EndedRecording } from '../data/take-store';
@@ -111,15 +111,13 @@ export class TakeDesk {
   /** Brings a sound file as a recording of a part. Errors: rejects with one sentence */
   async bring(file: File, part: TakePart): Promise<void> {
     const { samples, rate, kind } = await openSound(file);
-    let peak = 0;
-    for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
     const begun = this.begun(part, null, false);
     const { recordings, pieces } = this.outbox.database;
     const original = kind === null ? null : { kind, file: new Blob([file], { type: kind }) };
     await pieces.put({ takeId: begun.id, n: 0, samples });
     await recordings.put({
       ...begun,
-      ...{ rate, frames: samples.length, peak: peak / 32_768, isRunning: false },
+      ...{ rate, frames: samples.length, peak: peakOf(samples) / 32_768, isRunning: false },
       ...(original && { original }),
     });
     this.openId.set(begun.id);

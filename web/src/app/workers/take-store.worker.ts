@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { peakOf } from '@vivid-cue/core/takes';
 import { TakeDatabase, type KeptRecording } from '../data/take-database';
 import type { StoreNews, StoreOrder } from '../data/take-store';
 import { TrackBlocks, type Block } from '../data/track-blocks';
@@ -55,8 +56,7 @@ function write(): void {
 }
 
 function take({ samples, skipped, rate, isLast }: Block): void {
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
+  const peak = peakOf(samples);
   tell({ kind: 'level', peak, rate });
   if (!recording) return;
   loudest = Math.max(loudest, peak);
