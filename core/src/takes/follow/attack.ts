@@ -11,6 +11,8 @@ const WINDOW = { periods: 3, least: 0.02, stroke: 0.008 };
 const PARTIALS = 5;
 /** Where in its rise a note begins. Shape: share of the way from the quiet before it to its first strength */
 const BEGINS_AT = 0.2;
+/** From where on it has risen: how long that takes says how blurred the beginning is. Shape: as above */
+const RISEN_AT = 0.8;
 /** A rise must be at least so large to be one: the strength after it beside that before. */
 const RISE = 1.6;
 
@@ -22,20 +24,28 @@ export interface AttackWish {
   readonly before: number | null;
 }
 
+/** When a note begins, and how long it takes to rise: null where nothing rises clearly. Units: seconds */
+export interface Attack {
+  readonly seconds: number;
+  readonly blur: number | null;
+}
+
 /**
  * When a note begins that was heard near a place: where its own partials begin to rise, whatever else still rings.
  * Shape:  the place itself where nothing rises clearly
  * Units:  seconds
  */
-export function attackNear(sound: Sound, { seconds, hertz, before }: AttackWish): number {
+export function attackNear(sound: Sound, { seconds, hertz, before }: AttackWish): Attack {
   const partials = hertz === null ? [] : ownPartials(hertz, before === hertz ? null : before, sound.rate);
   const start = seconds - AROUND.before;
   const count = Math.round((AROUND.before + AROUND.after) / STEP);
   const strengthAt =
     partials.length > 0 && hertz !== null ? partialStrength(sound, hertz, partials) : level(sound);
   const strengths = Array.from({ length: count + 1 }, (_, n) => strengthAt(start + n * STEP));
-  const at = beginning(strengths, Math.round(AROUND.before / STEP));
-  return at === null ? seconds : start + at * STEP;
+  const rise = riseTo(strengths, Math.round(AROUND.before / STEP));
+  return rise
+    ? { seconds: start + rise.begins * STEP, blur: (rise.risen - rise.begins) * STEP }
+    : { seconds, blur: null };
 }
 
 /** Partials of a note that the one before does not have as well. */
@@ -82,8 +92,11 @@ function level({ samples, rate }: Sound): (at: number) => number {
   };
 }
 
-/** The place of the rise that leads to the strength at and after the middle. */
-function beginning(strengths: readonly number[], middle: number): number | null {
+/** The rise that leads to the strength at and after the middle: from where to where. */
+function riseTo(
+  strengths: readonly number[],
+  middle: number,
+): { readonly begins: number; readonly risen: number } | null {
   let [top, bottom] = [middle, middle];
   for (let n = middle; n < strengths.length; n += 1) if (at(strengths, n) > at(strengths, top)) top = n;
   // Down the slope from there, over small steps back up.
@@ -92,14 +105,23 @@ function beginning(strengths: readonly number[], middle: number): number | null 
     if (at(strengths, n) < at(strengths, bottom)) bottom = n;
   const [low, high] = [at(strengths, bottom), at(strengths, top)];
   if (high < low * RISE) return null;
-  const goal = low + BEGINS_AT * (high - low);
-  for (let n = bottom; n <= top; n += 1) {
+  const reaches = (share: number): number => crossing(strengths, [bottom, top], low + share * (high - low));
+  return { begins: reaches(BEGINS_AT), risen: reaches(RISEN_AT) };
+}
+
+/** Where strengths first reach a goal, between two of them. */
+function crossing(
+  strengths: readonly number[],
+  [from, to]: readonly [from: number, to: number],
+  goal: number,
+): number {
+  for (let n = from; n <= to; n += 1) {
     const here = at(strengths, n);
     if (here < goal) continue;
     const last = at(strengths, n - 1);
-    return n === bottom || here === last ? n : n - 1 + (goal - last) / (here - last);
+    return n === from || here === last ? n : n - 1 + (goal - last) / (here - last);
   }
-  return null;
+  return to;
 }
 
 function at(strengths: readonly number[], n: number): number {

@@ -16,10 +16,14 @@ export interface Run {
   readonly notes: readonly { readonly note: number; readonly frame: number }[];
   /** Where its last note is over. Units: frames */
   readonly end: number;
+  /** Whether the player jumped to its first note. */
+  readonly isJump: boolean;
 }
 
 /** Another note in the place of one, or in a part of it, costs so much at once, and by the frame. */
 const WRONG = { entry: -6, frame: Math.log(0.83) };
+/** The first note after a jump stands where the way landed: what it costs to be so far from there. Units: seconds; log chance */
+const LANDS = { seconds: 0.02, least: -10 };
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 2.2, tongued: 1.2, slurred: 0.35 };
 /** A note is looked for so far around where it was found. Units: frames, and a share of the way to its neighbours */
@@ -38,7 +42,13 @@ export function placeRun(ground: Ground, run: Run): Placed[] {
   if (placed.length === 0) return placed;
   const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG.frame));
   for (let round = 0; round < 2; round += 1)
-    placed = new Lattice({ ...ground, wrong, placed, end: run.end }).placed();
+    placed = new Lattice({
+      ...ground,
+      wrong,
+      placed,
+      end: run.end,
+      landed: run.isJump ? (run.notes[0]?.frame ?? 0) : null,
+    }).placed();
   return placed;
 }
 
@@ -47,6 +57,8 @@ interface LatticeWish extends Ground {
   readonly wrong: Float64Array;
   readonly placed: readonly Placed[];
   readonly end: number;
+  /** Where the player jumped to the first of them: null where nothing was played before. Units: frames */
+  readonly landed: number | null;
 }
 
 /** A way into a note from one before it. Shape: `step` notes back. Units: frames */
@@ -140,10 +152,12 @@ class Lattice {
     }
   }
 
-  /** Before the first note of a run nothing of it sounds. */
+  /** Before the first note of all nothing of it sounds; where the player jumped to it is known from what was left. */
   private lead(place: number): number {
     const [sounds, from] = [this.sounds[0], this.froms[0] ?? 0];
-    return FRAME_WEIGHT * ((sounds?.[from] ?? 0) - (sounds?.[from + place] ?? 0));
+    const { heard, landed } = this.wish;
+    if (landed === null) return FRAME_WEIGHT * ((sounds?.[from] ?? 0) - (sounds?.[from + place] ?? 0));
+    return Math.max(LANDS.least, (-Math.abs(from + place - landed) * heard.hop) / LANDS.seconds);
   }
 
   /** The best way, and all ways, into a place of a note. */

@@ -25,6 +25,8 @@ export interface FollowedNote {
   /** Where it is over: the next note, or the end of the run. */
   readonly end: number;
   readonly expected: number | null;
+  /** How long its beginning takes to rise: null where none was clear. */
+  readonly blur: number | null;
   /** How fast the written clock runs around it. */
   readonly pace: number;
   readonly confidence: number;
@@ -136,12 +138,12 @@ function roughPace({ frames, hop, level, silence }: Heard, { seconds }: AskedMus
 
 /** Stretches without a jump. */
 function runsOf({ reached, end }: Way): Run[] {
-  const runs: { notes: { note: number; frame: number }[]; end: number }[] = [];
+  const runs: { notes: { note: number; frame: number }[]; end: number; isJump: boolean }[] = [];
   for (const { note, frame, isJump } of reached) {
     const last = runs.at(-1);
     if (!last || isJump) {
       if (last) last.end = frame;
-      runs.push({ notes: [{ note, frame }], end });
+      runs.push({ notes: [{ note, frame }], end, isJump: last !== undefined });
     } else last.notes.push(...between(last.notes.at(-1), note, frame), { note, frame });
   }
   return runs;
@@ -174,11 +176,12 @@ function timed(
 ): FollowedNote[] {
   const hertz = (asked: AskedNote | undefined): number | null =>
     asked?.midis[0] === undefined ? null : hertzOf(asked.midis[0] + shift + tuning / 100);
-  const times = placed.map(({ note, frame }, n) => {
+  const attacks = placed.map(({ note, frame }, n) => {
     const before = notes[placed[n - 1]?.note ?? -1];
     const seconds = frame * heard.hop;
     return attackNear(heard.sound, { seconds, hertz: hertz(notes[note]), before: hertz(before) });
   });
+  const times = attacks.map(({ seconds }) => seconds);
   const clocks = placed.map(({ note }) => notes[note]?.clock ?? 0);
   const pace = localPace(clocks, times);
   return placed.map(({ note, frame, sure }, n): FollowedNote => {
@@ -187,6 +190,7 @@ function timed(
     const confidence = sure * (0.3 + 0.7 * fit);
     return {
       ...{ asked: note, run, seconds: times[n] ?? 0, end: next ?? end, pace: pace[n] ?? 1 },
+      blur: attacks[n]?.blur ?? null,
       expected: next === undefined ? null : ((clocks[n + 1] ?? 0) - (clocks[n] ?? 0)) * (pace[n] ?? 1),
       ...{ confidence, isSure: confidence >= SURE },
     };

@@ -13,9 +13,14 @@ const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25) };
 const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };
 /** Who touches a wrong note first and mends it does so within this share of its time. */
 const MENDED = 0.6;
+/** Who stops and goes back lets go of the note before it is long over: what it costs to hold it on. */
+const OVERHELD = -5;
 /** What it costs to let a clear attack pass without a note; so many times as much once the note is over: in a stop nothing begins. */
 const IGNORED = -2;
 const IGNORED_LATE = 3;
+/** And where it begins out of a silence: no note that is held does. Shape: as above; units of the silence: frames */
+const IGNORED_ANEW = 3;
+const SILENCE = { before: 3, long: 8 };
 /** A jump back to the beginning of a measure; into one; and forward. */
 const JUMP = { back: -14, inside: -4, forward: -6 };
 /** Before the first note and after the last: a count-in, talk. */
@@ -40,9 +45,66 @@ const HOPELESS = 24;
 export function tempoWay(ground: Ground, way: Way, heads: ReadonlySet<number>): Way {
   if (way.reached.length === 0) return way;
   const windows = windowsOf(ground, way);
-  const found = new TempoWalk(ground, windows, heads).way();
+  const wish = { ground, heads };
+  const found = new TempoWalk({ ...wish, windows, ...habits(ground, way) }).way();
   const opened = openedWindows(ground, found);
-  return opened.length === 0 ? found : new TempoWalk(ground, merged([...windows, ...opened]), heads).way();
+  if (opened.length === 0) return found;
+  const all = merged([...windows, ...opened]);
+  return new TempoWalk({ ...wish, windows: all, ...habits(ground, found) }).way();
+}
+
+type Habits = Pick<WalkWish, 'usual' | 'clear'>;
+
+/** How a take sounds on the whole, by a way through it. */
+function habits(ground: Ground, way: Way): Habits {
+  return { usual: usualFit(ground, way), clear: clearShare(ground, way) };
+}
+
+/** The share of a way's frames, the best of them, that tells how well its notes fit where they are right. */
+const RIGHT = 0.8;
+
+/**
+ * How well what sounds usually fits the notes of a way: a choir or drums never fit as a flute does.
+ * Units:  log chance a frame
+ */
+function usualFit({ likelihood: { tables, tableOf, isSilent } }: Ground, { reached, end }: Way): number {
+  const fits = reached.flatMap(({ note, frame }, n) => {
+    const table = tables[tableOf[note] ?? 0];
+    const length = (reached[n + 1]?.frame ?? end) - frame;
+    return Array.from({ length }, (_, k) => frame + k).flatMap((at) =>
+      isSilent[at] ? [] : [table?.[at] ?? 0],
+    );
+  });
+  fits.sort((a, b) => b - a);
+  const right = fits.slice(0, Math.ceil(RIGHT * fits.length));
+  return right.length === 0 ? 0 : right.reduce((sum, fit) => sum + fit, 0) / right.length;
+}
+
+/** The share of all that begins clearly that begins with a note of a way: some tones never stand still. */
+function clearShare({ heard: { flux, frames } }: Ground, { reached, end }: Way): number {
+  const isNote = new Uint8Array(frames);
+  for (const { frame } of reached) isNote.fill(1, Math.max(0, frame - AT_NOTE), frame + AT_NOTE + 1);
+  let [own, all] = [0, 0];
+  for (let frame = reached[0]?.frame ?? 0; frame < end; frame += 1) {
+    const peak = peakAt(flux, frame);
+    all += peak;
+    if (isNote[frame]) own += peak;
+  }
+  return all === 0 ? 1 : own / all;
+}
+
+function isAfterSilence(isSilent: Uint8Array, frame: number): boolean {
+  const end = frame - SILENCE.before;
+  return end >= SILENCE.long && isSilent.subarray(end - SILENCE.long, end).every((one) => one === 1);
+}
+
+/** What a way is looked for with. Units: `usual` see usualFit, `clear` see clearShare */
+interface WalkWish {
+  readonly ground: Ground;
+  readonly windows: readonly Window[];
+  readonly heads: ReadonlySet<number>;
+  readonly usual: number;
+  readonly clear: number;
 }
 
 const NONE = -1;
@@ -72,11 +134,12 @@ class TempoWalk {
   private readonly hold: Float64Array;
   private readonly shapes = new Map<string, Float64Array>();
 
-  constructor(
-    private readonly ground: Ground,
-    private readonly windows: readonly Window[],
-    private readonly heads: ReadonlySet<number>,
-  ) {
+  private readonly ground: Ground;
+  private readonly windows: readonly Window[];
+  private readonly heads: ReadonlySet<number>;
+
+  constructor({ ground, windows, heads, usual, clear }: WalkWish) {
+    [this.ground, this.windows, this.heads] = [ground, windows, heads];
     const { heard, likelihood } = ground;
     const { frames } = heard;
     this.frames = frames;
@@ -88,14 +151,18 @@ class TempoWalk {
     this.ofNote = ground.notes.map(() => []);
     windows.forEach(({ note }, n) => this.ofNote[note]?.push(n));
     const { isSilent } = likelihood;
+    const ignored = IGNORED * clear;
     this.tables = likelihood.sums.map((sum) => sum.map((one) => FRAME_WEIGHT * one));
-    this.wrong = summed(frames, (n) => (isSilent[n] ? FRAME_WEIGHT * SILENT : 0));
+    this.wrong = summed(frames, (n) => FRAME_WEIGHT * (isSilent[n] ? SILENT : usual));
     this.overtime = summed(frames, (n) => (isSilent[n] ? 0 : FRAME_WEIGHT * WRONG.overtime));
-    this.passed = summed(frames, (n) => IGNORED * peakAt(heard.flux, n));
+    this.passed = summed(frames, (n) => {
+      const peak = peakAt(heard.flux, n);
+      return ignored * peak * (peak > 0 && isAfterSilence(isSilent, n) ? IGNORED_ANEW : 1);
+    });
     this.outside = summed(
       frames,
       (n) =>
-        FRAME_WEIGHT * (isSilent[n] ? OUTSIDE.silent : OUTSIDE.sounding) + IGNORED * peakAt(heard.flux, n),
+        FRAME_WEIGHT * (isSilent[n] ? OUTSIDE.silent : OUTSIDE.sounding) + ignored * peakAt(heard.flux, n),
     );
     this.attacks = Uint8Array.from(heard.flux, (_, n) =>
       Math.max(heard.flux[n - 1] ?? 0, heard.flux[n] ?? 0, heard.flux[n + 1] ?? 0) >= BEGINS ? 1 : 0,
@@ -216,8 +283,11 @@ class TempoWalk {
       last,
     }: { readonly frame: number; readonly own: number; readonly awaited: number; readonly last: number },
   ): void {
+    const due = Math.min(this.frames, this.dueAfter(frame, awaited));
+    const due0 = this.overtime[due] ?? 0;
     for (let at = frame + Math.ceil(Math.min(0.3 * awaited, 10)); at <= last; at += 1) {
-      const value = own + (this.hold[at - frame] ?? 0);
+      const over = at > due ? Math.max(OVERHELD, (this.overtime[at] ?? 0) - due0) : 0;
+      const value = own + (this.hold[at - frame] ?? 0) + over;
       if (value <= (this.leave[at] ?? 0)) continue;
       this.leave[at] = value;
       this.leaveWindow[at] = window;
@@ -239,7 +309,7 @@ class TempoWalk {
     const passed0 = passed[Math.min(this.frames, frame + AT_NOTE + 1)] ?? 0;
     // The best place to change from the own pitch to another, and back.
     let [toWrong, toOwn] = [own0 - wrong0, wrong0 - own0];
-    const due = frame + Math.round(WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop);
+    const due = this.dueAfter(frame, awaited);
     const mended = frame + Math.round(MENDED * awaited);
     const due0 = this.overtime[Math.min(this.frames, due)] ?? 0;
     const passedDue = passed[Math.min(this.frames, due)] ?? 0;
@@ -259,6 +329,11 @@ class TempoWalk {
       if (at <= mended) toOwn = Math.max(toOwn, other - own);
     }
     return last;
+  }
+
+  /** When a note that began in a frame is over at the latest, if nobody stops in it. Units: frames */
+  private dueAfter(frame: number, awaited: number): number {
+    return frame + Math.round(WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop);
   }
 
   /** What an interval is worth beside the tempo around it, by its length. Units: frames */

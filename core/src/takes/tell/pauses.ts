@@ -1,5 +1,5 @@
 import type { AskedMusic } from '../follow/asked-notes.js';
-import type { FollowedTake } from '../follow/follow.js';
+import type { FollowedNote, FollowedTake } from '../follow/follow.js';
 import { STOP } from '../follow/local-pace.js';
 
 /** Where a player stopped. Units: seconds from the beginning of the take; how much longer than written it was */
@@ -19,28 +19,58 @@ export interface Restart {
 
 /** What is shorter is no stop (our own). Units: seconds */
 const SHORTEST = 0.6;
+/** What is so long is one after a long note too. Units: seconds; shares of what is written */
+const CLEAR = { seconds: 1, share: 1.25 };
+/** A fermata that lasts so many times its note is held (our own). */
+const HELD = 1.2;
 
 /**
  * Where a player stopped though nothing says so.
  * Shape:  in their order; a fermata is held as long as it is held
  * Units:  see Pause
  */
-export function pausesOf(music: AskedMusic, { notes }: FollowedTake): Pause[] {
+export function pausesOf(music: AskedMusic, { notes }: Pick<FollowedTake, 'notes'>): Pause[] {
   return notes.flatMap((note, n): Pause[] => {
     const next = notes[n + 1];
     const asked = music.notes[note.asked];
     if (!next || !asked || asked.hasFermata) return [];
     if (next.run !== note.run) {
-      const over = note.seconds + asked.lasts * note.pace;
+      const over = note.seconds + writtenFrom(music, note.asked) * note.pace;
       const length = next.seconds - over;
       return length >= SHORTEST ? [{ seconds: over, length, pass: asked.pass }] : [];
     }
     const { expected } = note;
     const length = next.seconds - note.seconds - (expected ?? 0);
-    if (expected === null || length < SHORTEST || next.seconds - note.seconds < expected * STOP.share)
-      return [];
+    if (expected === null || !isStop(length, expected)) return [];
     return [{ seconds: note.seconds + expected, length, pass: asked.pass }];
   });
+}
+
+function isStop(length: number, expected: number): boolean {
+  const share = length >= CLEAR.seconds ? CLEAR.share : STOP.share;
+  return length >= SHORTEST && length >= expected * (share - 1);
+}
+
+/** How long it is written from a note to the next, or to the end of its measure where that comes first. */
+function writtenFrom({ notes, measures }: AskedMusic, place: number): number {
+  const asked = notes[place];
+  const measure = measures[asked?.pass ?? -1];
+  if (!asked || !measure) return 0;
+  return Math.min(notes[place + 1]?.clock ?? Infinity, measure.clock + measure.lasts) - asked.clock;
+}
+
+/** Whether the pulse stands still between two notes that follow each other: by a stop, or a fermata that is held. */
+export function isHeldUp(
+  { notes }: AskedMusic,
+  pauses: readonly Pause[],
+  [before, next]: readonly [before: FollowedNote, next: FollowedNote],
+): boolean {
+  const isFermata = notes[before.asked]?.hasFermata === true;
+  const isLong = next.seconds - before.seconds > (before.expected ?? Infinity) * HELD;
+  return (
+    (isFermata && isLong) ||
+    pauses.some(({ seconds }) => seconds > before.seconds - 0.02 && seconds <= next.seconds)
+  );
 }
 
 /** Where a player went back or jumped. Shape: in their order */

@@ -1,7 +1,8 @@
 import { groupBy } from '../../base/index.js';
 import type { AskedMeasure, AskedMusic } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
-import type { Pause } from './pauses.js';
+import { isHeldUp, type Pause } from './pauses.js';
+import { pulseOf, type Pulse } from './pulse.js';
 
 /**
  * A measure as it was played.
@@ -30,8 +31,9 @@ export function takeMeasures(
   { notes }: FollowedTake,
   pauses: readonly Pause[],
 ): TakeMeasure[] {
+  const pulse = pulseOf(music, notes, pauses);
   return [...groupBy(notes, ({ run }) => run)].flatMap(([run, own]) =>
-    measuresOf(music, { run, own, pauses }),
+    measuresOf(music, { run, own, pauses, pulse }),
   );
 }
 
@@ -39,18 +41,19 @@ interface RunNotes {
   readonly run: number;
   readonly own: readonly FollowedNote[];
   readonly pauses: readonly Pause[];
+  readonly pulse: Pulse;
 }
 
-function measuresOf(music: AskedMusic, { run, own, pauses }: RunNotes): TakeMeasure[] {
+function measuresOf(music: AskedMusic, { run, own, pauses, pulse }: RunNotes): TakeMeasure[] {
   const [first, last] = [own[0], own.at(-1)];
   if (!first || !last) return [];
   const passOf = ({ asked }: FollowedNote): number => music.notes[asked]?.pass ?? 0;
-  const timeOf = downbeatTimes(music, { run, own, pauses });
+  const timeOf = (clock: number): number => pulse(run, clock);
   const passes = music.measures.slice(passOf(first), passOf(last) + 1);
   return passes.map((measure, n): TakeMeasure => {
     const start = timeOf(measure.clock);
     const end = timeOf(measure.clock + measure.lasts);
-    const heard = heardStretch(music, { run, own, pauses }, measure);
+    const heard = heardStretch(music, { own, pauses }, measure);
     const confidence = sureness(music, own, measure);
     return {
       ...{
@@ -83,71 +86,22 @@ const TELLS = 0.45;
  * Units:  seconds of the written clock
  */
 function heardStretch(
-  { notes }: AskedMusic,
-  { own, pauses }: RunNotes,
+  music: AskedMusic,
+  { own, pauses }: Pick<RunNotes, 'own' | 'pauses'>,
   { clock, lasts }: AskedMeasure,
 ): readonly [from: number, to: number] | null {
   const end = clock + lasts;
   let best: readonly [from: number, to: number] = [0, 0];
   let from = clock;
   for (const [n, note] of own.entries()) {
-    const at = notes[note.asked]?.clock ?? 0;
+    const at = music.notes[note.asked]?.clock ?? 0;
     const next = own[n + 1];
-    const isStop =
-      !next || pauses.some(({ seconds }) => seconds > note.seconds - 0.02 && seconds <= next.seconds);
+    const isStop = !next || isHeldUp(music, pauses, [note, next]);
     const to = Math.min(end, at);
     if (to - from > best[1] - best[0]) best = [from, to];
-    if (isStop) from = Math.max(clock, next ? (notes[next.asked]?.clock ?? 0) : end);
+    if (isStop) from = Math.max(clock, next ? (music.notes[next.asked]?.clock ?? 0) : end);
   }
   return best[1] - best[0] >= TELLS * lasts ? best : null;
-}
-
-/** When a place of the written clock came: at a note, between notes by the way, beyond them by the pace there. */
-function clockTimes({ notes }: AskedMusic, own: readonly FollowedNote[]): (clock: number) => number {
-  const clocks = own.map(({ asked }) => notes[asked]?.clock ?? 0);
-  return (clock) => {
-    const after = clocks.findIndex((one) => one >= clock - 1e-6);
-    const next = own[after];
-    if (next && Math.abs((clocks[after] ?? 0) - clock) < 1e-6) return next.seconds;
-    const before = own[after < 0 ? own.length - 1 : after - 1];
-    if (!before) return next ? next.seconds - ((clocks[after] ?? 0) - clock) * next.pace : 0;
-    const from = clocks[after < 0 ? own.length - 1 : after - 1] ?? 0;
-    if (!next) return before.seconds + (clock - from) * before.pace;
-    return (
-      before.seconds + ((clock - from) / ((clocks[after] ?? 0) - from)) * (next.seconds - before.seconds)
-    );
-  };
-}
-
-/** Notes so far from a downbeat say where it is. Units: seconds of the written clock (set on takes of formula) */
-const REACH = 1;
-const NEAR = 0.4;
-/** What stands farther from where its neighbours put the downbeat is uneven playing, and no word on the pulse. Units: seconds */
-const STRAY = 0.1;
-
-/**
- * When a downbeat came: by the note on it and by those around it, each carried there at the pace around. One early note,
- * or an attack that is heard late, is not yet another tempo.
- * Units:  seconds of the written clock in, of the take out
- */
-function downbeatTimes(music: AskedMusic, { own, pauses }: RunNotes): (clock: number) => number {
-  const plain = clockTimes(music, own);
-  const clocks = own.map(({ asked }) => music.notes[asked]?.clock ?? 0);
-  return (clock) => {
-    const at = plain(clock);
-    let [sum, weights] = [at, 1];
-    for (const [n, { seconds, pace, confidence }] of own.entries()) {
-      const far = (clocks[n] ?? 0) - clock;
-      if (Math.abs(far) > REACH || Math.abs(far) < 1e-6) continue;
-      const [from, to] = seconds < at ? [seconds, at] : [at, seconds];
-      const isStopped = pauses.some((pause) => pause.seconds > from - 0.02 && pause.seconds < to + 0.02);
-      const carried = seconds - far * pace;
-      if (isStopped || Math.abs(carried - at) > STRAY) continue;
-      const weight = confidence * Math.exp(-((far / NEAR) ** 2) / 2);
-      [sum, weights] = [sum + carried * weight, weights + weight];
-    }
-    return sum / weights;
-  };
 }
 
 /** How sure the two ends of a measure are: by the notes at them, or beside them. */
