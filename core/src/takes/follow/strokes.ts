@@ -28,6 +28,8 @@ const COST = {
   forward: 5,
   start: 0.4,
 };
+/** What is passed over before the music costs so much of that, for people count in; what comes after it all of it. */
+const OUTSIDE = { before: 0.5, after: 1 };
 /** A stop is at most so long; an interval without one so much. Units: seconds */
 const WINDOW = 4;
 
@@ -137,7 +139,7 @@ class StrokeWalk {
 
   /** The music may begin with any stroke; what came before was no music. */
   private begin(k: number, values: Float32Array): void {
-    const lead = -0.5 * (this.passed[k] ?? 0);
+    const lead = -OUTSIDE.before * (this.passed[k] ?? 0);
     const middle = stepOf(this.wish.pace);
     for (let note = 0; note < this.count; note += 1) {
       const late = note === 0 ? 0 : COST.back + (this.wish.heads.has(note) ? 0 : COST.inside);
@@ -268,7 +270,7 @@ class StrokeWalk {
   private last(): [stroke: number, state: number] {
     let [stroke, state, best] = [-1, -1, -Infinity];
     this.values.forEach((values, k) => {
-      const rest = 0.5 * ((this.passed[this.strokes.length] ?? 0) - (this.passed[k + 1] ?? 0));
+      const rest = OUTSIDE.after * ((this.passed[this.strokes.length] ?? 0) - (this.passed[k + 1] ?? 0));
       values.forEach((value, at) => {
         const early = at >= this.size - PACES ? 0 : COST.pause;
         if (value - rest - early > best) [stroke, state, best] = [k, at, value - rest - early];
