@@ -72,10 +72,10 @@ const QUIET = 0.003;
 const SHORTEST_SECONDS = 1;
 /**
  * Where less of the sound fits what was asked, or its rhythm strays farther, it is other music; so it is where both are
- * poor. 33 right takes read: none under 0.65 strays more than 0.12, none that strays more than 0.2 fits less than 0.77;
+ * poor, or where it is only made of snatches of so few notes. 33 right takes read: none under 0.65 strays more than 0.12, none that strays more than 0.2 fits less than 0.77;
  * the wrong ones that come nearest fit by 0.64 at most and stray by 0.23 at least.
  */
-const OTHER_MUSIC = { fit: 0.45, stray: 0.45, both: { fit: 0.72, stray: 0.2 } };
+const OTHER_MUSIC = { fit: 0.45, stray: 0.45, both: { fit: 0.72, stray: 0.2 }, scattered: 4 };
 const UNSURE = 0.65;
 /** A scale without a tempo goes at this. Units: quarters a minute */
 const PLAIN_TEMPO = 96;
@@ -114,9 +114,14 @@ export function readTake(take: Sound, score: Score, wish: TakeWish): Result<Take
   return ok(told({ take, sound, score, wish, pace, music, followed }));
 }
 
-function isOtherMusic({ fit, stray }: FollowedTake): boolean {
-  const { both } = OTHER_MUSIC;
-  return fit < OTHER_MUSIC.fit || stray > OTHER_MUSIC.stray || (fit < both.fit && stray > both.stray);
+function isOtherMusic({ fit, stray, notes }: FollowedTake): boolean {
+  const { both, scattered } = OTHER_MUSIC;
+  const runs = new Set(notes.map(({ run }) => run)).size;
+  return (
+    fit < OTHER_MUSIC.fit ||
+    stray > OTHER_MUSIC.stray ||
+    (fit < both.fit && (stray > both.stray || notes.length < scattered * runs))
+  );
 }
 
 /** Who plays on past the end of what is asked plays this far at most. Units: measures (our own) */

@@ -2,7 +2,15 @@ import type { Ground } from './ground.js';
 import { SILENT } from './likelihood.js';
 import { localPace } from './local-pace.js';
 import { unsteadiness } from './unsteadiness.js';
-import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, summed } from './worth.js';
+import {
+  attackWeight,
+  attackWorth,
+  FRAME_WEIGHT,
+  LEFT_OUT,
+  MOST_SKIPPED,
+  summed,
+  WRONG_FITS,
+} from './worth.js';
 
 /** A note at its time. Units: frames; `sure` the chance that it begins within a few frames of there */
 export interface Placed {
@@ -20,8 +28,8 @@ export interface Run {
   readonly isJump: boolean;
 }
 
-/** Another note in the place of one, or in a part of it, costs so much at once, and by the frame. */
-const WRONG = { entry: -6, frame: Math.log(0.83) };
+/** Another note in the place of one, or in a part of it, costs so much at once. */
+const WRONG_ENTRY = -6;
 /** The first note after a jump stands where the way landed: what it costs to be so far from there. Units: seconds; log chance */
 const LANDS = { seconds: 0.02, least: -10 };
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
@@ -40,7 +48,7 @@ const NEAR = 6;
 export function placeRun(ground: Ground, run: Run): Placed[] {
   let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
   if (placed.length === 0) return placed;
-  const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG.frame));
+  const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG_FITS));
   for (let round = 0; round < 2; round += 1)
     placed = new Lattice({
       ...ground,
@@ -207,7 +215,7 @@ class Lattice {
       const [from, to] = way < 0 ? [own, own0] : [own0, own];
       const [wrongFrom, wrongTo] = way < 0 ? [other, other0] : [other0, other];
       const partly = Math.max(toWrong - from + wrongTo, toOwn - wrongFrom + to);
-      hold[length] = Math.max(FRAME_WEIGHT * (to - from), FRAME_WEIGHT * partly + WRONG.entry);
+      hold[length] = Math.max(FRAME_WEIGHT * (to - from), FRAME_WEIGHT * partly + WRONG_ENTRY);
     }
     return hold;
   }

@@ -3,7 +3,16 @@ import type { Ground } from './ground.js';
 import { SILENT } from './likelihood.js';
 import { unsteadiness } from './unsteadiness.js';
 import { merged, openedWindows, windowsOf, type Window } from './windows.js';
-import { attackWeight, attackWorth, FRAME_WEIGHT, LEFT_OUT, MOST_SKIPPED, peakAt, summed } from './worth.js';
+import {
+  attackWeight,
+  attackWorth,
+  FRAME_WEIGHT,
+  LEFT_OUT,
+  MOST_SKIPPED,
+  peakAt,
+  summed,
+  WRONG_FITS,
+} from './worth.js';
 
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 1.4, tongued: 1, slurred: 0.35 };
@@ -57,7 +66,10 @@ type Habits = Pick<WalkWish, 'usual' | 'clear'>;
 
 /** How a take sounds on the whole, by a way through it. */
 function habits(ground: Ground, way: Way): Habits {
-  return { usual: usualFit(ground, way), clear: clearShare(ground, way) };
+  return {
+    usual: Math.max(WRONG_FITS, usualFit(ground, way)),
+    clear: clearShare(ground, way),
+  };
 }
 
 /** The share of a way's frames, the best of them, that tells how well its notes fit where they are right. */

@@ -64,7 +64,7 @@ const MARGIN = 1;
 /** Around a jump so much is opened, for notes so near to where it leaves and lands. Units: seconds of the take; of the written clock */
 const AROUND_JUMP = { seconds: 5, clock: 10 };
 /** So many places are opened at most (our own, for time and memory). */
-const MOST = 600_000;
+const MOST = 1_000_000;
 
 /** Where a way is looked for anew. Units: frames; notes, both ends within */
 interface Opened {
@@ -77,7 +77,7 @@ interface Opened {
 /**
  * Windows for every note where a way strays from the tempo note after note, since the player may be anywhere there, and
  * around each of its jumps, which may lie some measures beside.
- * Shape:  none where the way keeps to its tempo, or where so little of it does that it is other music
+ * Shape:  none where the way keeps to its tempo; the largest are left out where there is no room for all
  */
 export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): Window[] {
   const paces = reached.map(({ note, frame }, n) => {
@@ -93,17 +93,27 @@ export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): 
     const [from, to] = [reached[n]?.frame ?? 0, reached[n + LOST.among]?.frame ?? end];
     return [{ from: from - margin, to: to + margin, first: 0, last: notes.length - 1 }];
   });
-  const open = joined(
-    [...lost, ...aroundJumps(notes, reached, heard.hop)].map(({ from, to, ...among }) => ({
-      ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
-      ...among,
-    })),
-  );
-  const places = open.reduce((sum, { from, to, first, last }) => sum + (to - from) * (last - first + 1), 0);
-  if (places > MOST) return [];
+  const each = [...lost, ...aroundJumps(notes, reached, heard.hop)].map(({ from, to, ...among }) => ({
+    ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
+    ...among,
+  }));
+  const together = joined(each);
+  const open = affordable(together.reduce((sum, one) => sum + placesIn(one), 0) > MOST ? each : together);
   return open.flatMap(({ from, to, first, last }) =>
     Array.from({ length: last - first + 1 }, (_, n): Window => ({ note: first + n, from, to, pace: middle })),
   );
+}
+
+function placesIn({ from, to, first, last }: Opened): number {
+  return (to - from) * (last - first + 1);
+}
+
+/** As many stretches as there is room for, those that need least first. */
+function affordable(stretches: readonly Opened[]): Opened[] {
+  let room = MOST;
+  return [...stretches]
+    .sort((a, b) => placesIn(a) - placesIn(b))
+    .filter((one) => (room -= placesIn(one)) >= 0);
 }
 
 function aroundJumps(notes: Ground['notes'], reached: readonly Reached[], hop: number): Opened[] {

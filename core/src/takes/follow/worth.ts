@@ -2,6 +2,8 @@ import type { Ground } from './ground.js';
 
 /** Frames overlap, so that each says only a part of something new, where notes have durations (our own). */
 export const FRAME_WEIGHT = 0.25;
+/** How well a wrong note fits its own pitch, where the right ones do not tell. Units: log chance a frame */
+export const WRONG_FITS = Math.log(0.83);
 /** What it costs to leave a note out, and how many may be at once. */
 export const LEFT_OUT = -5;
 export const MOST_SKIPPED = 2;
