@@ -28,7 +28,7 @@ export interface TakeMeasure {
  */
 export function takeMeasures(
   music: AskedMusic,
-  { notes }: FollowedTake,
+  { notes }: Pick<FollowedTake, 'notes'>,
   pauses: readonly Pause[],
 ): TakeMeasure[] {
   const pulse = pulseOf(music, notes, pauses);
