@@ -72,8 +72,9 @@ const QUIET = 0.003;
 const SHORTEST_SECONDS = 1;
 /**
  * Where less of the sound fits what was asked, or its rhythm strays farther, it is other music; so it is where both are
- * poor, or where it is only made of snatches of so few notes. 33 right takes read: none under 0.65 strays more than 0.12, none that strays more than 0.2 fits less than 0.77;
- * the wrong ones that come nearest fit by 0.64 at most and stray by 0.23 at least.
+ * poor, or where little fits and the way is made of snatches of fewer notes than `scattered`. 33 right takes read: none
+ * under 0.65 strays more than 0.12, none that strays more than 0.2 fits less than 0.77; the wrong ones that come nearest
+ * fit by 0.64 at most and stray by 0.23 at least.
  */
 const OTHER_MUSIC = { fit: 0.45, stray: 0.45, both: { fit: 0.72, stray: 0.2 }, scattered: 4 };
 const UNSURE = 0.65;

@@ -80,13 +80,12 @@ const RIGHT = 0.8;
  * Units:  log chance a frame
  */
 function usualFit({ likelihood: { tables, tableOf, isSilent } }: Ground, { reached, end }: Way): number {
-  const fits = reached.flatMap(({ note, frame }, n) => {
+  const fits: number[] = [];
+  for (const [n, { note, frame }] of reached.entries()) {
     const table = tables[tableOf[note] ?? 0];
-    const length = (reached[n + 1]?.frame ?? end) - frame;
-    return Array.from({ length }, (_, k) => frame + k).flatMap((at) =>
-      isSilent[at] ? [] : [table?.[at] ?? 0],
-    );
-  });
+    for (let at = frame; at < (reached[n + 1]?.frame ?? end); at += 1)
+      if (!isSilent[at]) fits.push(table?.[at] ?? 0);
+  }
   fits.sort((a, b) => b - a);
   const right = fits.slice(0, Math.ceil(RIGHT * fits.length));
   return right.length === 0 ? 0 : right.reduce((sum, fit) => sum + fit, 0) / right.length;
@@ -295,7 +294,7 @@ class TempoWalk {
       last,
     }: { readonly frame: number; readonly own: number; readonly awaited: number; readonly last: number },
   ): void {
-    const due = Math.min(this.frames, this.dueAfter(frame, awaited));
+    const due = this.dueAfter(frame, awaited);
     const due0 = this.overtime[due] ?? 0;
     for (let at = frame + Math.ceil(Math.min(0.3 * awaited, 10)); at <= last; at += 1) {
       const over = at > due ? Math.max(OVERHELD, (this.overtime[at] ?? 0) - due0) : 0;
@@ -323,8 +322,8 @@ class TempoWalk {
     let [toWrong, toOwn] = [own0 - wrong0, wrong0 - own0];
     const due = this.dueAfter(frame, awaited);
     const mended = frame + Math.round(MENDED * awaited);
-    const due0 = this.overtime[Math.min(this.frames, due)] ?? 0;
-    const passedDue = passed[Math.min(this.frames, due)] ?? 0;
+    const due0 = this.overtime[due] ?? 0;
+    const passedDue = passed[due] ?? 0;
     for (let at = frame + 1; at <= last; at += 1) {
       const [own, other] = [table[at] ?? 0, (wrong[at] ?? 0) + slope * (at - frame)];
       const gone = passed[Math.max(0, at - AT_NOTE)] ?? 0;
@@ -345,7 +344,8 @@ class TempoWalk {
 
   /** When a note that began in a frame is over at the latest, if nobody stops in it. Units: frames */
   private dueAfter(frame: number, awaited: number): number {
-    return frame + Math.round(WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop);
+    const lasts = WRONG_LASTS.share * awaited + WRONG_LASTS.more / this.ground.heard.hop;
+    return Math.min(this.frames, frame + Math.round(lasts));
   }
 
   /** What an interval is worth beside the tempo around it, by its length. Units: frames */

@@ -16,8 +16,10 @@ const BETWEEN_RUNS = 1;
 export type Pulse = (run: number, clock: number) => number;
 
 interface Place {
+  readonly run: number;
   readonly clock: number;
   readonly note: FollowedNote | null;
+  /** Whether time stood still, or jumped, before it. */
   readonly isBroken: boolean;
 }
 
@@ -26,30 +28,29 @@ interface Place {
  * Units:  see Pulse
  */
 export function pulseOf(music: AskedMusic, notes: readonly FollowedNote[], pauses: readonly Pause[]): Pulse {
-  const runs = [...groupBy(notes, ({ run }) => run)].map(([run, own]) => ({
-    run,
-    places: placesOf(music, own, pauses),
-  }));
-  const points = runs.flatMap(({ places }) => places.map(pointOf));
-  const line = steadyLine(points, upperMedian(notes.map(({ pace }) => pace)) ?? 1);
-  const lineOf = new Map<number, { clock: number; seconds: number; pace: number }[]>();
-  let from = 0;
-  for (const { run, places } of runs) {
-    const own = line.slice(from, (from += places.length));
-    lineOf.set(
-      run,
-      own.map((place, n) => ({ clock: places[n]?.clock ?? 0, ...place })),
-    );
-  }
+  const runs = [...groupBy(notes, ({ run }) => run)];
+  const places = runs.flatMap(([run, own]) => placesOf(music, { run, own, pauses }));
+  const line = steadyLine(places.map(pointOf), upperMedian(notes.map(({ pace }) => pace)) ?? 1);
+  const known = places.map(({ run, clock }, n) => {
+    const { seconds = 0, pace = 1 } = line[n] ?? {};
+    return { run, clock, seconds, pace };
+  });
+  const ofRun = groupBy(known, ({ run }) => run);
   return (run, clock) => {
-    const own = lineOf.get(run) ?? [];
+    const own = ofRun.get(run) ?? [];
     const near = own.findLast((place) => place.clock <= clock + 1e-6) ?? own[0];
     return near ? near.seconds + (clock - near.clock) * near.pace : 0;
   };
 }
 
+interface RunWish {
+  readonly run: number;
+  readonly own: readonly FollowedNote[];
+  readonly pauses: readonly Pause[];
+}
+
 /** The notes of a run, and the downbeats around them, along the written clock. */
-function placesOf(music: AskedMusic, own: readonly FollowedNote[], pauses: readonly Pause[]): Place[] {
+function placesOf(music: AskedMusic, { run, own, pauses }: RunWish): Place[] {
   const asked = (note: FollowedNote | undefined): AskedMusic['notes'][number] | undefined =>
     music.notes[note?.asked ?? -1];
   const measures = music.measures.slice(asked(own[0])?.pass ?? 0, (asked(own.at(-1))?.pass ?? 0) + 1);
@@ -57,23 +58,22 @@ function placesOf(music: AskedMusic, own: readonly FollowedNote[], pauses: reado
     ...measures.map(({ clock }) => clock),
     ...measures.slice(-1).map(({ clock, lasts }) => clock + lasts),
   ];
-  const places = [
+  return [
     ...own.map((note, n): Place => {
       const before = own[n - 1];
       const isBroken = before !== undefined && isHeldUp(music, pauses, [before, note]);
-      return { clock: asked(note)?.clock ?? 0, note, isBroken };
+      return { run, clock: asked(note)?.clock ?? 0, note, isBroken };
     }),
-    ...borders.map((clock): Place => ({ clock, note: null, isBroken: false })),
+    ...borders.map((clock): Place => ({ run, clock, note: null, isBroken: false })),
   ].sort((a, b) => a.clock - b.clock || Number(a.note === null) - Number(b.note === null));
-  // Where a run begins, time has jumped.
-  return places.map((place, n) => (n === 0 ? { ...place, isBroken: true } : place));
 }
 
-function pointOf({ clock, note, isBroken }: Place, n: number, places: readonly Place[]): LinePoint {
+function pointOf({ run, clock, note, isBroken }: Place, n: number, places: readonly Place[]): LinePoint {
   const last = places[n - 1];
+  const goesOn = last?.run === run;
   return {
-    step: last ? clock - last.clock : BETWEEN_RUNS,
-    isBroken,
+    step: goesOn ? clock - last.clock : BETWEEN_RUNS,
+    isBroken: isBroken || !goesOn,
     seen: note?.seconds ?? null,
     spread: note ? spreadOf(note) : STRAYS,
   };

@@ -68,16 +68,14 @@ function lineFor(
   manner: Manner,
 ): { places: readonly LinePlace[]; likelihood: number } {
   let weighed = points.map((point): Weighed => ({ ...point, trust: 1, calm: 1 }));
-  let found: { places: readonly Belief[]; likelihood: number } = { places: [], likelihood: -Infinity };
-  for (let round = 0; round < ROUNDS; round += 1) {
+  for (let round = 1; ; round += 1) {
     const { ahead, known, likelihood } = goForward(weighed, manner);
     const { places, turns } = goBack(weighed, ahead, known);
-    found = { places, likelihood };
+    if (round === ROUNDS) return { places, likelihood };
     weighed = weighed.map((point, n) =>
       weighedAnew(point, { belief: places[n], turn: turns[n] ?? 0, manner }),
     );
   }
-  return found;
 }
 
 function weighedAnew(
