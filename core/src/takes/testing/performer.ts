@@ -134,6 +134,8 @@ export function perform({ notes, measures }: AskedMusic, manner: Manner, random:
     if (to !== undefined) {
       back.delete(pass);
       restarts.push({ seconds: clock, from: pass, to });
+      // Nobody holds a note on while going back: what is tied over the jump ends with it.
+      out.played = out.played.map((note) => ({ ...note, end: Math.min(note.end, clock) }));
       pass = to - 1;
     }
   }
