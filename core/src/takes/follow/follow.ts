@@ -69,15 +69,23 @@ export function followTake(
   tell(0.8);
   const byPitch = place(tempoWay(ground, gross, heads));
   tell(0.95);
-  return { heard, likelihood, shift, tuning, ...(byPitch.fit < RINGING ? byRhythm() : byPitch) };
+  const found = byPitch.fit < RINGING ? byRhythm() : null;
+  return { heard, shift, tuning, ...(found ?? { likelihood, ...byPitch }) };
 
   /** Drums that ring are heard by their strokes rather than by their pitches. */
-  function byRhythm(): Laid {
-    const found = place(strokeWay(ground, wish));
+  function byRhythm(): (Laid & { likelihood: Likelihood }) | null {
+    const way = strokeWay(ground, wish);
+    const strokes = clarityOf(ground) < PITCHED ? unpitched(ground) : ground;
+    const found = laid(way, { ...strokes, shift, tuning });
     const isWhole = found.notes.length >= WHOLE * notes.length && found.notes.length >= byPitch.notes.length;
-    if (!isWhole || found.stray >= STEADY) return byPitch;
-    return { ...found, fit: clarityOf(ground) < PITCHED ? 1 : found.fit };
+    return isWhole && found.stray < STEADY ? { ...found, likelihood: strokes.likelihood } : null;
   }
+}
+
+/** The same where no pitch can be heard: none can be wrong, and none tells where a note is. */
+function unpitched({ heard, notes }: Ground): Ground {
+  const strokes = notes.map((note) => ({ ...note, midis: [] }));
+  return { heard, notes: strokes, likelihood: likelihoodOf(heard, strokes, { shift: 0, tuning: 0 }) };
 }
 
 /** Where less of the sound fits the pitches that were asked, rhythm alone is tried. */

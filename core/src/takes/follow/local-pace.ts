@@ -17,8 +17,10 @@ export const STOP = { seconds: 0.5, share: 1.45 };
  * Source: Theil, A rank-invariant method of linear and polynomial regression analysis (1950); Sen (1968)
  */
 export function localPace(clocks: readonly number[], times: readonly number[]): number[] {
-  const first = slopes(clocks, times);
-  return slopes(clocks, withoutStops(clocks, times, first));
+  const first = slopes(clocks, times, 'pairs');
+  const steps = slopes(clocks, times, 'steps');
+  const least = first.map((pace, n) => Math.min(pace, steps[n] ?? pace));
+  return slopes(clocks, withoutStops(clocks, times, least), 'pairs');
 }
 
 /** Times with the excess of every stop taken out. */
@@ -38,8 +40,10 @@ function withoutStops(
   });
 }
 
-function slopes(clocks: readonly number[], times: readonly number[]): number[] {
-  const whole = medianSlope(clocks, times, [0, clocks.length]) ?? 1;
+/** Slopes between all neighbours of a place, or only from each to the next: a stop lies in many pairs, but in one step. */
+function slopes(clocks: readonly number[], times: readonly number[], of: 'pairs' | 'steps'): number[] {
+  const slope = of === 'pairs' ? medianSlope : medianStep;
+  const whole = slope(clocks, times, [0, clocks.length]) ?? 1;
   let [from, to] = [0, 0];
   return clocks.map((clock, n) => {
     while (clock - (clocks[from] ?? 0) > REACH) from += 1;
@@ -48,8 +52,24 @@ function slopes(clocks: readonly number[], times: readonly number[]): number[] {
       Math.max(0, Math.min(from, n - FEWEST)),
       Math.min(clocks.length, Math.max(to, n + FEWEST + 1)),
     ];
-    return medianSlope(clocks, times, [first, last]) ?? whole;
+    return slope(clocks, times, [first, last]) ?? whole;
   });
+}
+
+/** The slope that half of the written time is steeper than. */
+function medianStep(
+  clocks: readonly number[],
+  times: readonly number[],
+  [from, to]: readonly [from: number, to: number],
+): number | null {
+  const steps: { written: number; slope: number }[] = [];
+  for (let n = from + 1; n < to; n += 1) {
+    const written = (clocks[n] ?? 0) - (clocks[n - 1] ?? 0);
+    if (written > 0.05) steps.push({ written, slope: ((times[n] ?? 0) - (times[n - 1] ?? 0)) / written });
+  }
+  steps.sort((a, b) => a.slope - b.slope);
+  let rest = steps.reduce((sum, { written }) => sum + written, 0) / 2;
+  return steps.find(({ written }) => (rest -= written) <= 0)?.slope ?? null;
 }
 
 function medianSlope(

@@ -2,6 +2,7 @@ import type { Heard } from '../hear/heard.js';
 import type { AskedNote } from './asked-notes.js';
 import type { Ground } from './ground.js';
 import type { GrossWish, Reached, Way } from './gross.js';
+import { summed } from './worth.js';
 
 /** An attack that stands out. Units: frames; 0 to 1 */
 interface Stroke {
@@ -28,10 +29,12 @@ const COST = {
   forward: 5,
   start: 0.4,
 };
+/** What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, and softer than what begins. Shape: `lasts` times what is written */
+const ROLL = { stroke: 0.5, lasts: 1.3 };
 /** What is passed over before the music costs so much of that, for people count in; what comes after it all of it. */
 const OUTSIDE = { before: 0.5, after: 1 };
-/** A stop is at most so long; an interval without one so much. Units: seconds */
-const WINDOW = 4;
+/** Intervals up to so long are looked at, and longer ones where the music has them. Units: seconds; a factor */
+const WINDOW = { least: 4, most: 12, share: 1.4 };
 
 /**
  * The likeliest way through music of which only strokes are heard: by their rhythm alone, at a pace that may move.
@@ -39,10 +42,59 @@ const WINDOW = 4;
  * Source: Viterbi over notes, strokes and paces; after Raphael, Automatic segmentation of acoustic musical signals using
  *         hidden Markov models, IEEE TPAMI 21 (1999), from memory
  */
-export function strokeWay({ heard, notes }: Ground, wish: GrossWish): Way {
+export function strokeWay(ground: Ground, wish: GrossWish): StrokedWay {
+  const { heard, notes, likelihood } = ground;
   const strokes = strokesOf(heard);
-  if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0 };
-  return new StrokeWalk({ heard, notes, strokes, wish }).way();
+  if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0, telling: 0 };
+  const found = new StrokeWalk({ ...ground, strokes, wish, misfits: null }).way();
+  if (likelihood.tables.length < 2) return { ...found, telling: 0 };
+  const misfits = misfitsOf(ground, strokes);
+  const telling = tellingOf(ground, found, { strokes, misfits });
+  if (telling < TELLS.least) return { ...found, telling };
+  const weighed = misfits.map((one) => one.map((misfit) => misfit * telling * TELLS.other));
+  return { ...new StrokeWalk({ ...ground, strokes, wish, misfits: weighed }).way(), telling };
+}
+
+/** A way by strokes. Shape: `telling` how far pitches tell which note a stroke is, 0 where they do not, to 1 */
+export interface StrokedWay extends Way {
+  readonly telling: number;
+}
+
+/** Pitches that tell so much are listened to; what the pitch of another note then costs, where they tell all. */
+const TELLS = { least: 0.3, other: 3 };
+/** The pitch of a stroke is heard from here to there after it; what is as like it as that may be it too. Units: frames; log chance */
+const RINGS = { from: 2, to: 14, alike: 0.3 };
+
+/** Which notes each stroke is not. Shape: by table, stroke by stroke: 0 for the one that fits best, else 1 */
+function misfitsOf(
+  { heard, likelihood: { tables, sums } }: Ground,
+  strokes: readonly Stroke[],
+): Float32Array[] {
+  const fits = strokes.map(({ frame }, k) => {
+    const to = Math.min(heard.frames, frame + RINGS.to, strokes[k + 1]?.frame ?? heard.frames);
+    const from = Math.min(to - 1, frame + RINGS.from);
+    return sums.map((sum) => ((sum[to] ?? 0) - (sum[from] ?? 0)) / (to - from));
+  });
+  const best = fits.map((fit) => Math.max(...fit));
+  return tables.map((_, table) =>
+    Float32Array.from(fits, (fit, k) => ((fit[table] ?? 0) >= (best[k] ?? 0) - RINGS.alike ? 0 : 1)),
+  );
+}
+
+/** How far the pitches of a way's strokes agree with its notes. Shape: 0 where by chance, 1 where always */
+function tellingOf(
+  { likelihood: { tableOf, tables } }: Ground,
+  { reached }: Way,
+  { strokes, misfits }: { readonly strokes: readonly Stroke[]; readonly misfits: readonly Float32Array[] },
+): number {
+  const at = new Map(strokes.map(({ frame }, k) => [frame, k]));
+  const right = reached.filter(({ note, frame }) => misfits[tableOf[note] ?? 0]?.[at.get(frame) ?? -1] === 0);
+  const among = tables.map(
+    (_, table) => strokes.filter((__, k) => misfits[table]?.[k] === 0).length / strokes.length,
+  );
+  const chance =
+    reached.reduce((sum, { note }) => sum + (among[tableOf[note] ?? 0] ?? 0), 0) / reached.length;
+  return chance >= 1 ? 0 : Math.max(0, (right.length / reached.length - chance) / (1 - chance));
 }
 
 /** Peaks of what comes anew. */
@@ -59,15 +111,17 @@ function strokesOf({ flux, frames }: Heard): Stroke[] {
   return found;
 }
 
-interface StrokeWish {
-  readonly heard: Heard;
-  readonly notes: readonly AskedNote[];
+interface StrokeWish extends Ground {
   readonly strokes: readonly Stroke[];
   readonly wish: GrossWish;
+  /** What it costs that a stroke is a note: by table, stroke by stroke. Null where pitches do not tell. */
+  readonly misfits: readonly Float32Array[] | null;
 }
 
 class StrokeWalk {
   private readonly count: number;
+  /** How far back the note before may be without a stop. Units: seconds */
+  private readonly window: number;
   private readonly size: number;
   private readonly values: Float32Array[] = [];
   /** Whether the best way to each state is a jump. */
@@ -75,6 +129,7 @@ class StrokeWalk {
   private readonly sources: Int32Array[] = [];
   /** Strength of all attacks up to each. */
   private readonly passed: Float64Array;
+  private readonly rolled: Float64Array;
   /** The best value of each state over strokes that are long ago, and which stroke that was. */
   private readonly older: Float32Array;
   private readonly olderAt: Int32Array;
@@ -86,15 +141,18 @@ class StrokeWalk {
   private readonly notes: readonly AskedNote[];
   private readonly strokes: readonly Stroke[];
   private readonly wish: GrossWish;
+  private readonly misfits: readonly Float32Array[];
 
-  constructor({ heard, notes, strokes, wish }: StrokeWish) {
+  constructor({ heard, notes, likelihood: { tableOf }, strokes, wish, misfits }: StrokeWish) {
     [this.heard, this.notes, this.strokes, this.wish] = [heard, notes, strokes, wish];
+    const none = new Float32Array(strokes.length);
+    this.misfits = notes.map((_, note) => misfits?.[tableOf[note] ?? 0] ?? none);
     this.count = notes.length;
     this.size = notes.length * PACES;
-    this.passed = new Float64Array(strokes.length + 1);
-    strokes.forEach(({ strength }, k) => {
-      this.passed[k + 1] = (this.passed[k] ?? 0) + strength * COST.ignored;
-    });
+    const longest = Math.max(...notes.map(({ clock }, n) => (notes[n + 1]?.clock ?? clock) - clock));
+    this.window = Math.max(WINDOW.least, Math.min(WINDOW.most, WINDOW.share * longest * wish.pace));
+    this.passed = summed(strokes.length, (k) => COST.ignored * (strokes[k]?.strength ?? 0));
+    this.rolled = summed(strokes.length, (k) => ROLL.stroke * (strokes[k]?.strength ?? 0) ** 2);
     this.older = new Float32Array(this.size).fill(-Infinity);
     this.olderAt = new Int32Array(this.size).fill(-1);
     strokes.forEach((_, k) => {
@@ -106,10 +164,18 @@ class StrokeWalk {
     return (this.strokes[k]?.frame ?? 0) * this.heard.hop;
   }
 
-  /** Attacks between two strokes that belong to no note; within a roll they belong to it. */
+  /** Attacks between two strokes that belong to no note; within a roll, while it lasts, they belong to it. */
   private ignored(from: number, to: number, note: number): number {
-    const between = (this.passed[to] ?? 0) - (this.passed[from + 1] ?? 0);
-    return this.notes[note]?.isOrnamented ? between * 0.1 : between;
+    if (this.notes[note]?.isOrnamented !== true) return this.lostSince(from + 1, to);
+    const over = this.rollOver(from, note);
+    let end = to;
+    while (end > from + 1 && this.secondsAt(end - 1) > over) end -= 1;
+    return (this.rolled[end] ?? 0) - (this.rolled[from + 1] ?? 0) + this.lostSince(end, to);
+  }
+
+  /** When a roll that begins with a stroke is over at the latest. Units: seconds */
+  private rollOver(stroke: number, note: number): number {
+    return this.secondsAt(stroke) + ROLL.lasts * (this.notes[note]?.lasts ?? 0) * this.wish.pace;
   }
 
   private step(k: number): void {
@@ -129,11 +195,15 @@ class StrokeWalk {
     let best = -Infinity;
     let bestAt = -1;
     for (let state = 0; state < this.size; state += 1) {
-      const value = (values[state] ?? -Infinity) + own;
+      const misfit = this.misfits[Math.floor(state / PACES)]?.[k] ?? 0;
+      const value = (values[state] ?? -Infinity) + own - misfit;
       values[state] = value;
       if (value > best) [best, bestAt] = [value, state];
     }
-    const jump = this.jump.value - own * COST.ignored;
+    const [stroke, note] = [this.jump.stroke, Math.floor(this.jump.state / PACES)];
+    const isRoll =
+      this.notes[note]?.isOrnamented === true && this.secondsAt(k) <= this.rollOver(stroke, note);
+    const jump = this.jump.value - (isRoll ? ROLL.stroke * own * own : own * COST.ignored);
     this.jump = best > jump ? { value: best, stroke: k, state: bestAt } : { ...this.jump, value: jump };
   }
 
@@ -165,7 +235,7 @@ class StrokeWalk {
   }
 
   private firstInWindow(k: number): number {
-    const from = this.secondsAt(k) - WINDOW;
+    const from = this.secondsAt(k) - this.window;
     let first = this.olderTo;
     while (first < k && this.secondsAt(first) < from) first += 1;
     return first;

@@ -1,8 +1,9 @@
 import type { Reached, Way } from './gross.js';
 import type { Ground } from './ground.js';
 import { SILENT } from './likelihood.js';
+import { turnsOf } from './turns.js';
 import { unsteadiness } from './unsteadiness.js';
-import { merged, openedWindows, windowsOf, type Window } from './windows.js';
+import { merged, openedWindows, windowsOf, type WeighedWay, type Window } from './windows.js';
 import {
   attackWeight,
   attackWorth,
@@ -16,8 +17,8 @@ import {
 
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 1.4, tongued: 1, slurred: 0.35 };
-/** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, and by the frame beyond. */
-const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25) };
+/** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, by the frame beyond, and by each turn of its pitch, for a wrong note is one note. */
+const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25), turn: -3 };
 /** So long a wrong note lasts, what goes on is something else: a share of what is written, and so much; a long one. Units: seconds */
 const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };
 /** Who touches a wrong note first and mends it does so within this share of its time. */
@@ -164,7 +165,11 @@ class TempoWalk {
     const { isSilent } = likelihood;
     const ignored = IGNORED * clear;
     this.tables = likelihood.sums.map((sum) => sum.map((one) => FRAME_WEIGHT * one));
-    this.wrong = summed(frames, (n) => FRAME_WEIGHT * (isSilent[n] ? SILENT : usual));
+    const turns = turnsOf(heard);
+    this.wrong = summed(
+      frames,
+      (n) => FRAME_WEIGHT * (isSilent[n] ? SILENT : usual) + WRONG.turn * (turns[n] ?? 0),
+    );
     this.overtime = summed(frames, (n) => (isSilent[n] ? 0 : FRAME_WEIGHT * WRONG.overtime));
     this.passed = summed(frames, (n) => {
       const peak = peakAt(heard.flux, n);
@@ -358,20 +363,22 @@ class TempoWalk {
     return shape;
   }
 
-  way(): Way {
+  way(): WeighedWay {
     const [window0, frame0, end] = this.last();
     let [window, frame] = [window0, frame0];
     const reached: Reached[] = [];
+    const worth: number[] = [];
     while (window >= 0) {
       const { note = 0, from = 0 } = this.windows[window] ?? {};
       reached.push({ note, frame, isJump: this.isJump[window]?.[frame - from] === 1 });
+      worth.push(this.values[window]?.[frame - from] ?? -Infinity);
       const [before, at] = [
         this.cameWindow[window]?.[frame - from] ?? NONE,
         this.cameFrame[window]?.[frame - from] ?? 0,
       ];
       [window, frame] = [before, at];
     }
-    return { reached: reached.reverse(), end };
+    return { reached: reached.reverse(), end, worth: worth.reverse() };
   }
 
   /** Where the take most likely ends. */

@@ -63,8 +63,15 @@ const LOST = { among: 6, strays: 4, far: Math.log(1.5) };
 const MARGIN = 1;
 /** Around a jump so much is opened, for notes so near to where it leaves and lands. Units: seconds of the take; of the written clock */
 const AROUND_JUMP = { seconds: 5, clock: 10 };
+/** A step that costs more than a jump and some notes do: the player may have been elsewhere. Units: log chance */
+const DEAR = -15;
 /** So many places are opened at most (our own, for time and memory). */
 const MOST = 1_000_000;
+
+/** A way, and what it is worth up to each of its notes. Units: log chance */
+export interface WeighedWay extends Way {
+  readonly worth: readonly number[];
+}
 
 /** Where a way is looked for anew. Units: frames; notes, both ends within */
 interface Opened {
@@ -79,7 +86,7 @@ interface Opened {
  * around each of its jumps, which may lie some measures beside.
  * Shape:  none where the way keeps to its tempo; the largest are left out where there is no room for all
  */
-export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): Window[] {
+export function openedWindows({ notes, heard }: Ground, { reached, end, worth }: WeighedWay): Window[] {
   const paces = reached.map(({ note, frame }, n) => {
     const next = reached[n + 1];
     const written = (notes[next?.note ?? -1]?.clock ?? 0) - (notes[note]?.clock ?? 0);
@@ -93,10 +100,12 @@ export function openedWindows({ notes, heard }: Ground, { reached, end }: Way): 
     const [from, to] = [reached[n]?.frame ?? 0, reached[n + LOST.among]?.frame ?? end];
     return [{ from: from - margin, to: to + margin, first: 0, last: notes.length - 1 }];
   });
-  const each = [...lost, ...aroundJumps(notes, reached, heard.hop)].map(({ from, to, ...among }) => ({
-    ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
-    ...among,
-  }));
+  const each = [...lost, ...aroundJumps({ notes, hop: heard.hop }, reached, worth)].map(
+    ({ from, to, ...among }) => ({
+      ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
+      ...among,
+    }),
+  );
   const together = joined(each);
   const open = affordable(together.reduce((sum, one) => sum + placesIn(one), 0) > MOST ? each : together);
   return open.flatMap(({ from, to, first, last }) =>
@@ -116,12 +125,17 @@ function affordable(stretches: readonly Opened[]): Opened[] {
     .filter((one) => (room -= placesIn(one)) >= 0);
 }
 
-function aroundJumps(notes: Ground['notes'], reached: readonly Reached[], hop: number): Opened[] {
+/** Around the jumps of a way, and around what is worth so little that one may be missing. */
+function aroundJumps(
+  { notes, hop }: { readonly notes: Ground['notes']; readonly hop: number },
+  reached: readonly Reached[],
+  worth: readonly number[],
+): Opened[] {
   const clockOf = (note: number): number => notes[note]?.clock ?? 0;
   const wide = AROUND_JUMP.seconds / hop;
   return reached.flatMap((landed, n): Opened[] => {
     const left = reached[n - 1];
-    if (!left || !landed.isJump) return [];
+    if (!left || !(landed.isJump || (worth[n] ?? 0) - (worth[n - 1] ?? 0) < DEAR)) return [];
     const low = Math.min(clockOf(left.note), clockOf(landed.note)) - AROUND_JUMP.clock;
     const high = Math.max(clockOf(left.note), clockOf(landed.note)) + AROUND_JUMP.clock;
     return [
