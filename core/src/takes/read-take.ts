@@ -4,6 +4,7 @@ import { readMusic, steadyPace, wholePace, type Pace } from '../reading/index.js
 import type { Score, Span } from '../score/index.js';
 import { askedMusic, type AskedMusic } from './follow/asked-notes.js';
 import { followTake, type FollowedNote, type FollowedTake } from './follow/follow.js';
+import { isOtherMusic } from './other-music.js';
 import { peakOf } from './sound/level-word.js';
 import { ANALYSIS_RATE, resampled } from './sound/resample.js';
 import { lengthOf, type Sound } from './sound/sound.js';
@@ -70,13 +71,6 @@ export interface TakeReading {
 /** A take that never gets louder is silence. Units: of full scale */
 const QUIET = 0.003;
 const SHORTEST_SECONDS = 1;
-/**
- * Where less of the sound fits what was asked, or its rhythm strays farther, it is other music; so it is where both are
- * poor, or where little fits and the way is made of snatches of fewer notes than `scattered`. 33 right takes read: none
- * under 0.65 strays more than 0.12, none that strays more than 0.2 fits less than 0.77; the wrong ones that come nearest
- * fit by 0.64 at most and stray by 0.23 at least.
- */
-const OTHER_MUSIC = { fit: 0.45, stray: 0.45, both: { fit: 0.72, stray: 0.2 }, scattered: 4 };
 const UNSURE = 0.65;
 /** A scale without a tempo goes at this. Units: quarters a minute */
 const PLAIN_TEMPO = 96;
@@ -106,23 +100,13 @@ export function readTake(take: Sound, score: Score, wish: TakeWish): Result<Take
   const spans = withTail(wish.spans ?? [], score.measures.length);
   const whole = followTake(sound, askedMusic(score, { ...wished, spans }), wish.tell);
   const followed = { ...whole, notes: whole.notes.filter(({ asked }) => asked < music.notes.length) };
-  if (followed.notes.length < 2 || isOtherMusic(followed))
+  if (followed.notes.length < 2 || isOtherMusic(music, followed))
     return fail(
       'take-other-music',
       'take',
       'This does not sound like the music that was asked: notes and rhythm do not fit it. Check the part and the measures, or listen to it without numbers.',
     );
   return ok(told({ take, sound, score, wish, pace, music, followed }));
-}
-
-function isOtherMusic({ fit, stray, notes }: FollowedTake): boolean {
-  const { both, scattered } = OTHER_MUSIC;
-  const runs = new Set(notes.map(({ run }) => run)).size;
-  return (
-    fit < OTHER_MUSIC.fit ||
-    stray > OTHER_MUSIC.stray ||
-    (fit < both.fit && (stray > both.stray || notes.length < scattered * runs))
-  );
 }
 
 /** Who plays on past the end of what is asked plays this far at most. Units: measures (our own) */

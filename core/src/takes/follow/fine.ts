@@ -4,7 +4,7 @@ import { localPace } from './local-pace.js';
 import { unsteadiness } from './unsteadiness.js';
 import {
   attackWeight,
-  attackWorth,
+  beginningWorth,
   FRAME_WEIGHT,
   LEFT_OUT,
   MOST_SKIPPED,
@@ -132,12 +132,12 @@ class Lattice {
 
   /** What the beginning of a note is worth by itself, place by place. */
   private attacksOf(n: number): Float64Array {
-    const { heard, placed } = this.wish;
+    const { placed } = this.wish;
     const ends = { note: placed[n]?.note ?? 0, before: placed[n - 1]?.note ?? -1 };
     const weight = attackWeight(this.wish, ends, ATTACK_WEIGHT);
     const from = this.froms[n] ?? 0;
-    return new Float64Array(this.widths[n] ?? 1).map(
-      (_, place) => weight * attackWorth(heard.flux, from + place),
+    return new Float64Array(this.widths[n] ?? 1).map((_, place) =>
+      beginningWorth(this.wish, from + place, weight),
     );
   }
 

@@ -46,6 +46,8 @@ export interface FollowedTake {
   readonly fit: number;
   /** How far intervals stand from the tempo around them: the factor, as a logarithm, that 70 % of them keep to. */
   readonly stray: number;
+  /** Whether it was laid by its strokes, whatever their pitches. */
+  readonly isByStrokes: boolean;
 }
 
 /** Lays a take along the music that was asked. Shape: `tell` hears the share that is done */
@@ -64,13 +66,16 @@ export function followTake(
   const wish = { pace: roughPace(heard, music), heads };
   const place = (way: Way): Laid => laid(way, { ...ground, shift, tuning });
   if (!notes.some(({ midis }) => midis.length > 0))
-    return { heard, likelihood, shift, tuning, ...place(strokeWay(ground, wish)) };
+    return { heard, likelihood, shift, tuning, ...place(strokeWay(ground, wish)), isByStrokes: true };
   const gross = grossWay(ground, wish);
   tell(0.8);
   const byPitch = place(tempoWay(ground, gross, heads));
   tell(0.95);
   const found = byPitch.fit < RINGING ? byRhythm() : null;
-  return { heard, shift, tuning, ...(found ?? { likelihood, ...byPitch }) };
+  return {
+    ...{ heard, shift, tuning },
+    ...(found ? { ...found, isByStrokes: true } : { likelihood, ...byPitch, isByStrokes: false }),
+  };
 
   /** Drums that ring are heard by their strokes rather than by their pitches. */
   function byRhythm(): (Laid & { likelihood: Likelihood }) | null {

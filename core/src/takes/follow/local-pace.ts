@@ -7,7 +7,15 @@ const FEWEST = 4;
 /** At most so many are compared with each other (our own, for time). */
 const MOST = 24;
 /** An interval so much longer than the pace around it is a stop: its excess is no pace. Units: seconds, a share */
-export const STOP = { seconds: 0.5, share: 1.45 };
+const STOP = { seconds: 0.5, share: 1.45 };
+/** What is so long is one after a long note too. */
+const CLEAR = { seconds: 1, share: 1.25 };
+
+/** Whether what an interval lasts beyond what is expected is a stop. Units: seconds */
+export function isStop(excess: number, expected: number): boolean {
+  const { seconds, share } = excess >= CLEAR.seconds ? CLEAR : STOP;
+  return excess > seconds && excess > expected * (share - 1);
+}
 
 /**
  * How fast the written clock runs around each place: the median slope between neighbours, which single late notes do
@@ -35,7 +43,7 @@ function withoutStops(
     if (before === undefined) return time;
     const expected = ((clocks[n] ?? 0) - (clocks[n - 1] ?? 0)) * Math.min(pace[n] ?? 1, pace[n - 1] ?? 1);
     const excess = time - before - expected;
-    if (excess > STOP.seconds && time - before > expected * STOP.share) gone += excess;
+    if (isStop(excess, expected)) gone += excess;
     return time - gone;
   });
 }

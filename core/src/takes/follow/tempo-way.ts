@@ -6,7 +6,7 @@ import { unsteadiness } from './unsteadiness.js';
 import { merged, openedWindows, windowsOf, type WeighedWay, type Window } from './windows.js';
 import {
   attackWeight,
-  attackWorth,
+  beginningWorth,
   FRAME_WEIGHT,
   LEFT_OUT,
   MOST_SKIPPED,
@@ -244,7 +244,7 @@ class TempoWalk {
 
   private attack(note: number, frame: number): number {
     const weight = attackWeight(this.ground, { note, before: note - 1 }, ATTACK_WEIGHT);
-    return weight * attackWorth(this.ground.heard.flux, frame);
+    return beginningWorth(this.ground, frame, weight);
   }
 
   /** From a place of a note to every place of the notes after it. */

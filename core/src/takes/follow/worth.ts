@@ -25,9 +25,19 @@ export function attackWeight(
   return notes[note]?.isSlurred ? weight.slurred : weight.tongued;
 }
 
-/** How well a note may begin in a frame, by what comes anew there. Units: log chance, before it is weighed */
-export function attackWorth(flux: Float32Array, frame: number): number {
-  return Math.log(0.05 + Math.min(1.5, Math.max(flux[frame] ?? 0, 0.8 * (flux[frame + 1] ?? 0))));
+/** Out of a silence that goes on, no note begins: what it costs, where so many frames after one are silent. */
+const IN_SILENCE = { worth: -6, frames: 5 };
+
+/** How well a note may begin in a frame, by what comes anew there, as much as that counts. Units: log chance */
+export function beginningWorth(
+  { heard: { flux }, likelihood: { isSilent } }: Ground,
+  frame: number,
+  weight: number,
+): number {
+  const clear = Math.min(1.5, Math.max(flux[frame] ?? 0, 0.8 * (flux[frame + 1] ?? 0)));
+  const after = isSilent.subarray(frame + 1, frame + 1 + IN_SILENCE.frames);
+  const isInSilence = after.length > 0 && after.every((one) => one === 1);
+  return weight * Math.log(0.05 + clear) + (isInSilence ? IN_SILENCE.worth : 0);
 }
 
 /** How clear an attack stands in a frame, where it is the clearest around. Shape: 0 to 1 */

@@ -1,6 +1,6 @@
 import type { AskedMusic } from '../follow/asked-notes.js';
 import type { FollowedNote, FollowedTake } from '../follow/follow.js';
-import { STOP } from '../follow/local-pace.js';
+import { isStop } from '../follow/local-pace.js';
 
 /** Where a player stopped. Units: seconds from the beginning of the take; how much longer than written it was */
 export interface Pause {
@@ -19,8 +19,6 @@ export interface Restart {
 
 /** What is shorter is no stop (our own). Units: seconds */
 const SHORTEST = 0.6;
-/** What is so long is one after a long note too. Units: seconds; shares of what is written */
-const CLEAR = { seconds: 1, share: 1.25 };
 /** A fermata that lasts so many times its note is held (our own). */
 const HELD = 1.2;
 
@@ -41,14 +39,9 @@ export function pausesOf(music: AskedMusic, { notes }: Pick<FollowedTake, 'notes
     }
     const { expected } = note;
     const length = next.seconds - note.seconds - (expected ?? 0);
-    if (expected === null || !isStop(length, expected)) return [];
+    if (expected === null || length < SHORTEST || !isStop(length, expected)) return [];
     return [{ seconds: note.seconds + expected, length, pass: asked.pass }];
   });
-}
-
-function isStop(length: number, expected: number): boolean {
-  const share = length >= CLEAR.seconds ? CLEAR.share : STOP.share;
-  return length >= SHORTEST && length >= expected * (share - 1);
 }
 
 /** How long it is written from a note to the next, or to the end of its measure where that comes first. */
