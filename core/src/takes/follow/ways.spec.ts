@@ -1,0 +1,190 @@
+import { CANDIDATES } from '../hear/yin.js';
+import type { Heard } from '../hear/heard.js';
+import type { AskedNote } from './asked-notes.js';
+import type { Ground, Likelihood } from './ground.js';
+import { localPace } from './local-pace.js';
+import { strokeWay } from './strokes.js';
+import { turnsOf } from './turns.js';
+import { beginningWorth, summed } from './worth.js';
+
+// What is heard is set frame by frame, and where the notes were played is known: common practice, no source.
+
+const HOP = 0.01;
+const BEAT = 0.5;
+
+/** One stroke as it was played. Units: seconds; `pitch` 0 or 1, the two drums */
+interface Struck {
+  readonly at: number;
+  readonly pitch?: number;
+  readonly strength?: number;
+}
+
+/** Two drums: what each stroke sounds like for a while, and how clearly it begins. */
+function groundOf(asked: readonly AskedNote[], strokes: readonly Struck[], seconds: number): Ground {
+  const frames = Math.round(seconds / HOP);
+  const flux = new Float32Array(frames);
+  const tables = [new Float32Array(frames).fill(-3), new Float32Array(frames).fill(-3)];
+  for (const { at, pitch = 0, strength = 1 } of strokes) {
+    const frame = Math.round(at / HOP);
+    flux[frame] = strength;
+    tables[pitch]?.fill(-0.1, frame, frame + 40);
+    tables[1 - pitch]?.fill(-3, frame, frame + 40);
+  }
+  const pitches = [...new Set(asked.map(({ midis }) => midis[0] ?? 0))];
+  const likelihood: Likelihood = {
+    tableOf: Int32Array.from(asked, ({ midis }) => pitches.indexOf(midis[0] ?? 0)),
+    tables,
+    sums: tables.map((table) => summed(frames, (frame) => table[frame] ?? 0)),
+    rises: tables,
+    isSilent: new Uint8Array(frames),
+  };
+  return { heard: { frames, hop: HOP, flux } as unknown as Heard, notes: asked, likelihood };
+}
+
+/** Measures of notes in beats: [beat, length, drum, roll]. */
+type Written = readonly (readonly [at: number, length: number, midi: number, isRoll?: boolean])[];
+
+function askedOf(measures: readonly Written[]): AskedNote[] {
+  return measures.flatMap((notes, pass) =>
+    notes.map(([at, length, midi, isRoll = false], n): AskedNote => ({
+      ...{ measureIndex: pass, ordinal: n + 1, pass, at: 4 * pass + at, length },
+      ...{ clock: (4 * pass + at) * BEAT, lasts: length * BEAT, midis: [midi] },
+      ...{ isSlurred: false, isOrnamented: isRoll, isStaccato: false, hasFermata: false },
+    })),
+  );
+}
+
+const LOW = 41;
+const HIGH = 48;
+const drumOf = (midi: number): number => (midi === LOW ? 0 : 1);
+
+/** Plays measures in an order, in tempo; a roll beats on softly. */
+function played(measures: readonly Written[], order: readonly number[]): Struck[] {
+  return order.flatMap((pass, n) =>
+    (measures[pass] ?? []).flatMap(([at, length, midi, isRoll]): Struck[] => {
+      const begun = 0.5 + (4 * n + at) * BEAT;
+      const beats = isRoll ? Math.floor((length * BEAT - 0.1) / 0.08) : 0;
+      const rolled = Array.from({ length: beats }, (_, k): Struck => ({
+        at: begun + 0.08 * (k + 1),
+        pitch: drumOf(midi),
+        strength: 0.35,
+      }));
+      return [{ at: begun, pitch: drumOf(midi) }, ...rolled];
+    }),
+  );
+}
+
+function jumpsOf(ground: Ground, measures: readonly Written[]): { at: number; note: number }[] {
+  const starts = measures.map((_, pass) => ground.notes.findIndex((note) => note.pass === pass));
+  const { reached } = strokeWay(ground, { pace: 1, heads: new Set(starts) });
+  return reached.filter(({ isJump }) => isJump).map(({ frame, note }) => ({ at: frame * HOP, note }));
+}
+
+describe('a way by strokes', () => {
+  const eighths: Written = [0, 0.5, 1, 1.5, 2, 2.5, 3].map((at) => [at, 0.5, LOW] as const);
+  const dotted: Written = [
+    [0, 1.5, LOW],
+    [1.5, 0.5, LOW],
+    [2, 1, LOW],
+    [3, 1, LOW],
+  ];
+  const even: Written = [0, 1, 2, 3].map((at) => [at, 1, LOW] as const);
+  const roll: Written = [[0, 4, LOW, true]];
+
+  it('goes back after a roll has passed, whose strokes are no notes', () => {
+    const measures = [dotted, eighths, roll, even, dotted, even, even];
+    const asked = askedOf(measures);
+    const order = [0, 1, 2, 3, 1, 2, 3, 4, 5, 6];
+    const ground = groundOf(asked, played(measures, order), 0.5 + order.length * 4 * BEAT + 0.5);
+    const jumps = jumpsOf(ground, measures);
+    expect(jumps.length).toBe(1);
+    expect(jumps[0]?.at).toBeCloseTo(0.5 + 16 * BEAT, 1);
+    expect(asked[jumps[0]?.note ?? 0]?.pass).toBe(1);
+  });
+
+  it('follows a roll that is longer than any other interval', () => {
+    const long: Written = [[0, 4, LOW, true]];
+    const silent: Written = [];
+    const measures = [dotted, eighths, long, silent, silent, even, dotted];
+    const asked = askedOf(measures).map((note) => (note.isOrnamented ? { ...note, lasts: 12 * BEAT } : note));
+    const strokes = played(
+      [dotted, eighths, [[0, 12, LOW, true]], [], [], even, dotted],
+      [0, 1, 2, 3, 4, 5, 6],
+    );
+    const ground = groundOf(asked, strokes, 0.5 + 28 * BEAT + 0.5);
+    const { reached } = strokeWay(ground, { pace: 1, heads: new Set([0]) });
+    expect(reached.map(({ note }) => note)).toEqual(asked.map((_, note) => note));
+  });
+
+  it('tells measures of one rhythm apart by the drum they are played on, once it knows that drums tell', () => {
+    const of = (...drums: readonly number[]): Written => drums.map((midi, at) => [at, 1, midi] as const);
+    const measures = [
+      dotted,
+      of(HIGH, LOW, LOW, LOW),
+      of(LOW, HIGH, LOW, LOW),
+      of(LOW, LOW, HIGH, HIGH),
+      of(HIGH, HIGH, LOW, HIGH),
+      dotted,
+    ];
+    for (const [from, to] of [
+      [4, 2],
+      [3, 1],
+      [4, 3],
+    ] as const) {
+      const passes = [...measures.keys()];
+      const whole = [...passes.slice(0, from + 1), ...passes.slice(to)];
+      const seconds = 0.5 + whole.length * 4 * BEAT + 0.5;
+      const ground = groundOf(askedOf(measures), played(measures, whole), seconds);
+      const jumps = jumpsOf(ground, measures);
+      expect(jumps.map(({ note }) => ground.notes[note]?.pass)).toEqual([to]);
+      expect(jumps[0]?.at).toBeCloseTo(0.5 + 4 * (from + 1) * BEAT, 1);
+    }
+  });
+});
+
+describe('turns of a pitch', () => {
+  const track = (midis: readonly number[]): Pick<Heard, 'frames' | 'pitch'> => {
+    const midi = new Float32Array(midis.length * CANDIDATES);
+    const chance = new Float32Array(midis.length * CANDIDATES);
+    midis.forEach((one, n) => {
+      midi[n * CANDIDATES] = one;
+      chance[n * CANDIDATES] = one === 0 ? 0 : 0.9;
+    });
+    return { frames: midis.length, pitch: { midi, chance } };
+  };
+  const held = (midi: number, frames: number): number[] => Array.from({ length: frames }, () => midi);
+  const count = (midis: readonly number[]): number =>
+    turnsOf(track(midis)).reduce((sum, one) => sum + one, 0);
+
+  it('are new notes, by a semitone or more, with a gap between them or none', () => {
+    expect(count([...held(60, 20), ...held(61, 20), ...held(60, 20), ...held(64, 20)])).toBe(3);
+    expect(count([...held(60, 20), ...held(0, 6), ...held(62, 20)])).toBe(1);
+  });
+
+  it('are no vibrato of half a semitone, no octave that a machine mistakes, and not the same note again', () => {
+    const vibrato = Array.from({ length: 120 }, (_, n) => 60 + 0.25 * Math.sin(n / 2.5));
+    expect(count(vibrato)).toBe(0);
+    expect(count([...held(60, 20), ...held(72, 10), ...held(60, 20)])).toBe(0);
+    expect(count([...held(60, 20), ...held(0, 20), ...held(60, 20)])).toBe(0);
+  });
+});
+
+describe('the beginning of a note', () => {
+  it('is not looked for within a silence that goes on, and is at its end', () => {
+    const ground = groundOf(askedOf([[[0, 4, LOW]]]), [{ at: 0.5 }], 1);
+    ground.likelihood.isSilent.fill(1, 0, 48);
+    const before = beginningWorth(ground, 20, 1);
+    const anew = beginningWorth(ground, 50, 1);
+    expect(anew - before).toBeGreaterThan(8);
+    ground.likelihood.isSilent.fill(0);
+    expect(beginningWorth(ground, 20, 1) - before).toBeGreaterThan(5);
+  });
+});
+
+describe('the pace around a stop', () => {
+  it('is that of the notes around it, where they are slow and few', () => {
+    const clocks = [0, 0.7, 1.4, 2.1, 4.9, 5.6, 6.3, 7.0, 7.7];
+    const times = clocks.map((clock) => 0.93 * clock + (clock > 2.1 ? 1.2 : 0));
+    for (const pace of localPace(clocks, times)) expect(pace).toBeCloseTo(0.93, 2);
+  });
+});
