@@ -1,12 +1,12 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './chromium';
 
-/** Drives the built application in Debian's Chromium, two files at a time, each on a server of its own. */
+/** Drives the built application in Debian's Chromium, three files at a time, for most of a test waits, each on a server of its own. */
 export default defineConfig({
   testDir: '.',
   testMatch: '*.e2e.ts',
   outputDir: '../.data/e2e',
-  workers: 2,
+  workers: 3,
   fullyParallel: false,
   timeout: 90_000,
   expect: { timeout: 15_000 },

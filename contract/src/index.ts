@@ -184,7 +184,6 @@ export {
   type Numbering,
 } from './score-marks.js';
 export {
-  RECORD_BYTES,
   RECORD_FORMAT,
   recordQuerySchema,
   recordRepSchema,
@@ -255,3 +254,4 @@ export {
   type UnitLine,
   type UnitsView,
 } from './units.js';
+export { RECORD_BYTES, RECORD_TOO_LARGE } from './record-limits.js';

@@ -22,8 +22,6 @@ import { unitSchema } from './units.js';
 export const RECORD_FORMAT = 'vivid-cue-record';
 const RECORD_VERSION = 1;
 
-/** A record that is larger is not read in. Units: bytes (our own) */
-export const RECORD_BYTES = 128 * 1024 * 1024;
 /** Reps of one student (our own limit). */
 const MOST_REPS = 400_000;
 

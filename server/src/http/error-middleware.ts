@@ -1,6 +1,12 @@
 import type { ErrorRequestHandler, Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
-import { PROBLEM_TYPE, type ProblemCode, type ProblemDetails } from '@vivid-cue/contract';
+import {
+  PROBLEM_TYPE,
+  RECORD_BYTES,
+  RECORD_TOO_LARGE,
+  type ProblemCode,
+  type ProblemDetails,
+} from '@vivid-cue/contract';
 import { SCORE_LIMITS } from '@vivid-cue/core/score';
 import { databaseTrouble, type DatabaseTrouble } from '../db/trouble.js';
 import { noRoom, Problem } from './problem.js';
@@ -103,9 +109,10 @@ const UNSTORABLE: ReadonlySet<string> = new Set([
 
 /** What is too large, by the limit that it went over. */
 function tooLarge(limit: unknown): string {
-  return limit === SCORE_LIMITS.fileBytes
-    ? `This file is too large; a score has at most ${SCORE_LIMITS.fileBytes / 1_048_576} MB.`
-    : 'What was sent is too large; a sheet with its published text has at most 1 MB. Leave out what holds for no student.';
+  if (limit === SCORE_LIMITS.fileBytes)
+    return `This file is too large; a score has at most ${SCORE_LIMITS.fileBytes / 1_048_576} MB.`;
+  if (limit === RECORD_BYTES) return RECORD_TOO_LARGE;
+  return 'What was sent is too large; a sheet with its published text has at most 1 MB. Leave out what holds for no student.';
 }
 
 function asProblem(error: unknown): Problem {

@@ -1,4 +1,11 @@
-import type { RecordReadView, ScoreRoomView, StudentPageView, StudentRecord } from '@vivid-cue/contract';
+import {
+  RECORD_BYTES,
+  RECORD_TOO_LARGE,
+  type RecordReadView,
+  type ScoreRoomView,
+  type StudentPageView,
+  type StudentRecord,
+} from '@vivid-cue/contract';
 import { v7 as newId } from 'uuid';
 import { Browser, expectStatus, FreshWorlds, NOON_MS, repInput } from './world.js';
 
@@ -86,6 +93,15 @@ describe('the record of a student', () => {
     await expectStatus(201, read(browser, record, studentId));
     expect(await numbers(browser, studentId)).toEqual(before);
     expect((await browser.call('listSheets')).body as unknown[]).toHaveSize(1);
+  });
+
+  it('says how a student with many takes is read in, where the record is larger than can be', async () => {
+    const other = await new Browser(worlds.server.app).openStudio();
+    const { status, body } = await other.raw('importRecord', Buffer.alloc(RECORD_BYTES + 1), {
+      headers: { 'Content-Type': 'application/octet-stream' },
+      query: { studentId: newId() },
+    });
+    expect([status, (body as { detail: string }).detail]).toEqual([413, RECORD_TOO_LARGE]);
   });
 
   it('is refused with a sentence where it is not whole, and nothing of it stays', async () => {

@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { RecordReadView } from '@vivid-cue/contract';
+import { RECORD_BYTES, RECORD_TOO_LARGE } from '@vivid-cue/contract/record-limits';
 import { Button } from 'primeng/button';
 import { v7 as newId } from 'uuid';
 import { troubleOf } from '../data/problem';
@@ -63,6 +64,10 @@ export class ReadRecord {
   protected read(files: FileList | null): void {
     const [file] = files ?? [];
     if (!file || this.isBusy()) return;
+    if (file.size > RECORD_BYTES) {
+      this.refused(RECORD_TOO_LARGE);
+      return;
+    }
     this.isBusy.set(true);
     this.failure.set(null);
     this.api
@@ -71,11 +76,15 @@ export class ReadRecord {
       .subscribe({
         next: (record) => this.taken.emit(record),
         error: (error: unknown) => {
-          this.isBusy.set(false);
-          this.failure.set(troubleOf(error).message);
-          // The same file may be chosen again.
-          this.input().nativeElement.value = '';
+          this.refused(troubleOf(error).message);
         },
       });
+  }
+
+  private refused(message: string): void {
+    this.isBusy.set(false);
+    this.failure.set(message);
+    // The same file may be chosen again.
+    this.input().nativeElement.value = '';
   }
 }
