@@ -29,7 +29,10 @@ const COST = {
   forward: 5,
   start: 0.4,
 };
-/** What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, and softer than what begins. Shape: `lasts` times what is written */
+/**
+ * What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, and softer than
+ * what begins. Shape: `lasts` times what is written
+ */
 const ROLL = { stroke: 0.5, lasts: 1.3 };
 /** What is passed over before the music costs so much of that, for people count in; what comes after it all of it. */
 const OUTSIDE = { before: 0.5, after: 1 };
@@ -37,32 +40,28 @@ const OUTSIDE = { before: 0.5, after: 1 };
 const WINDOW = { least: 4, most: 12, share: 1.4 };
 
 /**
- * The likeliest way through music of which only strokes are heard: by their rhythm alone, at a pace that may move.
+ * The likeliest way through music of which strokes are heard: by their rhythm, at a pace that may move; and once more by
+ * what their pitches tell, where these turn out to agree with the rhythm.
  * Shape:  as Way
  * Source: Viterbi over notes, strokes and paces; after Raphael, Automatic segmentation of acoustic musical signals using
  *         hidden Markov models, IEEE TPAMI 21 (1999), from memory
  */
-export function strokeWay(ground: Ground, wish: GrossWish): StrokedWay {
+export function strokeWay(ground: Ground, wish: GrossWish): Way {
   const { heard, notes, likelihood } = ground;
   const strokes = strokesOf(heard);
-  if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0, telling: 0 };
+  if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0 };
   const found = new StrokeWalk({ ...ground, strokes, wish, misfits: null }).way();
-  if (likelihood.tables.length < 2) return { ...found, telling: 0 };
+  if (likelihood.tables.length < 2) return found;
   const misfits = misfitsOf(ground, strokes);
   const telling = tellingOf(ground, found, { strokes, misfits });
-  if (telling < TELLS.least) return { ...found, telling };
+  if (telling < TELLS.least) return found;
   const weighed = misfits.map((one) => one.map((misfit) => misfit * telling * TELLS.other));
-  return { ...new StrokeWalk({ ...ground, strokes, wish, misfits: weighed }).way(), telling };
-}
-
-/** A way by strokes. Shape: `telling` how far pitches tell which note a stroke is, 0 where they do not, to 1 */
-export interface StrokedWay extends Way {
-  readonly telling: number;
+  return new StrokeWalk({ ...ground, strokes, wish, misfits: weighed }).way();
 }
 
 /** Pitches that tell so much are listened to; what the pitch of another note then costs, where they tell all. */
 const TELLS = { least: 0.3, other: 3 };
-/** The pitch of a stroke is heard from here to there after it; what is as like it as that may be it too. Units: frames; log chance */
+/** The pitch of a stroke is heard from here to there after it; what is so alike may be it too. Units: frames; log chance */
 const RINGS = { from: 2, to: 14, alike: 0.3 };
 
 /** Which notes each stroke is not. Shape: by table, stroke by stroke: 0 for the one that fits best, else 1 */
@@ -81,7 +80,7 @@ function misfitsOf(
   );
 }
 
-/** How far the pitches of a way's strokes agree with its notes. Shape: 0 where by chance, 1 where always */
+/** How far the pitches of a way's strokes agree with its notes. Shape: 0 as by chance, 1 always */
 function tellingOf(
   { likelihood: { tableOf, tables } }: Ground,
   { reached }: Way,

@@ -17,7 +17,10 @@ import {
 
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 const ATTACK_WEIGHT = { same: 1.4, tongued: 1, slurred: 0.35 };
-/** Another note in the place of one, or in a part of it: what it costs at once, over its whole time, by the frame beyond, and by each turn of its pitch, for a wrong note is one note. */
+/**
+ * Another note in the place of one, or in a part of it: what it costs at once, over its whole time, by the frame beyond,
+ * and by each turn of its pitch, for a wrong note is one note.
+ */
 const WRONG = { entry: -6, whole: -4, overtime: Math.log(0.25), turn: -3 };
 /** So long a wrong note lasts, what goes on is something else: a share of what is written, and so much; a long one. Units: seconds */
 const WRONG_LASTS = { share: 1.5, more: 0.25, long: 1.5 };

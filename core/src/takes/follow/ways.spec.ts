@@ -5,6 +5,7 @@ import type { Ground, Likelihood } from './ground.js';
 import { localPace } from './local-pace.js';
 import { strokeWay } from './strokes.js';
 import { turnsOf } from './turns.js';
+import { openedWindows } from './windows.js';
 import { beginningWorth, summed } from './worth.js';
 
 // What is heard is set frame by frame, and where the notes were played is known: common practice, no source.
@@ -138,6 +139,38 @@ describe('a way by strokes', () => {
       const jumps = jumpsOf(ground, measures);
       expect(jumps.map(({ note }) => ground.notes[note]?.pass)).toEqual([to]);
       expect(jumps[0]?.at).toBeCloseTo(0.5 + 4 * (from + 1) * BEAT, 1);
+    }
+  });
+});
+
+describe('a way that is looked at anew', () => {
+  const measures: Written[] = Array.from({ length: 20 }, () =>
+    [0, 1, 2, 3].map((at) => [at, 1, LOW] as const),
+  );
+  const asked = askedOf(measures);
+  const ground = groundOf(asked, [], 45);
+  const reached = asked.map((_, note) => ({
+    note,
+    frame: Math.round((0.5 + note * BEAT) / HOP),
+    isJump: false,
+  }));
+  const opened = (dear: number | null): ReturnType<typeof openedWindows> => {
+    let worth = 0;
+    const each = reached.map((_, n) => (worth -= n === dear ? 30 : 2));
+    return openedWindows(ground, { reached, end: 4400, worth: each });
+  };
+
+  it('may have missed a jump where one step costs more than one, for the notes around it and nowhere else', () => {
+    expect(opened(null)).toEqual([]);
+    const windows = opened(40);
+    const notes = windows.map(({ note }) => note);
+    expect(notes).toEqual(jasmine.arrayContaining([28, 36, 40, 44, 52]));
+    expect(Math.min(...notes)).toBeGreaterThan(12);
+    expect(Math.max(...notes)).toBeLessThan(68);
+    for (const { from, to } of windows) {
+      expect(from).toBeLessThan(reached[39]?.frame ?? 0);
+      expect(to).toBeGreaterThan(reached[40]?.frame ?? Infinity);
+      expect(to - from).toBeLessThan(1200);
     }
   });
 });
