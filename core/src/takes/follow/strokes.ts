@@ -33,7 +33,7 @@ const COST = {
  * What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, and softer than
  * what begins. Shape: `lasts` times what is written
  */
-const ROLL = { stroke: 0.5, lasts: 1.3 };
+const ROLL = { stroke: 1, lasts: 1.3 };
 /** What is passed over before the music costs so much of that, for people count in; what comes after it all of it. */
 const OUTSIDE = { before: 0.5, after: 1 };
 /** Intervals up to so long are looked at, and longer ones where the music has them. Units: seconds; a factor */
