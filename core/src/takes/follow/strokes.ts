@@ -1,14 +1,9 @@
 import type { Heard } from '../hear/heard.js';
 import type { AskedNote } from './asked-notes.js';
+import { otherDrums, type Stroke } from './drums.js';
 import type { Ground } from './ground.js';
 import type { GrossWish, Reached, Way } from './gross.js';
 import { summed } from './worth.js';
-
-/** An attack that stands out. Units: frames; 0 to 1 */
-interface Stroke {
-  readonly frame: number;
-  readonly strength: number;
-}
 
 /** An attack must be so clear, and so far from a clearer one. Units: shares of a clear attack; frames */
 const CLEAR = 0.22;
@@ -41,7 +36,7 @@ const WINDOW = { least: 4, most: 12, share: 1.4 };
 
 /**
  * The likeliest way through music of which strokes are heard: by their rhythm, at a pace that may move; and once more by
- * what their pitches tell, where these turn out to agree with the rhythm.
+ * what they sound like, where that turns out to agree with the rhythm.
  * Shape:  as Way
  * Source: Viterbi over notes, strokes and paces; after Raphael, Automatic segmentation of acoustic musical signals using
  *         hidden Markov models, IEEE TPAMI 21 (1999), from memory
@@ -52,48 +47,8 @@ export function strokeWay(ground: Ground, wish: GrossWish): Way {
   if (strokes.length === 0 || notes.length === 0) return { reached: [], end: 0 };
   const found = new StrokeWalk({ ...ground, strokes, wish, misfits: null }).way();
   if (likelihood.tables.length < 2) return found;
-  const misfits = misfitsOf(ground, strokes);
-  const telling = tellingOf(ground, found, { strokes, misfits });
-  if (telling < TELLS.least) return found;
-  const weighed = misfits.map((one) => one.map((misfit) => misfit * telling * TELLS.other));
-  return new StrokeWalk({ ...ground, strokes, wish, misfits: weighed }).way();
-}
-
-/** Pitches that tell so much are listened to; what the pitch of another note then costs, where they tell all. */
-const TELLS = { least: 0.3, other: 3 };
-/** The pitch of a stroke is heard from here to there after it; what is so alike may be it too. Units: frames; log chance */
-const RINGS = { from: 2, to: 14, alike: 0.3 };
-
-/** Which notes each stroke is not. Shape: by table, stroke by stroke: 0 for the one that fits best, else 1 */
-function misfitsOf(
-  { heard, likelihood: { tables, sums } }: Ground,
-  strokes: readonly Stroke[],
-): Float32Array[] {
-  const fits = strokes.map(({ frame }, k) => {
-    const to = Math.min(heard.frames, frame + RINGS.to, strokes[k + 1]?.frame ?? heard.frames);
-    const from = Math.min(to - 1, frame + RINGS.from);
-    return sums.map((sum) => ((sum[to] ?? 0) - (sum[from] ?? 0)) / (to - from));
-  });
-  const best = fits.map((fit) => Math.max(...fit));
-  return tables.map((_, table) =>
-    Float32Array.from(fits, (fit, k) => ((fit[table] ?? 0) >= (best[k] ?? 0) - RINGS.alike ? 0 : 1)),
-  );
-}
-
-/** How far the pitches of a way's strokes agree with its notes. Shape: 0 as by chance, 1 always */
-function tellingOf(
-  { likelihood: { tableOf, tables } }: Ground,
-  { reached }: Way,
-  { strokes, misfits }: { readonly strokes: readonly Stroke[]; readonly misfits: readonly Float32Array[] },
-): number {
-  const at = new Map(strokes.map(({ frame }, k) => [frame, k]));
-  const right = reached.filter(({ note, frame }) => misfits[tableOf[note] ?? 0]?.[at.get(frame) ?? -1] === 0);
-  const among = tables.map(
-    (_, table) => strokes.filter((__, k) => misfits[table]?.[k] === 0).length / strokes.length,
-  );
-  const chance =
-    reached.reduce((sum, { note }) => sum + (among[tableOf[note] ?? 0] ?? 0), 0) / reached.length;
-  return chance >= 1 ? 0 : Math.max(0, (right.length / reached.length - chance) / (1 - chance));
+  const misfits = otherDrums(ground, found, strokes);
+  return misfits ? new StrokeWalk({ ...ground, strokes, wish, misfits }).way() : found;
 }
 
 /** Peaks of what comes anew. */

@@ -20,14 +20,29 @@ interface Struck {
   readonly strength?: number;
 }
 
-/** Two drums: what each stroke sounds like for a while, and how clearly it begins. */
-function groundOf(asked: readonly AskedNote[], strokes: readonly Struck[], seconds: number): Ground {
+/** What comes anew with a stroke of each drum, over four bands: neither is at the pitch that is written. */
+const COLOURS = [
+  [0.9, 0.3, 0.1, 0],
+  [0.2, 0.3, 0.9, 0.1],
+] as const;
+
+/** Two drums: what each stroke sounds like for a while, and how clearly it begins; by its pitch, or only by its colour. */
+function groundOf(
+  asked: readonly AskedNote[],
+  strokes: readonly Struck[],
+  { seconds, by = 'pitch' }: { readonly seconds: number; readonly by?: 'pitch' | 'colour' },
+): Ground {
   const frames = Math.round(seconds / HOP);
   const flux = new Float32Array(frames);
+  const rise = new Float32Array(frames * 4);
   const tables = [new Float32Array(frames).fill(-3), new Float32Array(frames).fill(-3)];
   for (const { at, pitch = 0, strength = 1 } of strokes) {
     const frame = Math.round(at / HOP);
     flux[frame] = strength;
+    if (by === 'colour') {
+      rise.set(COLOURS[pitch] ?? [], frame * 4);
+      continue;
+    }
     tables[pitch]?.fill(-0.1, frame, frame + 40);
     tables[1 - pitch]?.fill(-3, frame, frame + 40);
   }
@@ -39,7 +54,8 @@ function groundOf(asked: readonly AskedNote[], strokes: readonly Struck[], secon
     rises: tables,
     isSilent: new Uint8Array(frames),
   };
-  return { heard: { frames, hop: HOP, flux } as unknown as Heard, notes: asked, likelihood };
+  const salience = { lowest: 40, count: 4, strength: rise, rise };
+  return { heard: { frames, hop: HOP, flux, salience } as unknown as Heard, notes: asked, likelihood };
 }
 
 /** Measures of notes in beats: [beat, length, drum, roll]. */
@@ -96,7 +112,7 @@ describe('a way by strokes', () => {
     const measures = [dotted, eighths, roll, even, dotted, even, even];
     const asked = askedOf(measures);
     const order = [0, 1, 2, 3, 1, 2, 3, 4, 5, 6];
-    const ground = groundOf(asked, played(measures, order), 0.5 + order.length * 4 * BEAT + 0.5);
+    const ground = groundOf(asked, played(measures, order), { seconds: 0.5 + order.length * 4 * BEAT + 0.5 });
     const jumps = jumpsOf(ground, measures);
     expect(jumps.length).toBe(1);
     expect(jumps[0]?.at).toBeCloseTo(0.5 + 16 * BEAT, 1);
@@ -112,35 +128,36 @@ describe('a way by strokes', () => {
       [dotted, eighths, [[0, 12, LOW, true]], [], [], even, dotted],
       [0, 1, 2, 3, 4, 5, 6],
     );
-    const ground = groundOf(asked, strokes, 0.5 + 28 * BEAT + 0.5);
+    const ground = groundOf(asked, strokes, { seconds: 0.5 + 28 * BEAT + 0.5 });
     const { reached } = strokeWay(ground, { pace: 1, heads: new Set([0]) });
     expect(reached.map(({ note }) => note)).toEqual(asked.map((_, note) => note));
   });
 
-  it('tells measures of one rhythm apart by the drum they are played on, once it knows that drums tell', () => {
-    const of = (...drums: readonly number[]): Written => drums.map((midi, at) => [at, 1, midi] as const);
-    const measures = [
-      dotted,
-      of(HIGH, LOW, LOW, LOW),
-      of(LOW, HIGH, LOW, LOW),
-      of(LOW, LOW, HIGH, HIGH),
-      of(HIGH, HIGH, LOW, HIGH),
-      dotted,
-    ];
-    for (const [from, to] of [
-      [4, 2],
-      [3, 1],
-      [4, 3],
-    ] as const) {
-      const passes = [...measures.keys()];
-      const whole = [...passes.slice(0, from + 1), ...passes.slice(to)];
-      const seconds = 0.5 + whole.length * 4 * BEAT + 0.5;
-      const ground = groundOf(askedOf(measures), played(measures, whole), seconds);
-      const jumps = jumpsOf(ground, measures);
-      expect(jumps.map(({ note }) => ground.notes[note]?.pass)).toEqual([to]);
-      expect(jumps[0]?.at).toBeCloseTo(0.5 + 4 * (from + 1) * BEAT, 1);
-    }
-  });
+  for (const by of ['pitch', 'colour'] as const)
+    it(`tells measures of one rhythm apart by the drum they are played on, as its ${by} tells`, () => {
+      const of = (...drums: readonly number[]): Written => drums.map((midi, at) => [at, 1, midi] as const);
+      const measures = [
+        dotted,
+        of(HIGH, LOW, LOW, LOW),
+        of(LOW, HIGH, LOW, LOW),
+        of(LOW, LOW, HIGH, HIGH),
+        of(HIGH, HIGH, LOW, HIGH),
+        dotted,
+      ];
+      for (const [from, to] of [
+        [4, 2],
+        [3, 1],
+        [4, 3],
+      ] as const) {
+        const passes = [...measures.keys()];
+        const whole = [...passes.slice(0, from + 1), ...passes.slice(to)];
+        const seconds = 0.5 + whole.length * 4 * BEAT + 0.5;
+        const ground = groundOf(askedOf(measures), played(measures, whole), { seconds, by });
+        const jumps = jumpsOf(ground, measures);
+        expect(jumps.map(({ note }) => ground.notes[note]?.pass)).toEqual([to]);
+        expect(jumps[0]?.at).toBeCloseTo(0.5 + 4 * (from + 1) * BEAT, 1);
+      }
+    });
 });
 
 describe('a way that is looked at anew', () => {
@@ -148,7 +165,7 @@ describe('a way that is looked at anew', () => {
     [0, 1, 2, 3].map((at) => [at, 1, LOW] as const),
   );
   const asked = askedOf(measures);
-  const ground = groundOf(asked, [], 45);
+  const ground = groundOf(asked, [], { seconds: 45 });
   const reached = asked.map((_, note) => ({
     note,
     frame: Math.round((0.5 + note * BEAT) / HOP),
@@ -204,7 +221,7 @@ describe('turns of a pitch', () => {
 
 describe('the beginning of a note', () => {
   it('is not looked for within a silence that goes on, and is at its end', () => {
-    const ground = groundOf(askedOf([[[0, 4, LOW]]]), [{ at: 0.5 }], 1);
+    const ground = groundOf(askedOf([[[0, 4, LOW]]]), [{ at: 0.5 }], { seconds: 1 });
     ground.likelihood.isSilent.fill(1, 0, 48);
     const before = beginningWorth(ground, 20, 1);
     const anew = beginningWorth(ground, 50, 1);
