@@ -1,7 +1,10 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './chromium';
 
-/** Drives the built application in Debian's Chromium, three files at a time, for most of a test waits, each on a server of its own. */
+/**
+ * Drives the built application in Debian's Chromium, each file on a server of its own: three at a time, for most of a
+ * test is waiting.
+ */
 export default defineConfig({
   testDir: '.',
   testMatch: '*.e2e.ts',

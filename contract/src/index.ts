@@ -183,6 +183,7 @@ export {
   type FindingMarkView,
   type Numbering,
 } from './score-marks.js';
+export { RECORD_BYTES, RECORD_TOO_LARGE } from './record-limits.js';
 export {
   RECORD_FORMAT,
   recordQuerySchema,
@@ -254,4 +255,3 @@ export {
   type UnitLine,
   type UnitsView,
 } from './units.js';
-export { RECORD_BYTES, RECORD_TOO_LARGE } from './record-limits.js';

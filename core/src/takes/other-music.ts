@@ -1,6 +1,6 @@
 import type { AskedMusic } from './follow/asked-notes.js';
 import type { FollowedTake } from './follow/follow.js';
-import { peakAt } from './follow/worth.js';
+import { AT_NOTE, peakAt } from './follow/worth.js';
 
 /**
  * Where less of the sound fits what was asked, or its rhythm strays farther, it is other music; so it is where both are
@@ -15,7 +15,7 @@ const GUESSED = 0.65;
 /**
  * Of what is heard by strokes, so much of what begins must be strokes of notes: from the first note to the last, and on
  * the whole, for people count in and talk. 24 right takes read: none under 0.78; the wrong ones that come nearest
- * stand at 0.77 and 0.71, and at 0.86 and 0.55
+ * stand at 0.77 and 0.71, and at 0.86 and 0.55.
  */
 const STRUCK = { within: 0.74, whole: 0.55 };
 
@@ -54,6 +54,3 @@ function struckShares(
   }
   return { within: own / Math.max(1e-6, within), whole: own / Math.max(1e-6, whole) };
 }
-
-/** An attack belongs to a note that begins so near. Units: frames */
-const AT_NOTE = 3;

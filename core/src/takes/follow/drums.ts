@@ -20,13 +20,21 @@ const COLOUR = { from: -1, to: 8, alike: 0.02 };
  * Shape:  by table, stroke by stroke; null where neither tells
  */
 export function otherDrums(ground: Ground, found: Way, strokes: readonly Stroke[]): Float32Array[] | null {
-  const told = [misfitsOf(ground, strokes), learntMisfits(ground, found, strokes)].map((misfits) => ({
+  const at = new Map(strokes.map(({ frame }, k) => [frame, k]));
+  const struck = found.reached.map(({ note, frame }): Struck => ({ note, k: at.get(frame) ?? -1 }));
+  const told = [misfitsOf(ground, strokes), learntMisfits(ground, struck, strokes)].map((misfits) => ({
     misfits,
-    telling: tellingOf(ground, found, { strokes, misfits }),
+    telling: tellingOf(ground, struck, misfits),
   }));
   const [best] = told.sort((a, b) => b.telling - a.telling);
   if (!best || best.telling < TELLS.least) return null;
   return best.misfits.map((one) => one.map((misfit) => misfit * best.telling * TELLS.other));
+}
+
+/** A note of a way, and its place among the strokes. */
+interface Struck {
+  readonly note: number;
+  readonly k: number;
 }
 
 /** Which notes each stroke is not, by pitch. Shape: by table, stroke by stroke: 0 for the one that fits best, else 1 */
@@ -46,20 +54,24 @@ function misfitsOf(
 }
 
 /** The same by what the other strokes of each drum sound like, as a way gives them to it. Shape: as misfitsOf */
-function learntMisfits(ground: Ground, { reached }: Way, strokes: readonly Stroke[]): Float32Array[] {
+function learntMisfits(
+  ground: Ground,
+  struck: readonly Struck[],
+  strokes: readonly Stroke[],
+): Float32Array[] {
   const { tableOf, tables } = ground.likelihood;
   const names = ground.notes.map(({ midis }) => midis.join(' '));
   const drums = [...new Set(names)];
   const drumOfNote = names.map((name) => drums.indexOf(name));
   const colours = coloursOf(ground, strokes);
-  const struck = strokesAt(strokes);
   const own = new Int32Array(strokes.length).fill(-1);
   const sums = drums.map(() => new Float64Array(colours[0]?.length ?? 0));
-  for (const { note, frame } of reached) {
-    const k = struck.get(frame) ?? -1;
+  for (const { note, k } of struck) {
     own[k] = drumOfNote[note] ?? -1;
-    const sum = sums[drumOfNote[note] ?? -1];
-    colours[k]?.forEach((one, n) => sum?.set([(sum[n] ?? 0) + one], n));
+    const sum = sums[drumOfNote[note] ?? -1] ?? [];
+    colours[k]?.forEach((one, n) => {
+      sum[n] = (sum[n] ?? 0) + one;
+    });
   }
   const likes = colours.map((colour, k) => sums.map((sum, drum) => alike(colour, sum, own[k] === drum)));
   return tables.map((_, table) => {
@@ -97,23 +109,13 @@ function alike(colour: Float32Array, sum: Float64Array, isOwn: boolean): number 
 
 /** How far what strokes sound like agrees with the notes of a way. Shape: 0 as by chance, 1 always */
 function tellingOf(
-  { likelihood: { tableOf, tables } }: Ground,
-  { reached }: Way,
-  { strokes, misfits }: { readonly strokes: readonly Stroke[]; readonly misfits: readonly Float32Array[] },
+  { likelihood: { tableOf } }: Ground,
+  struck: readonly Struck[],
+  misfits: readonly Float32Array[],
 ): number {
-  if (reached.length === 0) return 0;
-  const struck = strokesAt(strokes);
-  const right = reached.filter(
-    ({ note, frame }) => misfits[tableOf[note] ?? 0]?.[struck.get(frame) ?? -1] === 0,
-  );
-  const among = tables.map(
-    (_, table) => strokes.filter((__, k) => misfits[table]?.[k] === 0).length / strokes.length,
-  );
-  const chance =
-    reached.reduce((sum, { note }) => sum + (among[tableOf[note] ?? 0] ?? 0), 0) / reached.length;
-  return chance >= 1 ? 0 : Math.max(0, (right.length / reached.length - chance) / (1 - chance));
-}
-
-function strokesAt(strokes: readonly Stroke[]): Map<number, number> {
-  return new Map(strokes.map(({ frame }, k) => [frame, k]));
+  if (struck.length === 0) return 0;
+  const right = struck.filter(({ note, k }) => misfits[tableOf[note] ?? 0]?.[k] === 0);
+  const among = misfits.map((one) => one.filter((misfit) => misfit === 0).length / one.length);
+  const chance = struck.reduce((sum, { note }) => sum + (among[tableOf[note] ?? 0] ?? 0), 0) / struck.length;
+  return chance >= 1 ? 0 : Math.max(0, (right.length / struck.length - chance) / (1 - chance));
 }

@@ -83,6 +83,7 @@ class StrokeWalk {
   private readonly sources: Int32Array[] = [];
   /** Strength of all attacks up to each. */
   private readonly passed: Float64Array;
+  /** The same where they are strokes of a roll. */
   private readonly rolled: Float64Array;
   /** The best value of each state over strokes that are long ago, and which stroke that was. */
   private readonly older: Float32Array;

@@ -5,6 +5,7 @@ import { turnsOf } from './turns.js';
 import { unsteadiness } from './unsteadiness.js';
 import { merged, openedWindows, windowsOf, type WeighedWay, type Window } from './windows.js';
 import {
+  AT_NOTE,
   attackWeight,
   beginningWorth,
   FRAME_WEIGHT,
@@ -42,8 +43,6 @@ const OUTSIDE = { silent: Math.log(0.6), sounding: Math.log(0.09) };
 const ENDS_EARLY = -5;
 /** So clear is what begins. Shape: share of a clear attack */
 const BEGINS = 0.12;
-/** An attack belongs to a note that begins so near. Units: frames */
-const AT_NOTE = 3;
 /** Intervals between notes that are looked at. Units: seconds */
 const LONGEST = 20;
 /** What stands so far behind the best way of its frame is not followed. */
@@ -58,7 +57,7 @@ const HOPELESS = 24;
 export function tempoWay(ground: Ground, way: Way, heads: ReadonlySet<number>): Way {
   if (way.reached.length === 0) return way;
   const windows = windowsOf(ground, way);
-  const wish = { ground, heads };
+  const wish = { ground, heads, turns: turnsOf(ground.heard) };
   const found = new TempoWalk({ ...wish, windows, ...habits(ground, way) }).way();
   const opened = openedWindows(ground, found);
   if (opened.length === 0) return found;
@@ -113,11 +112,12 @@ function isAfterSilence(isSilent: Uint8Array, frame: number): boolean {
   return end >= SILENCE.long && isSilent.subarray(end - SILENCE.long, end).every((one) => one === 1);
 }
 
-/** What a way is looked for with. Units: `usual` see usualFit, `clear` see clearShare */
+/** What a way is looked for with. Units: `turns` see turnsOf, `usual` see usualFit, `clear` see clearShare */
 interface WalkWish {
   readonly ground: Ground;
   readonly windows: readonly Window[];
   readonly heads: ReadonlySet<number>;
+  readonly turns: Uint8Array;
   readonly usual: number;
   readonly clear: number;
 }
@@ -153,7 +153,7 @@ class TempoWalk {
   private readonly windows: readonly Window[];
   private readonly heads: ReadonlySet<number>;
 
-  constructor({ ground, windows, heads, usual, clear }: WalkWish) {
+  constructor({ ground, windows, heads, turns, usual, clear }: WalkWish) {
     [this.ground, this.windows, this.heads] = [ground, windows, heads];
     const { heard, likelihood } = ground;
     const { frames } = heard;
@@ -168,7 +168,6 @@ class TempoWalk {
     const { isSilent } = likelihood;
     const ignored = IGNORED * clear;
     this.tables = likelihood.sums.map((sum) => sum.map((one) => FRAME_WEIGHT * one));
-    const turns = turnsOf(heard);
     this.wrong = summed(
       frames,
       (n) => FRAME_WEIGHT * (isSilent[n] ? SILENT : usual) + WRONG.turn * (turns[n] ?? 0),

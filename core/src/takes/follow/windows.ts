@@ -82,8 +82,8 @@ interface Opened {
 }
 
 /**
- * Windows for every note where a way strays from the tempo note after note, since the player may be anywhere there, and
- * around each of its jumps, which may lie some measures beside.
+ * Windows for every note where a way strays from the tempo note after note, since the player may be anywhere there; and
+ * around each of its jumps, which may lie some measures beside, and each step so dear that one may be missing.
  * Shape:  none where the way keeps to its tempo; the largest are left out where there is no room for all
  */
 export function openedWindows({ notes, heard }: Ground, { reached, end, worth }: WeighedWay): Window[] {
@@ -100,7 +100,7 @@ export function openedWindows({ notes, heard }: Ground, { reached, end, worth }:
     const [from, to] = [reached[n]?.frame ?? 0, reached[n + LOST.among]?.frame ?? end];
     return [{ from: from - margin, to: to + margin, first: 0, last: notes.length - 1 }];
   });
-  const each = [...lost, ...aroundJumps({ notes, hop: heard.hop }, reached, worth)].map(
+  const each = [...lost, ...aroundJumps({ notes, heard }, { reached, worth })].map(
     ({ from, to, ...among }) => ({
       ...{ from: Math.max(0, Math.round(from)), to: Math.min(heard.frames - 1, Math.round(to)) },
       ...among,
@@ -127,12 +127,11 @@ function affordable(stretches: readonly Opened[]): Opened[] {
 
 /** Around the jumps of a way, and around what is worth so little that one may be missing. */
 function aroundJumps(
-  { notes, hop }: { readonly notes: Ground['notes']; readonly hop: number },
-  reached: readonly Reached[],
-  worth: readonly number[],
+  { notes, heard }: Pick<Ground, 'notes' | 'heard'>,
+  { reached, worth }: Pick<WeighedWay, 'reached' | 'worth'>,
 ): Opened[] {
   const clockOf = (note: number): number => notes[note]?.clock ?? 0;
-  const wide = AROUND_JUMP.seconds / hop;
+  const wide = AROUND_JUMP.seconds / heard.hop;
   return reached.flatMap((landed, n): Opened[] => {
     const left = reached[n - 1];
     if (!left || !(landed.isJump || (worth[n] ?? 0) - (worth[n - 1] ?? 0) < DEAR)) return [];

@@ -8,6 +8,9 @@ export const WRONG_FITS = Math.log(0.83);
 export const LEFT_OUT = -5;
 export const MOST_SKIPPED = 2;
 
+/** An attack belongs to a note that begins so near. Units: frames */
+export const AT_NOTE = 3;
+
 /** How clear an attack counts: where the same note comes again; after a rest or a tongue; under a slur. */
 export interface AttackWeight {
   readonly same: number;
@@ -35,8 +38,9 @@ export function beginningWorth(
   weight: number,
 ): number {
   const clear = Math.min(1.5, Math.max(flux[frame] ?? 0, 0.8 * (flux[frame + 1] ?? 0)));
-  const after = isSilent.subarray(frame + 1, frame + 1 + IN_SILENCE.frames);
-  const isInSilence = after.length > 0 && after.every((one) => one === 1);
+  const end = Math.min(isSilent.length, frame + 1 + IN_SILENCE.frames);
+  let isInSilence = frame + 1 < end;
+  for (let at = frame + 1; isInSilence && at < end; at += 1) isInSilence = isSilent[at] === 1;
   return weight * Math.log(0.05 + clear) + (isInSilence ? IN_SILENCE.worth : 0);
 }
 
