@@ -1,6 +1,5 @@
-import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { firstValueFrom } from 'rxjs';
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { defer, firstValueFrom } from 'rxjs';
 import {
   against,
   againstText,
@@ -21,6 +20,8 @@ import type { DeskPassage, OwnTask, PlanToKeep, PlanView, TaskView } from '@vivi
 import { deskPartName, isInPart } from '@vivid-cue/contract/desk-music';
 import { dayNumber } from '@vivid-cue/contract/zones';
 import { planInputOf } from '@vivid-cue/contract/plan-input';
+import { InOrder } from '../data/in-order';
+import { onTop } from '../data/on-top';
 import { Planner } from '../data/planner';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
@@ -43,7 +44,8 @@ export interface PlanRow {
 export class PlanStore {
   private readonly api = inject(StudioApi);
   private readonly planner = inject(Planner);
-  private readonly destroyRef = inject(DestroyRef);
+  /** Each change is reckoned on what the one before it left, so that none is refused for another of the same hand. */
+  private readonly order = new InOrder();
 
   readonly view = signal<PlanView | null>(null);
   readonly failure = signal<string | null>(null);
@@ -139,7 +141,7 @@ export class PlanStore {
     this.ways.set(null);
     this.before.set([]);
     this.chosen.set(null);
-    await this.guarded(async () => {
+    await this.inTurn(async () => {
       const view = await firstValueFrom(this.api.plan(studentId));
       this.view.set(view);
       await this.reckon(view.kept.wishes);
@@ -148,20 +150,28 @@ export class PlanStore {
   }
 
   /** Makes the plan again from today on and keeps it. */
-  again(): Promise<void> {
-    return this.settle(this.wishes(), false);
+  async again(): Promise<void> {
+    await this.inTurn(() => this.onTop(() => this.settle(this.wishes())));
   }
 
   /** Changes what is settled; the plan is made again around it. */
-  change(change: (wishes: PlanWishes) => PlanWishes): Promise<void> {
-    return this.settle(change(this.wishes()), true);
+  async change(change: (wishes: PlanWishes) => PlanWishes): Promise<void> {
+    await this.inTurn(() =>
+      this.onTop(async () => {
+        const before = this.wishes();
+        await this.settle(change(before));
+        this.before.update((list) => [...list, before]);
+      }),
+    );
   }
 
   async undo(): Promise<void> {
-    const last = this.before().at(-1);
-    if (!last) return;
-    this.before.update((list) => list.slice(0, -1));
-    await this.settle(last, false);
+    await this.inTurn(async () => {
+      const last = this.before().at(-1);
+      if (!last) return;
+      this.before.update((list) => list.slice(0, -1));
+      await this.settle(last);
+    });
   }
 
   /** Moves a passage from one day to another. */
@@ -215,18 +225,21 @@ export class PlanStore {
   }
 
   async tick(task: TaskView, isDone: boolean): Promise<void> {
-    const view = this.view();
-    if (!view) return;
     const { subjectId, kind } = task;
     const tick = { subjectId, kind, doneOn: isDone ? this.todayDate() : null };
-    await this.guarded(async () => {
+    await this.inTurn(async () => {
+      const view = this.view();
+      if (!view) return;
       await firstValueFrom(this.api.tickTask(view.desk.student.id, tick));
       this.view.update((now) => now && { ...now, desk: ticked(now.desk, tick) });
     });
   }
 
-  changeTasks(change: (tasks: readonly OwnTask[]) => readonly OwnTask[]): Promise<void> {
-    return this.guarded(() => this.keep(this.wishes(), change(this.view()?.kept.ownTasks ?? [])));
+  /** Changes the tasks that were entered by hand. Shape: false where that was refused; `failure` says why */
+  changeTasks(change: (tasks: readonly OwnTask[]) => readonly OwnTask[]): Promise<boolean> {
+    return this.inTurn(() =>
+      this.onTop(() => this.keep(this.wishes(), change(this.view()?.kept.ownTasks ?? []))),
+    );
   }
 
   /** What would come of a day of so many minutes. Shape: a sentence */
@@ -247,16 +260,17 @@ export class PlanStore {
     const [input, view] = [this.input(), this.view()];
     if (!input || !view) return;
     const options = { slowestShare: view.slowestShare, mostMinutes: LONGEST_TRIED };
-    await this.guarded(async () => this.ways.set(await this.planner.waysOut(input, options)));
+    try {
+      const ways = await this.planner.waysOut(input, options);
+      if (this.input() === input) this.ways.set(ways);
+    } catch (error) {
+      this.failure.set(troubleOf(error).message);
+    }
   }
 
-  private async settle(wishes: PlanWishes, isUndoable: boolean): Promise<void> {
-    const before = this.wishes();
-    await this.guarded(async () => {
-      await this.reckon(wishes);
-      await this.keep(wishes);
-      if (isUndoable) this.before.update((list) => [...list, before]);
-    });
+  private async settle(wishes: PlanWishes): Promise<void> {
+    await this.reckon(wishes);
+    await this.keep(wishes);
   }
 
   private async reckon(wishes: PlanWishes): Promise<void> {
@@ -282,26 +296,37 @@ export class PlanStore {
       from: this.todayDate(),
       days: this.live(),
     };
-    this.view.set(
-      await firstValueFrom(
-        this.api.keepPlan(view.desk.student.id, toKeep).pipe(takeUntilDestroyed(this.destroyRef)),
-      ),
-    );
+    const { id } = view.desk.student;
+    const kept = await firstValueFrom(this.api.keepPlan(id, toKeep));
+    // Another student's plan may have been opened meanwhile.
+    if (this.view()?.desk.student.id === id) this.view.set(kept);
   }
 
-  /** Runs work that may fail; what stands on the server is shown where somebody else was quicker. */
-  private async guarded(work: () => Promise<void>): Promise<void> {
+  private onTop(change: () => Promise<void>): Promise<void> {
+    return onTop(change, (current: PlanView) => this.showNewer(current));
+  }
+
+  private async showNewer(view: PlanView): Promise<void> {
+    this.view.set(view);
+    await this.reckon(view.kept.wishes);
+  }
+
+  /** Runs work that may fail when all before it is done. Shape: false where it failed; `failure` says why */
+  private inTurn(work: () => Promise<void>): Promise<boolean> {
+    return firstValueFrom(this.order.run(defer(() => this.guarded(work))));
+  }
+
+  private async guarded(work: () => Promise<void>): Promise<boolean> {
     try {
       await work();
       this.failure.set(null);
+      return true;
     } catch (error) {
       this.progress.set(null);
       const { message, current, code } = troubleOf(error);
       this.failure.set(message);
-      if (code === 'version-stale' && current) {
-        this.view.set(current as PlanView);
-        await this.reckon(this.wishes());
-      }
+      if (code === 'version-stale' && current) await this.showNewer(current as PlanView);
+      return false;
     }
   }
 }

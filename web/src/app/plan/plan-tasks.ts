@@ -36,12 +36,15 @@ export class PlanTasks {
     void this.store.tick(task, (event.target as HTMLInputElement).checked);
   }
 
-  protected add(event: Event): void {
+  protected async add(event: Event): Promise<void> {
     event.preventDefault();
     const [text, date] = [this.text().trim(), this.date()];
     if (text === '') return;
+    const task = { id: newId(), text, date };
     this.text.set('');
-    void this.store.changeTasks((tasks) => [...tasks, { id: newId(), text, date }]);
+    const isKept = await this.store.changeTasks((tasks) => [...tasks, task]);
+    // What was refused stands in the field again, unless the next is being written there.
+    if (!isKept && this.text() === '') this.text.set(text);
   }
 
   protected drop({ subjectId }: TaskView): void {

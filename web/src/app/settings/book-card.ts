@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
+import { defer, firstValueFrom } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
@@ -14,6 +15,8 @@ import {
 } from '@vivid-cue/core/cue-kinds';
 import { RULE_BOOK } from '@vivid-cue/core/hands';
 import type { Book, BookView, StudioRule } from '@vivid-cue/contract';
+import { InOrder } from '../data/in-order';
+import { onTop } from '../data/on-top';
 import { troubleOf } from '../data/problem';
 import { StudioApi } from '../data/studio-api';
 import { CueMark } from '../ui/cue-mark';
@@ -45,6 +48,8 @@ const NO_RULE: RuleDraft = {
 export class BookCard {
   private readonly api = inject(StudioApi);
   private readonly destroyRef = inject(DestroyRef);
+  /** Two quick ticks follow each other; neither is refused for the other. */
+  private readonly order = new InOrder();
 
   protected readonly book = signal<BookView | null>(null);
   protected readonly failure = signal<string | null>(null);
@@ -82,11 +87,10 @@ export class BookCard {
   }
 
   protected setLook(kind: CueKind, change: Partial<CueLook>): void {
-    const look = { kind, ...this.look(kind), ...change };
-    this.keep(
-      ({ looks }) => ({ looks: [...looks.filter((one) => one.kind !== kind), look] }),
-      'Drawn so now.',
-    );
+    this.keep(({ looks }) => {
+      const look = { kind, ...lookOf(kind, looks), ...change };
+      return { looks: [...looks.filter((one) => one.kind !== kind), look] };
+    }, 'Drawn so now.');
   }
 
   protected setHeld(id: string, isOn: boolean): void {
@@ -132,19 +136,18 @@ export class BookCard {
     done: string,
     after: () => void = () => undefined,
   ): void {
-    const book = this.book();
-    if (!book) return;
-    this.api
-      .changeBook(book.version, {
-        looks: book.looks,
-        rules: book.rules,
-        silenced: book.silenced,
-        ...changeOf(book),
-      })
+    const change = async (): Promise<void> => {
+      const book = this.book();
+      if (!book) return;
+      const { version, looks, rules, silenced } = book;
+      const own = { looks, rules, silenced, ...changeOf(book) };
+      this.book.set(await firstValueFrom(this.api.changeBook(version, own)));
+    };
+    this.order
+      .run(defer(() => onTop(change, (current: BookView) => this.book.set(current))))
       .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe({
-        next: (view) => {
-          this.book.set(view);
+        next: () => {
           this.failure.set(null);
           this.saved.set(done);
           after();
