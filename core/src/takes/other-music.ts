@@ -4,13 +4,15 @@ import { AT_NOTE, peakAt } from './follow/worth.js';
 
 /**
  * Where less of the sound fits what was asked, or its rhythm strays farther, it is other music; so it is where both are
- * poor, and where little fits and the way is made of snatches of fewer notes, or nothing in it is sure. 52 right takes
- * read: none fits by less than 0.74, none that strays more than 0.2 by less than that, none has runs of under 18 notes.
+ * poor, and where little fits and the way is made of snatches of fewer notes, or nothing in it is sure; and where
+ * either little fits or the way is made of snatches, at another pitch than octaves from what is written. 52 right takes read: none fits by less than 0.74, none
+ * that strays more than 0.2 by less than that, none has runs of under 18 notes.
  */
 const FITS = { least: 0.45, well: 0.72, fairly: 0.8 };
 const STRAYS = { most: 0.45, far: 0.3, some: 0.2 };
 /** Runs of fewer notes are snatches; what is less sure than this on the whole is guessed. */
 const SNATCHES = 7;
+const OCTAVE = 12;
 const GUESSED = 0.65;
 /**
  * Of what is heard by strokes, so much of what begins must be strokes of notes: from the first note to the last, and on
@@ -21,12 +23,13 @@ const STRUCK = { within: 0.74, whole: 0.55 };
 
 /** Whether a take is no take of the music it was laid along. */
 export function isOtherMusic(music: AskedMusic, take: FollowedTake): boolean {
-  const { fit, stray, notes, isByStrokes } = take;
+  const { fit, stray, shift, notes, isByStrokes } = take;
   const runs = 1 + (notes.at(-1)?.run ?? 0);
   const isScattered = notes.length < SNATCHES * runs;
   const sure = notes.reduce((sum, { confidence }) => sum + confidence, 0) / notes.length;
   if (fit < FITS.least || stray > STRAYS.most) return true;
   if (fit < FITS.well && (stray > STRAYS.some || isScattered || sure < GUESSED)) return true;
+  if (shift % OCTAVE !== 0 && (fit < FITS.well || isScattered)) return true;
   if (fit < FITS.fairly && stray > STRAYS.far && isScattered) return true;
   if (!isByStrokes) return false;
   const { within, whole } = struckShares(music, take);

@@ -13,10 +13,9 @@ const PACES = 25;
 const PACE_STEP = 1.06;
 /** A pace may move by so many steps from note to note, each at a cost; intervals that are not exact may stray farther. */
 const PACE_MOVES = 3;
-/** What it costs: a pace that moves; an attack that is passed over; a note left out; a stop; to go back, and on. */
+/** What it costs: a pace that moves; a note left out; a stop; to go back, and on. */
 const COST = {
   move: 0.55,
-  ignored: 1.3,
   leftOut: 3.5,
   pause: 6,
   back: 13,
@@ -25,12 +24,17 @@ const COST = {
   start: 0.4,
 };
 /**
- * What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, and softer than
- * what begins. Shape: `lasts` times what is written
+ * What an attack costs that is passed over, by its strength and by the square of it: a clear one is as seldom no note as
+ * a note is left out, a faint one may be the room.
  */
-const ROLL = { stroke: 1, lasts: 1.3 };
-/** What is passed over before the music costs so much of that, for people count in; what comes after it all of it. */
-const OUTSIDE = { before: 0.5, after: 1 };
+const IGNORED = { plain: 1, clear: 4 };
+/**
+ * What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, softer than what
+ * begins, and never alone. Shape: `lasts` times what is written. Units: `alone` seconds to its nearer neighbour
+ */
+const ROLL = { stroke: 1, lasts: 1.3, alone: 0.2 };
+/** What is passed over before the music and after it costs so much by its strength, for people count in, and talk. */
+const OUTSIDE = { before: 0.65, after: 1.3 };
 /** Intervals up to so long are looked at, and longer ones where the music has them. Units: seconds; a factor */
 const WINDOW = { least: 4, most: 12, share: 1.4 };
 
@@ -81,7 +85,9 @@ class StrokeWalk {
   /** Whether the best way to each state is a jump. */
   private readonly jumped: Uint8Array[] = [];
   private readonly sources: Int32Array[] = [];
-  /** Strength of all attacks up to each. */
+  /** Strength of all attacks before each. */
+  private readonly strengths: Float64Array;
+  /** What it costs that all of them belong to no note. */
   private readonly passed: Float64Array;
   /** The same where they are strokes of a roll. */
   private readonly rolled: Float64Array;
@@ -106,8 +112,9 @@ class StrokeWalk {
     this.size = notes.length * PACES;
     const longest = Math.max(...notes.map(({ clock }, n) => (notes[n + 1]?.clock ?? clock) - clock));
     this.window = Math.max(WINDOW.least, Math.min(WINDOW.most, WINDOW.share * longest * wish.pace));
-    this.passed = summed(strokes.length, (k) => COST.ignored * (strokes[k]?.strength ?? 0));
-    this.rolled = summed(strokes.length, (k) => ROLL.stroke * (strokes[k]?.strength ?? 0) ** 2);
+    this.strengths = summed(strokes.length, (k) => strokes[k]?.strength ?? 0);
+    this.passed = summed(strokes.length, (k) => ignoredCost(strokes[k]?.strength ?? 0));
+    this.rolled = summed(strokes.length, (k) => this.rolledCost(k));
     this.older = new Float32Array(this.size).fill(-Infinity);
     this.olderAt = new Int32Array(this.size).fill(-1);
     strokes.forEach((_, k) => {
@@ -131,6 +138,15 @@ class StrokeWalk {
   /** When a roll that begins with a stroke is over at the latest. Units: seconds */
   private rollOver(stroke: number, note: number): number {
     return this.secondsAt(stroke) + ROLL.lasts * (this.notes[note]?.lasts ?? 0) * this.wish.pace;
+  }
+
+  /** What it costs that a stroke is one of a roll. */
+  private rolledCost(k: number): number {
+    const strength = this.strokes[k]?.strength ?? 0;
+    const isNear = [k - 1, k + 1].some(
+      (n) => this.strokes[n] && Math.abs(this.secondsAt(n) - this.secondsAt(k)) <= ROLL.alone,
+    );
+    return isNear ? ROLL.stroke * strength ** 2 : ignoredCost(strength);
   }
 
   private step(k: number): void {
@@ -158,13 +174,13 @@ class StrokeWalk {
     const [stroke, note] = [this.jump.stroke, Math.floor(this.jump.state / PACES)];
     const isRoll =
       this.notes[note]?.isOrnamented === true && this.secondsAt(k) <= this.rollOver(stroke, note);
-    const jump = this.jump.value - (isRoll ? ROLL.stroke * own * own : own * COST.ignored);
+    const jump = this.jump.value - (isRoll ? this.rolledCost(k) : ignoredCost(own));
     this.jump = best > jump ? { value: best, stroke: k, state: bestAt } : { ...this.jump, value: jump };
   }
 
   /** The music may begin with any stroke; what came before was no music. */
   private begin(k: number, values: Float32Array): void {
-    const lead = -OUTSIDE.before * (this.passed[k] ?? 0);
+    const lead = -OUTSIDE.before * (this.strengths[k] ?? 0);
     const middle = stepOf(this.wish.pace);
     for (let note = 0; note < this.count; note += 1) {
       const late = note === 0 ? 0 : COST.back + (this.wish.heads.has(note) ? 0 : COST.inside);
@@ -199,10 +215,10 @@ class StrokeWalk {
   /** A stroke gets too old for an interval; it may still be the last before a stop. */
   private age(k: number): void {
     const values = this.values[k];
-    const lost = this.strokes[k]?.strength ?? 0;
+    const lost = ignoredCost(this.strokes[k]?.strength ?? 0);
     for (let state = 0; state < this.size; state += 1) {
       const value = values?.[state] ?? -Infinity;
-      const held = (this.older[state] ?? -Infinity) - lost * COST.ignored;
+      const held = (this.older[state] ?? -Infinity) - lost;
       if (value >= held) [this.older[state], this.olderAt[state]] = [value, k];
       else this.older[state] = held;
     }
@@ -295,7 +311,7 @@ class StrokeWalk {
   private last(): [stroke: number, state: number] {
     let [stroke, state, best] = [-1, -1, -Infinity];
     this.values.forEach((values, k) => {
-      const rest = OUTSIDE.after * ((this.passed[this.strokes.length] ?? 0) - (this.passed[k + 1] ?? 0));
+      const rest = OUTSIDE.after * ((this.strengths[this.strokes.length] ?? 0) - (this.strengths[k + 1] ?? 0));
       values.forEach((value, at) => {
         const early = at >= this.size - PACES ? 0 : COST.pause;
         if (value - rest - early > best) [stroke, state, best] = [k, at, value - rest - early];
@@ -312,6 +328,11 @@ interface LinkWish {
   readonly seconds: number;
   readonly note: number;
   readonly from: number;
+}
+
+/** What it costs that an attack belongs to no note. */
+function ignoredCost(strength: number): number {
+  return IGNORED.plain * strength + IGNORED.clear * strength * strength;
 }
 
 /** A pace as a step on the scale of paces: the middle is as written. Units: seconds a second of the written clock */

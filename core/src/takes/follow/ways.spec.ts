@@ -119,6 +119,35 @@ describe('a way by strokes', () => {
     expect(asked[jumps[0]?.note ?? 0]?.pass).toBe(1);
   });
 
+  it('takes no strokes for a roll that stand alone', () => {
+    // Back at the measure before the roll, the player hesitates: within a roll that would cost nothing.
+    const halves: Written = [
+      [0, 2, LOW],
+      [2, 2, LOW],
+    ];
+    const long: Written = [[0, 8, LOW, true]];
+    const measures = [dotted, eighths, halves, even, long, [], dotted, even];
+    const asked = askedOf(measures);
+    const order = [0, 1, 2, 3, 2, 3, 4, 5, 6, 7];
+    const late = 0.5 + 17 * BEAT;
+    const strokes = played(measures, order).map((stroke) =>
+      stroke.at > late ? { ...stroke, at: stroke.at + 0.12 } : stroke,
+    );
+    const ground = groundOf(asked, strokes, { seconds: 0.8 + order.length * 4 * BEAT + 0.5 });
+    expect(jumpsOf(ground, measures).map(({ note }) => asked[note]?.pass)).toEqual([2]);
+  });
+
+  it('takes a clear stroke for a note rather than for nothing', () => {
+    // The same but for the stroke on the fourth beat: only that tells where the player went back to.
+    const three: Written = even.slice(0, 3);
+    const measures = [dotted, three, dotted, even, eighths, three, dotted, even];
+    const asked = askedOf(measures);
+    const order = [0, 1, 2, 3, 4, 3, 4, 5, 6, 7];
+    const strokes = played(measures, order).map((stroke) => ({ ...stroke, strength: 0.7 }));
+    const ground = groundOf(asked, strokes, { seconds: 0.5 + order.length * 4 * BEAT + 0.5 });
+    expect(jumpsOf(ground, measures).map(({ note }) => asked[note]?.pass)).toEqual([3]);
+  });
+
   it('follows a roll that is longer than any other interval', () => {
     const long: Written = [[0, 4, LOW, true]];
     const silent: Written = [];
