@@ -1,1 +1,2 @@
-export { midiFile, type MidiWish } from './midi-file.js';
+export { midiFile, programOf, type MidiWish } from './midi-file.js';
+export { SNARE } from './programs.data.js';

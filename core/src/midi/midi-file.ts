@@ -128,7 +128,7 @@ function startOf({ measures }: Score, index: number): number {
 }
 
 /** The sound of an instrument by its name. Shape: 0 to 127, the piano where it is not known */
-function programOf(instrument: string): number {
+export function programOf(instrument: string): number {
   const name = instrument.toLowerCase();
   return PROGRAMS.find(([one]) => name.includes(one))?.[1] ?? 0;
 }

@@ -4,6 +4,8 @@
  * Source: General MIDI Level 1 sound set, from memory
  */
 export const PROGRAMS: readonly (readonly [name: string, program: number])[] = [
+  // A baritone voice is no horn.
+  ['voice', 52],
   ['piccolo', 72],
   ['flute', 73],
   ['english horn', 69],
@@ -32,7 +34,6 @@ export const PROGRAMS: readonly (readonly [name: string, program: number])[] = [
   ['marimba', 12],
   ['xylophone', 13],
   ['guitar', 24],
-  ['voice', 52],
 ];
 
 /** The snare drum's key on the channel of drums. Source: General MIDI Level 1 percussion map, from memory */

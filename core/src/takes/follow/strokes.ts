@@ -311,7 +311,8 @@ class StrokeWalk {
   private last(): [stroke: number, state: number] {
     let [stroke, state, best] = [-1, -1, -Infinity];
     this.values.forEach((values, k) => {
-      const rest = OUTSIDE.after * ((this.strengths[this.strokes.length] ?? 0) - (this.strengths[k + 1] ?? 0));
+      const rest =
+        OUTSIDE.after * ((this.strengths[this.strokes.length] ?? 0) - (this.strengths[k + 1] ?? 0));
       values.forEach((value, at) => {
         const early = at >= this.size - PACES ? 0 : COST.pause;
         if (value - rest - early > best) [stroke, state, best] = [k, at, value - rest - early];
