@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Installs what is missing on a Debian machine with Node.js and npm: the npm packages, MariaDB's server program, and
-# Chromium when asked ("setup.sh browser").
+# Installs what is missing on a Debian machine with Node.js and npm: the npm packages, MariaDB's server program, and what
+# only the tests need when asked ("setup.sh tests"): Chromium, and FluidSynth with a sound font.
 set -euo pipefail
 source "$(dirname "${BASH_SOURCE[0]}")/lib.sh"
 
@@ -8,10 +8,13 @@ missing=()
 command -v mariadbd >/dev/null || [ -x /usr/sbin/mariadbd ] || missing+=(mariadb-server-core)
 command -v mariadb >/dev/null || missing+=(mariadb-client-core)
 if [ "${1:-}" = backup ]; then command -v mariadb-dump >/dev/null || missing+=(mariadb-client); fi
-if [ "${1:-}" = browser ]; then
+if [ "${1:-}" = tests ]; then
   command -v chromium >/dev/null || missing+=(chromium)
   # The same browser without a window: tests are a good deal quicker in it.
   command -v chromium-headless-shell >/dev/null || missing+=(chromium-headless-shell)
+  # Instruments that are not ours, for takes.
+  command -v fluidsynth >/dev/null || missing+=(fluidsynth)
+  [ -f /usr/share/sounds/sf2/TimGM6mb.sf2 ] || missing+=(timgm6mb-soundfont)
 fi
 
 if [ "${#missing[@]}" -gt 0 ]; then

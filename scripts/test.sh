@@ -34,7 +34,7 @@ database() {
 cd "$ROOT" || exit 1
 # What everything else stands on: without it the run ends here, as one failure.
 need() { ("$@") || { count build 0 1; node scripts/sum-counts.mjs "$counts"; exit 1; }; }
-need bash scripts/setup.sh browser
+need bash scripts/setup.sh tests
 # The compiler keeps one processor: the form of the sources is looked through beside it.
 form=''
 if [ "$only" = all ]; then npm run -s lint:form >"$DATA/test-form.log" 2>&1 & form=$!; fi
