@@ -266,6 +266,17 @@ describe('plan', () => {
       ['upload', 17],
     ]);
   });
+
+  it('asks for reeds and bows only where there are some', () => {
+    const families = ['reeds', 'flutes', 'brass', 'bowed', 'plucked', 'percussion', 'keys', 'voice'] as const;
+    const asking = (what: string): readonly string[] =>
+      families.filter((family) =>
+        tasksOf({ family, isRecorded: false, hasAccompaniment: false, deadline: 40 }).some(({ text }) =>
+          text.includes(what),
+        ),
+      );
+    expect([asking('reed'), asking('bow'), asking('mouthpiece')]).toEqual([['reeds'], ['bowed'], ['brass']]);
+  });
 });
 
 describe('what a person settles about a plan', () => {

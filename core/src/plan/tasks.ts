@@ -12,7 +12,8 @@ export interface TaskFacts {
 
 /** What a program needs beside its passages. */
 export interface TasksFor {
-  readonly family: 'winds' | 'brass' | 'strings' | 'percussion' | 'other';
+  readonly family:
+    'reeds' | 'flutes' | 'brass' | 'bowed' | 'plucked' | 'percussion' | 'keys' | 'voice' | 'other';
   readonly isRecorded: boolean;
   readonly hasAccompaniment: boolean;
   /** Days from today. */
@@ -20,10 +21,14 @@ export interface TasksFor {
 }
 
 const EQUIPMENT: Readonly<Record<TasksFor['family'], string>> = {
-  winds: 'Choose the reeds for the day and keep two in reserve',
+  reeds: 'Choose the reeds for the day and keep two in reserve',
+  flutes: 'Look over pads, springs and joints, and have what leaks mended now',
   brass: 'Choose mouthpiece and mute, and try the mute in the room you play in',
-  strings: 'Look at strings and bow hair; change strings now or not before the day',
+  bowed: 'Look at strings and bow hair; change strings now or not before the day',
+  plucked: 'Look at the strings and how they hold their pitch; change them now or not before the day',
   percussion: 'Choose mallets and sticks, and what the body provides',
+  keys: 'Ask which instrument is there, and try one like it with its bench and pedals',
+  voice: 'Settle the keys you sing in, with copies for the accompanist',
   other: 'Look over the instrument and what it needs for the day',
 };
 

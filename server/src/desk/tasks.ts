@@ -6,15 +6,26 @@ import { playingDays, type ProgramDate } from '@vivid-cue/contract/playing-dates
 import type { ProgramPartRow } from '../practice/part-row.js';
 import { partView } from '../published/sheet-part.js';
 
-const FAMILIES: Readonly<Record<Family, TasksFor['family']>> = {
-  woodwind: 'winds',
+const FAMILIES: Readonly<Record<Exclude<Family, 'woodwind' | 'strings'>, TasksFor['family']>> = {
   brass: 'brass',
-  strings: 'strings',
   mallets: 'percussion',
   drums: 'percussion',
-  keys: 'other',
-  voice: 'other',
+  keys: 'keys',
+  voice: 'voice',
 };
+/** Of the woodwinds those that have reeds, and those that have none; strings without a bow: names of their profiles. */
+const REEDS = new Set(['oboe', 'english horn', 'clarinet', 'bassoon', 'saxophone']);
+const FLUTES = new Set(['piccolo', 'flute', 'recorder']);
+const PLUCKED = new Set(['guitar', 'ukulele', 'harp']);
+
+/** What has to be looked to on an instrument. */
+function familyOf(instrument: string): TasksFor['family'] {
+  const { name, family } = instrumentProfile(instrument);
+  if (family === 'strings') return PLUCKED.has(name) ? 'plucked' : 'bowed';
+  if (family !== 'woodwind') return FAMILIES[family];
+  if (REEDS.has(name)) return 'reeds';
+  return FLUTES.has(name) ? 'flutes' : 'other';
+}
 
 /** What a student's tasks are made from. Units: milliseconds since 1970 */
 export interface TaskFacts {
@@ -36,7 +47,7 @@ export function tasksOfStudent(facts: TaskFacts): TaskView[] {
   const today = dayNumber(facts.nowMs, facts.zone);
   const done = new Map(facts.ticks.map(({ subjectId, kind, doneOn }) => [`${subjectId} ${kind}`, doneOn]));
   const parts = groupBy(facts.parts, ({ program_id: id }) => id);
-  const family = FAMILIES[instrumentProfile(facts.instrument).family];
+  const family = familyOf(facts.instrument);
   const ofPrograms = facts.programs.flatMap(({ id, sheetTitle, nextDate }): TaskView[] => {
     const [deadline = nextDate?.daysLeft] = playingDays(facts.dates, id, today);
     if (deadline === undefined) return [];

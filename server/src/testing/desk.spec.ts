@@ -262,7 +262,10 @@ describe('the desk', () => {
         .map(([kind]) => kind)
         .sort(),
     ).toEqual(['listen', 'own']);
-    expect((await tasks()).map(([kind]) => kind)).toContain('equipment');
+    const shown = (await browser.call('readPlan', { studentId })).body as PlanView;
+    const equipment = shown.desk.plan.tasks.find(({ kind }) => kind === 'equipment');
+    // The student plays the clarinet.
+    expect(equipment?.text).toContain('reeds');
     await expectStatus(200, desk.call('tickDeskTask', {}, { ...tick, doneOn: null }));
     expect((await tasks()).filter(([, doneOn]) => doneOn !== null).length).toBe(1);
     expect((await desk.call('tickDeskTask', {}, { ...tick, subjectId: newId() })).status).toBe(404);

@@ -32,8 +32,9 @@ export function takeMeasures(
   pauses: readonly Pause[],
 ): TakeMeasure[] {
   const pulse = pulseOf(music, notes, pauses);
+  const end = notes.at(-1);
   return [...groupBy(notes, ({ run }) => run)].flatMap(([run, own]) =>
-    measuresOf(music, { run, own, pauses, pulse }),
+    measuresOf(music, { run, own, pauses, pulse, isLast: run === end?.run }),
   );
 }
 
@@ -42,14 +43,16 @@ interface RunNotes {
   readonly own: readonly FollowedNote[];
   readonly pauses: readonly Pause[];
   readonly pulse: Pulse;
+  /** Whether the take ends with it. */
+  readonly isLast: boolean;
 }
 
-function measuresOf(music: AskedMusic, { run, own, pauses, pulse }: RunNotes): TakeMeasure[] {
+function measuresOf(music: AskedMusic, { run, own, pauses, pulse, isLast }: RunNotes): TakeMeasure[] {
   const [first, last] = [own[0], own.at(-1)];
   if (!first || !last) return [];
   const passOf = ({ asked }: FollowedNote): number => music.notes[asked]?.pass ?? 0;
   const timeOf = (clock: number): number => pulse(run, clock);
-  const passes = music.measures.slice(passOf(first), passOf(last) + 1);
+  const passes = music.measures.slice(passOf(first), (isLast ? endPass(music, last) : passOf(last)) + 1);
   return passes.map((measure, n): TakeMeasure => {
     const start = timeOf(measure.clock);
     const end = timeOf(measure.clock + measure.lasts);
@@ -72,6 +75,16 @@ function measuresOf(music: AskedMusic, { run, own, pauses, pulse }: RunNotes): T
       confidence,
     };
   });
+}
+
+/** The measure in which a note ends as it is written: it may be tied on from the one in which it begins. */
+function endPass({ notes, measures }: AskedMusic, { asked }: FollowedNote): number {
+  const note = notes[asked];
+  const end = (note?.at ?? 0) + (note?.length ?? 0) - 1e-6;
+  return Math.max(
+    note?.pass ?? 0,
+    measures.findLastIndex(({ at }) => at <= end),
+  );
 }
 
 /** Below this a measure has no tempo. */
