@@ -98,5 +98,5 @@ export function againstText(
     first === undefined
       ? ''
       : ` Not touched: “${nameOf(first.passageId)}”, planned on ${first.days} ${first.days === 1 ? 'day' : 'days'}${missed.length > 1 ? `, and ${missed.length - 1} more` : ''}.`;
-  return `Since then ${days.kept} of ${days.planned} planned days were practised${extra}: about ${minutes.played} of ${minutes.planned} minutes.${left}`;
+  return `So far ${days.kept} of ${days.planned} planned days were practised${extra}: about ${minutes.played} of ${minutes.planned} minutes.${left}`;
 }

@@ -356,7 +356,7 @@ describe('what a person settles about a plan', () => {
       missed: [{ passageId: 'b', days: 2 }],
     });
     expect(againstText(found, () => 'the tune')).toBe(
-      'Since then 1 of 3 planned days were practised, and 1 more that was free: about 18 of 48 minutes. Not touched: “the tune”, planned on 2 days.',
+      'So far 1 of 3 planned days were practised, and 1 more that was free: about 18 of 48 minutes. Not touched: “the tune”, planned on 2 days.',
     );
   });
 });
