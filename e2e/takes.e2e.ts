@@ -10,8 +10,6 @@ import { expect, expectAccessible, file, furnishStudio, test } from './studio';
 const BPM = 100;
 const LAST = 8;
 const STOP_SECONDS = 1.6;
-/** The opening is told from its first measures: four beats are the least of it. */
-const OPENING_SECONDS = (4 * 60) / BPM;
 /** What the simulated microphone may skip unnoticed. Units: milliseconds */
 const HARMLESS = 60;
 const heard = microphoneFile();
@@ -96,8 +94,8 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
   await openTakes(page, server.url);
   await expectAccessible(page);
   const review = page.locator('vc-take-review');
-  // The simulated microphone has no memory of its own: where the machine is busy its clock skips, which is said, and as
-  // anybody would one records once more.
+  // The simulated microphone has no memory of its own: where the machine is busy its clock skips (on a bare page too, with
+  // nothing but a reader in a worker), which is said, and as anybody would one records once more.
   let skipped = await recordAll(page);
   for (let tries = 1; tries < 3 && skipped > HARMLESS; tries += 1) {
     await dropTake(page);
@@ -106,13 +104,9 @@ test('from the microphone to the number: a take is recorded, read, tapped, kept,
   expect(skipped).toBeLessThan(heard.seconds * 30);
   const said = await review.locator('.said').innerText();
   const [, opening = '0'] = /Opens at (\d+)/u.exec(said) ?? [];
-  // What it skipped may lie in the opening, and makes it slower by as much.
-  const slower = skipped / 1000 / OPENING_SECONDS;
-  expect(Math.abs(Number(opening) - BPM)).toBeLessThanOrEqual((0.03 + slower) * BPM);
+  expect(Math.abs(Number(opening) - BPM)).toBeLessThanOrEqual(0.03 * BPM);
   expect(said).toContain('The sheet asks 116.');
-  const [, stop = '0'] = /Stops for ([\d.]+) s in measure 4\./u.exec(said) ?? [];
-  expect(Number(stop)).toBeGreaterThanOrEqual(STOP_SECONDS - 0.2);
-  expect(Number(stop)).toBeLessThanOrEqual(STOP_SECONDS + 0.2 + skipped / 1000);
+  expect(said).toMatch(/Stops for 1\.[4-8] s in measure 4\./u);
   await expect(review.locator('.ribbon button')).toHaveCount(LAST);
   await expectAccessible(page);
 

@@ -1,2 +1,2 @@
-export { midiFile, programOf, type MidiWish } from './midi-file.js';
+export { DRUMS, midiFile, noteEvents, programOf, trackFile, type MidiWish } from './midi-file.js';
 export { SNARE } from './programs.data.js';

@@ -18,7 +18,8 @@ const TICKS = 960;
 const GRACE = 1 / 8;
 const LOUD = 88;
 const MICROSECONDS_A_MINUTE = 60_000_000;
-const DRUMS = 9;
+/** The channel of drums, from 0. Source: General MIDI Level 1, from memory */
+export const DRUMS = 9;
 
 interface Sounding {
   readonly start: number;
@@ -38,35 +39,64 @@ export function midiFile(score: Score, { span, pace, instrument, title }: MidiWi
   const from = startOf(score, span.fromIndex);
   const timed = [
     ...tempoEvents(score, span, pace),
-    ...soundings(score, span).flatMap(({ start, end, key }): Timed[] => [
-      { at: start - from, order: 2, event: { type: 'noteOn', channel, noteNumber: key, velocity: LOUD } },
-      { at: end - from, order: 0, event: { type: 'noteOff', channel, noteNumber: key, velocity: 0 } },
-    ]),
+    ...soundings(score, span).flatMap(({ start, end, key }) =>
+      noteEvents({ start: start - from, end: end - from, key, velocity: LOUD, channel }),
+    ),
   ];
   const head: MidiEvent[] = [
     { deltaTime: 0, meta: true, type: 'trackName', text: ascii(title) },
     { deltaTime: 0, channel, type: 'programChange', programNumber: programOf(instrument) },
   ];
-  const events = inOrder(timed);
-  const track: MidiEvent[] = [...head, ...events, { deltaTime: 0, meta: true, type: 'endOfTrack' }];
+  return trackFile(head, timed, { ticks: TICKS, ringing: 0 });
+}
+
+/** A note that sounds. Units: quarters from the beginning; MIDI key and velocity */
+interface SoundingNote {
+  readonly start: number;
+  readonly end: number;
+  readonly key: number;
+  readonly velocity: number;
+  readonly channel: number;
+}
+
+/** A note on and off: what ends at a place does so before anything begins there. */
+export function noteEvents({ start, end, key, velocity, channel }: SoundingNote): TimedEvent[] {
+  return [
+    { at: start, order: 2, event: { type: 'noteOn', channel, noteNumber: key, velocity } },
+    { at: end, order: 0, event: { type: 'noteOff', channel, noteNumber: key, velocity: 0 } },
+  ];
+}
+
+/**
+ * A file of one track: what stands before the music, and events at their places.
+ * Units:  bytes; `ticks` a quarter, `ringing` quarters after the last event
+ * Source: Standard MIDI Files 1.0
+ */
+export function trackFile(
+  head: readonly MidiEvent[],
+  timed: readonly TimedEvent[],
+  { ticks, ringing }: { readonly ticks: number; readonly ringing: number },
+): Uint8Array {
+  const end: MidiEvent = { deltaTime: Math.round(ringing * ticks), meta: true, type: 'endOfTrack' };
+  const track = [...head, ...inOrder(timed, ticks), end];
   return Uint8Array.from(
-    writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS }, tracks: [track] }),
+    writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: ticks }, tracks: [track] }),
   );
 }
 
 /** An event at its place. Units: quarters; of two at one place the lower order comes first */
-interface Timed {
+export interface TimedEvent {
   readonly at: number;
   readonly order: number;
   readonly event: object;
 }
 
-function inOrder(timed: readonly Timed[]): MidiEvent[] {
+function inOrder(timed: readonly TimedEvent[], ticks: number): MidiEvent[] {
   let last = 0;
   return [...timed]
     .sort((a, b) => a.at - b.at || a.order - b.order)
     .map(({ at, event }) => {
-      const tick = Math.max(last, Math.round(at * TICKS));
+      const tick = Math.max(last, Math.round(at * ticks));
       const deltaTime = tick - last;
       last = tick;
       return { deltaTime, ...event } as MidiEvent;
@@ -74,7 +104,7 @@ function inOrder(timed: readonly Timed[]): MidiEvent[] {
 }
 
 /** Tempos and meters where they change. */
-function tempoEvents(score: Score, span: Span, pace: Pace): Timed[] {
+function tempoEvents(score: Score, span: Span, pace: Pace): TimedEvent[] {
   const [from, end] = [startOf(score, span.fromIndex), startOf(score, span.endIndex)];
   const begun = pace.segments.filter(({ at }) => at <= from).at(-1) ?? pace.segments[0];
   const changes = pace.segments.filter(({ at }) => at > from && at < end);
@@ -87,17 +117,19 @@ function tempoEvents(score: Score, span: Span, pace: Pace): Timed[] {
     },
   }));
   let known = '';
-  const meters = score.measures.slice(span.fromIndex, span.endIndex).flatMap(({ meter, start }): Timed[] => {
-    const beats = beatCount(meter);
-    const name = `${beats}/${meter.beatType}`;
-    if (name === known) return [];
-    known = name;
-    const event = {
-      ...{ meta: true, type: 'timeSignature', numerator: beats, denominator: meter.beatType },
-      ...{ metronome: 24, thirtyseconds: 8 },
-    };
-    return [{ at: toNumber(start) - from, order: 1, event }];
-  });
+  const meters = score.measures
+    .slice(span.fromIndex, span.endIndex)
+    .flatMap(({ meter, start }): TimedEvent[] => {
+      const beats = beatCount(meter);
+      const name = `${beats}/${meter.beatType}`;
+      if (name === known) return [];
+      known = name;
+      const event = {
+        ...{ meta: true, type: 'timeSignature', numerator: beats, denominator: meter.beatType },
+        ...{ metronome: 24, thirtyseconds: 8 },
+      };
+      return [{ at: toNumber(start) - from, order: 1, event }];
+    });
   return [...tempos, ...meters];
 }
 

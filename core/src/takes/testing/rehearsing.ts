@@ -35,7 +35,7 @@ interface SlipWish {
   readonly withSlips: boolean;
 }
 
-function slipsIn({ notes }: AskedMusic, random: Random): Pick<Manner, 'wrong' | 'missing' | 'added'> {
+function slipsIn({ notes }: AskedMusic, random: Random): Partial<Manner> {
   const free = notes.flatMap((note, n) => (n > 2 && n < notes.length - 2 && !note.isOrnamented ? [n] : []));
   const some = (count: number): number[] =>
     Array.from({ length: count }, () => free.splice(Math.floor(random() * free.length), 1)).flat();
@@ -57,11 +57,10 @@ function slipsIn({ notes }: AskedMusic, random: Random): Pick<Manner, 'wrong' | 
 }
 
 /** Stops between two measures of which one ends and the next begins with a note. */
-function stopIn(music: AskedMusic, random: Random): Pick<Manner, 'pauses'> | object {
+function stopIn(music: AskedMusic, random: Random): Partial<Manner> {
   const places = music.measures.flatMap((_, pass) => {
-    const [last, next, measure] = [
-      ...[notesOf(music, pass).at(-1), notesOf(music, pass + 1)[0], music.measures[pass + 1]],
-    ] as [AskedMusic['notes'][number]?, AskedMusic['notes'][number]?, AskedMusic['measures'][number]?];
+    const last = notesOf(music, pass).at(-1);
+    const [next, measure] = [notesOf(music, pass + 1)[0], music.measures[pass + 1]];
     if (pass === 0 || !last || !next || !measure || last.hasFermata) return [];
     return Math.abs(next.at - measure.at) < 1e-6 && measure.at - last.at - last.length < 1.1 ? [pass] : [];
   });
@@ -70,7 +69,7 @@ function stopIn(music: AskedMusic, random: Random): Pick<Manner, 'pauses'> | obj
 }
 
 /** Goes back one to three measures, where that can be heard at all. */
-function wayBackIn(music: AskedMusic, random: Random): Pick<Manner, 'restarts'> | object {
+function wayBackIn(music: AskedMusic, random: Random): Partial<Manner> {
   const signOf = (pass: number): string =>
     notesOf(music, pass)
       .map(({ midis, at }) => `${midis.join()}@${at - (music.measures[pass]?.at ?? 0)}`)

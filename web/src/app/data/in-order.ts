@@ -9,8 +9,13 @@ export class InOrder {
 
   /** Sends when it is its turn. Shape: the answer, or the request's own error. */
   run<T>(call: Observable<T>): Observable<T> {
-    const turn = this.last.then(() => firstValueFrom(call));
+    return from(this.after(() => firstValueFrom(call)));
+  }
+
+  /** Does something when all before it is done. Shape: what comes of it, or its own error. */
+  after<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.last.then(work);
     this.last = turn.catch(() => undefined);
-    return from(turn);
+    return turn;
   }
 }

@@ -13,6 +13,7 @@ import {
   type PartForMock,
 } from '@vivid-cue/core/mock';
 import type { ListenerView, MockChange, MockItemView, MockView } from '@vivid-cue/contract';
+import { InOrder } from '../data/in-order';
 import { MockApi } from '../data/mock-api';
 import { troubleOf } from '../data/problem';
 import { ProblemNote } from '../ui/problem-note';
@@ -53,7 +54,7 @@ export class MockPage {
   protected readonly failure = signal<string | null>(null);
   protected readonly playerAt = signal(0);
   protected readonly listenerName = signal('');
-  private saving: Promise<void> = Promise.resolve();
+  private readonly order = new InOrder();
   /** Codes of links that were just made: they are told once. */
   private readonly codes = signal<ReadonlyMap<string, string>>(new Map());
 
@@ -216,7 +217,7 @@ export class MockPage {
 
   /** Changes follow each other, each made on what the one before left: two quick ones never meet. */
   private keep(change: (view: MockView) => DayChange): void {
-    this.saving = this.saving.then(async () => {
+    void this.order.after(async () => {
       const view = this.view();
       if (!view) return;
       const asked = this.api.change(view.id, change(view) as MockChange, view.version);

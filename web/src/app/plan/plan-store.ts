@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { defer, firstValueFrom } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import {
   against,
   againstText,
@@ -313,7 +313,7 @@ export class PlanStore {
 
   /** Runs work that may fail when all before it is done. Shape: false where it failed; `failure` says why */
   private inTurn(work: () => Promise<void>): Promise<boolean> {
-    return firstValueFrom(this.order.run(defer(() => this.guarded(work))));
+    return this.order.after(() => this.guarded(work));
   }
 
   private async guarded(work: () => Promise<void>): Promise<boolean> {

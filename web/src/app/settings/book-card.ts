@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { defer, firstValueFrom } from 'rxjs';
+import { firstValueFrom, from } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { v7 as newId } from 'uuid';
@@ -143,8 +143,7 @@ export class BookCard {
       const own = { looks, rules, silenced, ...changeOf(book) };
       this.book.set(await firstValueFrom(this.api.changeBook(version, own)));
     };
-    this.order
-      .run(defer(() => onTop(change, (current: BookView) => this.book.set(current))))
+    from(this.order.after(() => onTop(change, (current: BookView) => this.book.set(current))))
       .pipe(takeUntilDestroyed(this.destroyRef))
       .subscribe({
         next: () => {
