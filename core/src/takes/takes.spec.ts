@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { seededRandom } from '../base/index.js';
 import { readMusic } from '../reading/index.js';
 import { readScore, type Score } from '../score/index.js';
 import { readTake, takeSentences } from './index.js';
@@ -91,6 +92,26 @@ describe('a take of a known performance', () => {
       Math.floor(minutes),
     );
   });
+});
+
+describe('a room', () => {
+  // Devices and files that are compressed give nothing at all before or after what they hear (common practice, no source).
+  for (const [name, timbre] of PLAYED.slice(0, 4))
+    it(`that is loud before ${name} and gives nothing after it (${timbre}) is no playing`, () => {
+      const score = study(name);
+      const spans = [{ fromIndex: 0, endIndex: 8 }];
+      const { truth, sound } = performed(score, { timbre, seed: 20, spans, vary: () => ({ before: 3 }) });
+      const random = seededRandom(5);
+      const samples = new Float32Array(sound.samples.length + 4 * sound.rate);
+      // Evenly spread up to a: its root mean square is a / √3, here 60 dB below full scale.
+      samples.set(sound.samples.map((one) => one + Math.sqrt(3) * 0.001 * (2 * random() - 1)));
+      const read = readTake({ samples, rate: sound.rate }, score, { spans, withRepeats: true, bpm: null });
+      if (!read.ok) throw new Error(read.issues[0]?.message);
+      const [first] = read.value.notes;
+      expect(Math.abs((first?.seconds ?? Infinity) - (truth.notes[0]?.start ?? 0))).toBeLessThan(0.08);
+      expect(read.value.restarts).toEqual([]);
+      expect(read.value.pauses).toEqual([]);
+    });
 });
 
 describe('possible slips', () => {

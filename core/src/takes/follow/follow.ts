@@ -140,10 +140,10 @@ function compassOf(notes: readonly AskedNote[]): Compass | null {
 }
 
 /** How fast the take goes on the whole: what sounds, beside what is written. Units: seconds a second of the written clock */
-function roughPace({ frames, hop, level, silence }: Heard, { seconds }: AskedMusic): number {
+function roughPace({ frames, hop, isSilent }: Heard, { seconds }: AskedMusic): number {
   let [sounding, quiet] = [0, Infinity];
   for (let frame = 0; frame < frames; frame += 1) {
-    quiet = (level[frame] ?? 0) < silence ? quiet + hop : 0;
+    quiet = isSilent[frame] ? quiet + hop : 0;
     if (quiet < 0.5) sounding += hop;
   }
   return Math.max(0.4, Math.min(2.5, sounding / Math.max(1, seconds)));

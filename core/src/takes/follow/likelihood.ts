@@ -34,14 +34,14 @@ export function likelihoodOf(
   const keys = new Map<string, number>();
   const tables: Float32Array[] = [];
   const rises: Float32Array[] = [];
-  const isSilent = Uint8Array.from(heard.level, (level) => (level < heard.silence ? 1 : 0));
+  const { isSilent } = heard;
   const tableOf = Int32Array.from(notes, (note) => {
     const key = `${note.midis.join(' ')}${note.isOrnamented ? '~' : ''}`;
     const known = keys.get(key);
     if (known !== undefined) return known;
     keys.set(key, tables.length);
     const pitches = note.midis.map((midi) => midi + shift + tuning / 100);
-    tables.push(tableFor(heard, isSilent, { pitches, isOrnamented: note.isOrnamented }));
+    tables.push(tableFor(heard, { pitches, isOrnamented: note.isOrnamented }));
     rises.push(riseFor(heard, pitches));
     return tables.length - 1;
   });
@@ -56,8 +56,7 @@ interface Key {
 }
 
 function tableFor(
-  { frames, pitch: { midi, chance }, salience }: Heard,
-  isSilent: Uint8Array,
+  { frames, pitch: { midi, chance }, salience, isSilent }: Heard,
   { pitches, isOrnamented }: Key,
 ): Float32Array {
   const table = new Float32Array(frames);
@@ -126,11 +125,11 @@ function near(far: number): number {
  * How far the take is tuned from the asked pitch.
  * Units:  cents, -50 to 50
  */
-export function tuningOf({ frames, pitch }: Heard): number {
+export function tuningOf({ frames, pitch, isSilent }: Heard): number {
   let [x, y] = [0, 0];
   for (let frame = 0; frame < frames; frame += 1) {
     const belief = surestChance(pitch, frame);
-    if (belief < 0.7) continue;
+    if (belief < 0.7 || isSilent[frame]) continue;
     const angle = 2 * Math.PI * surestMidi(pitch, frame);
     x += belief * Math.cos(angle);
     y += belief * Math.sin(angle);
@@ -146,10 +145,15 @@ const CLEARLY = 1.25;
  * Shape:  0 where nothing is clearly nearer
  * Units:  semitones
  */
-export function shiftOf({ frames, pitch }: Heard, notes: readonly AskedNote[], tuning: number): number {
+export function shiftOf(
+  { frames, pitch, isSilent }: Heard,
+  notes: readonly AskedNote[],
+  tuning: number,
+): number {
   const heard = new Float64Array(160);
   const asked = new Float64Array(160);
   for (let frame = 0; frame < frames; frame += 1) {
+    if (isSilent[frame]) continue;
     const place = Math.round(surestMidi(pitch, frame) - tuning / 100);
     if (surestChance(pitch, frame) > 0.5 && place > 0 && place < 160) heard[place] = (heard[place] ?? 0) + 1;
   }

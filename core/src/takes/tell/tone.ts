@@ -68,11 +68,11 @@ export function longTone(take: Sound): LongTone | null {
 }
 
 /** The longest stretch of one pitch, short breaks bridged. Units: frames, half-open */
-function longestStretch({ frames, hop, level, silence, pitch: track }: Heard): { from: number; to: number } {
+function longestStretch({ frames, hop, isSilent, pitch: track }: Heard): { from: number; to: number } {
   const most = Math.ceil(BREAK / hop);
   let [best, from, last, pitch] = [{ from: 0, to: 0 }, -1, -1, 0];
   for (let frame = 0; frame < frames; frame += 1) {
-    if ((level[frame] ?? 0) < silence || surestChance(track, frame) < 0.3) continue;
+    if (isSilent[frame] || surestChance(track, frame) < 0.3) continue;
     const midi = surestMidi(track, frame);
     const isOther = Math.abs(midi - pitch) > 0.9 && fromOctave(midi - pitch) >= 0.9;
     if (from < 0 || frame - last > most || isOther) [from, pitch] = [frame, midi];
