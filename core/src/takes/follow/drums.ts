@@ -1,10 +1,11 @@
 import type { Way } from './gross.js';
 import type { Ground } from './ground.js';
 
-/** An attack that stands out. Units: frames; 0 to 1 */
+/** An attack that stands out. Shape: `clear` its strength beside that of a usual stroke. Units: frames; 0 to 1 */
 export interface Stroke {
   readonly frame: number;
   readonly strength: number;
+  readonly clear: number;
 }
 
 /** What tells so much of the drum is listened to; what the sound of another one then costs, where it tells all. */

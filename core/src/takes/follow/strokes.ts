@@ -24,10 +24,10 @@ const COST = {
   start: 0.4,
 };
 /**
- * What an attack costs that is passed over, by its strength and by the square of it: a clear one is as seldom no note as
- * a note is left out, a faint one may be the room.
+ * What an attack costs that is passed over, by its strength beside that of a usual stroke and by the square of it: a clear
+ * one is as seldom no note as a note is left out, a faint one may be the room. Shape: `usual` is stronger than this share
  */
-const IGNORED = { plain: 1, clear: 4 };
+const IGNORED = { plain: 1, clear: 4, usual: 0.6 };
 /**
  * What a stroke of a roll costs by the square of its strength, until the roll is over: they are even, softer than what
  * begins, and never alone. Shape: `lasts` times what is written. Units: `alone` seconds to its nearer neighbour
@@ -55,9 +55,16 @@ export function strokeWay(ground: Ground, wish: GrossWish): Way {
   return misfits ? new StrokeWalk({ ...ground, strokes, wish, misfits }).way() : found;
 }
 
-/** Peaks of what comes anew. */
-function strokesOf({ flux, frames }: Heard): Stroke[] {
-  const found: Stroke[] = [];
+/** Peaks of what comes anew, and how clear each is beside a usual one. */
+function strokesOf(heard: Heard): Stroke[] {
+  const peaks = peaksOf(heard);
+  const sorted = peaks.map(({ strength }) => strength).sort((a, b) => a - b);
+  const usual = sorted[Math.floor(sorted.length * IGNORED.usual)] ?? 1;
+  return peaks.map((peak) => ({ ...peak, clear: Math.min(1, peak.strength / usual) }));
+}
+
+function peaksOf({ flux, frames }: Heard): Omit<Stroke, 'clear'>[] {
+  const found: Omit<Stroke, 'clear'>[] = [];
   for (let frame = 1; frame < frames - 1; frame += 1) {
     const here = flux[frame] ?? 0;
     if (here < CLEAR || here < (flux[frame - 1] ?? 0) || here <= (flux[frame + 1] ?? 0)) continue;
@@ -113,7 +120,7 @@ class StrokeWalk {
     const longest = Math.max(...notes.map(({ clock }, n) => (notes[n + 1]?.clock ?? clock) - clock));
     this.window = Math.max(WINDOW.least, Math.min(WINDOW.most, WINDOW.share * longest * wish.pace));
     this.strengths = summed(strokes.length, (k) => strokes[k]?.strength ?? 0);
-    this.passed = summed(strokes.length, (k) => ignoredCost(strokes[k]?.strength ?? 0));
+    this.passed = summed(strokes.length, (k) => ignoredCost(strokes[k]));
     this.rolled = summed(strokes.length, (k) => this.rolledCost(k));
     this.older = new Float32Array(this.size).fill(-Infinity);
     this.olderAt = new Int32Array(this.size).fill(-1);
@@ -142,11 +149,11 @@ class StrokeWalk {
 
   /** What it costs that a stroke is one of a roll. */
   private rolledCost(k: number): number {
-    const strength = this.strokes[k]?.strength ?? 0;
+    const stroke = this.strokes[k];
     const isNear = [k - 1, k + 1].some(
       (n) => this.strokes[n] && Math.abs(this.secondsAt(n) - this.secondsAt(k)) <= ROLL.alone,
     );
-    return isNear ? ROLL.stroke * strength ** 2 : ignoredCost(strength);
+    return isNear ? ROLL.stroke * (stroke?.strength ?? 0) ** 2 : ignoredCost(stroke);
   }
 
   private step(k: number): void {
@@ -174,7 +181,7 @@ class StrokeWalk {
     const [stroke, note] = [this.jump.stroke, Math.floor(this.jump.state / PACES)];
     const isRoll =
       this.notes[note]?.isOrnamented === true && this.secondsAt(k) <= this.rollOver(stroke, note);
-    const jump = this.jump.value - (isRoll ? this.rolledCost(k) : ignoredCost(own));
+    const jump = this.jump.value - (isRoll ? this.rolledCost(k) : ignoredCost(this.strokes[k]));
     this.jump = best > jump ? { value: best, stroke: k, state: bestAt } : { ...this.jump, value: jump };
   }
 
@@ -215,7 +222,7 @@ class StrokeWalk {
   /** A stroke gets too old for an interval; it may still be the last before a stop. */
   private age(k: number): void {
     const values = this.values[k];
-    const lost = ignoredCost(this.strokes[k]?.strength ?? 0);
+    const lost = ignoredCost(this.strokes[k]);
     for (let state = 0; state < this.size; state += 1) {
       const value = values?.[state] ?? -Infinity;
       const held = (this.older[state] ?? -Infinity) - lost;
@@ -332,8 +339,8 @@ interface LinkWish {
 }
 
 /** What it costs that an attack belongs to no note. */
-function ignoredCost(strength: number): number {
-  return IGNORED.plain * strength + IGNORED.clear * strength * strength;
+function ignoredCost({ clear }: Pick<Stroke, 'clear'> = { clear: 0 }): number {
+  return IGNORED.plain * clear + IGNORED.clear * clear * clear;
 }
 
 /** A pace as a step on the scale of paces: the middle is as written. Units: seconds a second of the written clock */

@@ -137,16 +137,20 @@ describe('a way by strokes', () => {
     expect(jumpsOf(ground, measures).map(({ note }) => asked[note]?.pass)).toEqual([2]);
   });
 
-  it('takes a clear stroke for a note rather than for nothing', () => {
-    // The same but for the stroke on the fourth beat: only that tells where the player went back to.
-    const three: Written = even.slice(0, 3);
-    const measures = [dotted, three, dotted, even, eighths, three, dotted, even];
-    const asked = askedOf(measures);
-    const order = [0, 1, 2, 3, 4, 3, 4, 5, 6, 7];
-    const strokes = played(measures, order).map((stroke) => ({ ...stroke, strength: 0.7 }));
-    const ground = groundOf(asked, strokes, { seconds: 0.5 + order.length * 4 * BEAT + 0.5 });
-    expect(jumpsOf(ground, measures).map(({ note }) => asked[note]?.pass)).toEqual([3]);
-  });
+  for (const [strength, name] of [
+    [0.7, 'clear'],
+    [0.4, 'soft'],
+  ] as const)
+    it(`takes a stroke for a note rather than for nothing, where all are ${name}`, () => {
+      // The same but for the stroke on the fourth beat: only that tells where the player went back to.
+      const three: Written = even.slice(0, 3);
+      const measures = [dotted, three, dotted, even, eighths, three, dotted, even];
+      const asked = askedOf(measures);
+      const order = [0, 1, 2, 3, 4, 3, 4, 5, 6, 7];
+      const strokes = played(measures, order).map((stroke) => ({ ...stroke, strength }));
+      const ground = groundOf(asked, strokes, { seconds: 0.5 + order.length * 4 * BEAT + 0.5 });
+      expect(jumpsOf(ground, measures).map(({ note }) => asked[note]?.pass)).toEqual([3]);
+    });
 
   it('follows a roll that is longer than any other interval', () => {
     const long: Written = [[0, 4, LOW, true]];
