@@ -81,7 +81,7 @@ test('a student practises by a personal link: list, passage, click, reps, a surp
   await desk.getByRole('button', { name: 'Stop', exact: true }).click();
   await desk.getByRole('button', { name: 'Click', exact: true }).click();
   await desk.getByRole('button', { name: 'Hear it' }).click();
-  const sheet = desk.waitForEvent('download');
+  const sheet = desk.waitForEvent('download', { timeout: 60_000 });
   await desk.getByRole('button', { name: 'Save as PDF' }).click();
   expect((await sheet).suggestedFilename()).toBe('dotted.pdf');
   // A test from anywhere has a result, and each place of it is a rep.

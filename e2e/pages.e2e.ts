@@ -134,7 +134,7 @@ test('a photographed page becomes measures, is put right with single presses, pr
   await page.mouse.up();
   await expect(music.getByRole('button', { name: /^Measure 20,.*Breathe here$/u })).toBeVisible();
   await page.getByRole('button', { name: 'Hand on' }).click();
-  const coming = page.waitForEvent('download');
+  const coming = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('menuitem', { name: 'Pages with cues (PDF)' }).click();
   const paper = await readFile(await (await coming).path());
   expect(paper.subarray(0, 5).toString()).toBe('%PDF-');

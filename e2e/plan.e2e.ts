@@ -16,7 +16,7 @@ async function dragTo(page: Page, from: string, to: string): Promise<void> {
 
 /** The text of a PDF that the student's menu makes, as another program reads it. */
 async function pdfText(page: Page, name: string): Promise<string> {
-  const coming = page.waitForEvent('download');
+  const coming = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: 'More for this student' }).click();
   await page.getByRole('menuitem', { name }).click();
   const bytes = await readFile(await (await coming).path());

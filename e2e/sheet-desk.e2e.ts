@@ -138,7 +138,7 @@ test('a sheet is exported, imported, copied for the next year, reordered by keys
   await page.getByRole('link', { name: 'Sheet', exact: true }).first().click();
   await page.getByRole('link', { name: /Archipelago/u }).click();
   await page.getByRole('button', { name: 'Export' }).click();
-  const download = page.waitForEvent('download');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('menuitem', { name: 'Save as JSON' }).click();
   const path = await (await download).path();
   const structure = JSON.parse(readFileSync(path, 'utf8')) as { parts: { label: string }[] };

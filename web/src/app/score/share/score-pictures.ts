@@ -68,19 +68,23 @@ const CUE_SIZE = 8;
 /** Two cues have room over a row. Units: pixels */
 const CUE_ROOM = CUE_SIZE * FINER * 2.6;
 
-/**
- * A row of a page with its cues written over the measures they stand at.
- * Shape:  `cuesAt` by printed number
- * Errors: rejects where the picture cannot be read
- */
-export async function pagedLine(
-  url: string,
-  cut: { readonly row: PageRow; readonly page: PaperPage },
-  cues: { readonly cuesAt: ReadonlyMap<number, readonly CueView[]>; readonly looks: readonly KindLook[] },
-): Promise<EngravedPicture> {
+/** A page's picture, ready to be drawn. Errors: rejects where it cannot be read */
+export async function pictureAt(url: string): Promise<HTMLImageElement> {
   const image = new Image();
   image.src = url;
   await image.decode();
+  return image;
+}
+
+/**
+ * A row of a page with its cues written over the measures they stand at.
+ * Shape:  `cuesAt` by printed number
+ */
+export function pagedLine(
+  image: HTMLImageElement,
+  cut: { readonly row: PageRow; readonly page: PaperPage },
+  cues: { readonly cuesAt: ReadonlyMap<number, readonly CueView[]>; readonly looks: readonly KindLook[] },
+): EngravedPicture {
   const { row, page } = cut;
   const [wide, high] = [(row.right - row.left) * page.width, (row.bottom - row.top) * page.height];
   const scale = (PAGE_WIDTH * FINER) / wide;

@@ -135,7 +135,7 @@ export class ShareMenu {
 
   private async pictures(cues: readonly CueView[]): Promise<EngravedPicture[]> {
     const [room, own, paper] = [this.store.room(), this.file.own(), this.file.paper()];
-    const { engravedLines, pagedLine } = await import('./score-pictures');
+    const { engravedLines, pagedLine, pictureAt } = await import('./score-pictures');
     const looks = room?.book.looks ?? [];
     if (own && room?.score) {
       const { bytes, part } = own;
@@ -156,10 +156,14 @@ export class ShareMenu {
     const cuesAt = new Map<number, CueView[]>();
     for (const cue of cues) cuesAt.set(Number(cue.from), [...(cuesAt.get(Number(cue.from)) ?? []), cue]);
     const lines: EngravedPicture[] = [];
+    const images = new Map<string, HTMLImageElement>();
     for (const row of rowsOfPages(paper.pages, { start: music ? startOfMusic(music) : 1, most: 1 })) {
       const page = paper.pages[row.page];
-      if (page)
-        lines.push(await pagedLine(this.api.pageUrl(row.picture, 'lines'), { row, page }, { cuesAt, looks }));
+      if (!page) continue;
+      const url = this.api.pageUrl(row.picture, 'lines');
+      const image = images.get(url) ?? (await pictureAt(url));
+      images.set(url, image);
+      lines.push(pagedLine(image, { row, page }, { cuesAt, looks }));
     }
     return lines;
   }
