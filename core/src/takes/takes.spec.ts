@@ -96,7 +96,7 @@ describe('a take of a known performance', () => {
 
 describe('a room', () => {
   // Devices and files that are compressed give nothing at all before or after what they hear (common practice, no source).
-  for (const [name, timbre] of PLAYED.slice(0, 4))
+  for (const [name, timbre] of PLAYED.slice(1, 3))
     it(`that is loud before ${name} and gives nothing after it (${timbre}) is no playing`, () => {
       const score = study(name);
       const spans = [{ fromIndex: 0, endIndex: 8 }];
