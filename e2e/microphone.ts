@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { writeWav } from '@vivid-cue/core/takes';
+import { microphoneOf } from '../scripts/recording.mjs';
 import { CHROMIUM } from './chromium';
 import { file } from './studio';
 
@@ -43,15 +44,7 @@ export function heardAs(
 
 /** Starts Chromium with a microphone that hears a file. */
 export function hearing({ path }: Heard): typeof CHROMIUM {
-  return {
-    ...CHROMIUM,
-    args: [
-      ...CHROMIUM.args,
-      '--use-fake-ui-for-media-stream',
-      '--use-fake-device-for-media-stream',
-      `--use-file-for-fake-audio-capture=${path}`,
-    ],
-  };
+  return { ...CHROMIUM, args: [...CHROMIUM.args, ...microphoneOf(path)] };
 }
 
 /** Runs in a worker: writes each piece of the sound when it is due, and what is overdue at once. */

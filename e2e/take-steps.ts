@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test';
 import { readScore } from '@vivid-cue/core/score';
 import type { Sound } from '@vivid-cue/core/takes';
 import { performed } from '@vivid-cue/core/takes/testing';
+import { pressRecord } from '../scripts/recording.mjs';
 import { expect, file, furnishStudio } from './studio';
 
 /** What the microphone hears: the first eight measures, at a tempo of its own, with one stop. */
@@ -11,11 +12,11 @@ export const LAST = 8;
 const STOP_SECONDS = 1.6;
 /** A machine that is busy opens its microphone slowly. */
 export const LEAD_SECONDS = 3;
-export const sound = performance();
+export const sound = played();
 /** So long is recorded. Units: seconds */
 export const SECONDS = sound.samples.length / sound.rate;
 
-function performance(): Sound {
+function played(): Sound {
   const read = readScore(readFileSync(file('demo/studies/ferry-lines.musicxml')));
   if (!read.ok) throw new Error(read.issues[0]?.message);
   return performed(read.value, {
@@ -34,13 +35,8 @@ export async function openTakes(page: Page, url: string): Promise<string> {
   return studentUrl;
 }
 
-/** Opens the microphone with the press that records, so that the take begins where the file does. */
+/** Records from the press on. */
 export async function record(page: Page): Promise<void> {
-  await page
-    .getByRole('button', { name: /^Record/u })
-    .first()
-    .click();
-  await page.getByLabel('Count-in').selectOption('none');
-  await page.locator('vc-record-panel').getByRole('button', { name: 'Record', exact: true }).click();
+  await pressRecord(page);
   await expect(page.getByText('recording', { exact: false }).first()).toBeVisible();
 }

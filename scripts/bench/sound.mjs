@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { pathOf } from '../../contract/dist/routes.js';
 import { writeWav } from '../../core/dist/takes/index.js';
+import { microphoneOf, pressRecord } from '../recording.mjs';
 import { fill, isBuilt, origin, root, signedIn, withServer } from './bench-studio.mjs';
 import { line, median, ms } from './timing.mjs';
 
@@ -16,11 +17,7 @@ export async function benchSound() {
   }
   await withServer(async (db) => {
     const studio = await fill(db, MEASURES);
-    const { browser, page } = await signedIn(studio.email, [
-      '--use-fake-ui-for-media-stream',
-      '--use-fake-device-for-media-stream',
-      `--use-file-for-fake-audio-capture=${microphone()}`,
-    ]);
+    const { browser, page } = await signedIn(studio.email, microphoneOf(microphone()));
     const takes = `${origin}/students/${studio.studentId}/takes`;
     await page.goto(takes);
     await measureRecording(page, studio);
@@ -60,12 +57,7 @@ async function missingOf({ address, period, rate }) {
 
 /** Another window of the same browser opens, reads and engraves the whole study while this one records. */
 async function measureRecording(page, { partId }) {
-  await page
-    .getByRole('button', { name: /^Record/u })
-    .first()
-    .click();
-  await page.getByLabel('Count-in').selectOption('none');
-  await page.locator('vc-record-panel').getByRole('button', { name: 'Record', exact: true }).click();
+  await pressRecord(page);
   const other = await page.context().newPage();
   await other.goto(`${origin}/score/${partId}`);
   await page.waitForTimeout(SECONDS * 1000);

@@ -48,7 +48,7 @@ const NEAR = 6;
 export function placeRun(ground: Ground, run: Run): Placed[] {
   let placed: Placed[] = run.notes.map(({ note, frame }) => ({ note, frame, sure: 0 }));
   if (placed.length === 0) return placed;
-  const wrong = summed(ground.heard.frames, (n) => (ground.likelihood.isSilent[n] ? SILENT : WRONG_FITS));
+  const wrong = summed(ground.heard.frames, (n) => (ground.heard.isSilent[n] ? SILENT : WRONG_FITS));
   for (let round = 0; round < 2; round += 1)
     placed = new Lattice({
       ...ground,

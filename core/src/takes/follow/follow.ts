@@ -6,7 +6,7 @@ import type { AskedMusic, AskedNote } from './asked-notes.js';
 import { attackNear } from './attack.js';
 import { placeRun, type Run } from './fine.js';
 import { grossWay, type Way } from './gross.js';
-import type { Ground, Likelihood } from './ground.js';
+import type { Ground } from './ground.js';
 import { likelihoodOf, shiftOf, tuningOf } from './likelihood.js';
 import { strokeWay } from './strokes.js';
 import { tempoWay } from './tempo-way.js';
@@ -37,7 +37,6 @@ export interface FollowedNote {
 export interface FollowedTake {
   readonly notes: readonly FollowedNote[];
   readonly heard: Heard;
-  readonly likelihood: Likelihood;
   /** By how many semitones it sounds beside what is written. */
   readonly shift: number;
   /** Units: cents */
@@ -66,7 +65,7 @@ export function followTake(
   const wish = { pace: roughPace(heard, music), heads };
   const place = (way: Way): Laid => laid(way, { ...ground, shift, tuning });
   if (!notes.some(({ midis }) => midis.length > 0))
-    return { heard, likelihood, shift, tuning, ...place(strokeWay(ground, wish)), isByStrokes: true };
+    return { heard, shift, tuning, ...place(strokeWay(ground, wish)), isByStrokes: true };
   const gross = grossWay(ground, wish);
   tell(0.8);
   const byPitch = place(tempoWay(ground, gross, heads));
@@ -74,16 +73,17 @@ export function followTake(
   const found = byPitch.fit < RINGING ? byRhythm() : null;
   return {
     ...{ heard, shift, tuning },
-    ...(found ? { ...found, isByStrokes: true } : { likelihood, ...byPitch, isByStrokes: false }),
+    ...(found ?? byPitch),
+    isByStrokes: found !== null,
   };
 
   /** Drums that ring are heard by their strokes rather than by their pitches. */
-  function byRhythm(): (Laid & { likelihood: Likelihood }) | null {
+  function byRhythm(): Laid | null {
     const way = strokeWay(ground, wish);
     const strokes = clarityOf(ground) < PITCHED ? unpitched(ground) : ground;
     const found = laid(way, { ...strokes, shift, tuning });
     const isWhole = found.notes.length >= WHOLE * notes.length && found.notes.length >= byPitch.notes.length;
-    return isWhole && found.stray < STEADY ? { ...found, likelihood: strokes.likelihood } : null;
+    return isWhole && found.stray < STEADY ? found : null;
   }
 }
 
@@ -103,7 +103,7 @@ const STEADY = 0.2;
 const PITCHED = 0.4;
 
 /** How clearly what sounds has pitches. Shape: 0 to 1 */
-function clarityOf({ heard: { frames, pitch }, likelihood: { isSilent } }: Ground): number {
+function clarityOf({ heard: { frames, pitch, isSilent } }: Ground): number {
   let [clear, sounding] = [0, 0];
   for (let frame = 0; frame < frames; frame += 1) {
     if (isSilent[frame]) continue;
@@ -117,11 +117,11 @@ type Laid = Pick<FollowedTake, 'notes' | 'fit' | 'stray'>;
 
 /** Every note of a way at its time. */
 function laid(way: Way, around: Ground & { readonly shift: number; readonly tuning: number }): Laid {
-  const { heard, likelihood } = around;
+  const { heard } = around;
   const notes = runsOf(way).flatMap((run, n) =>
     timed(placeRun(around, run), { ...around, run: n, end: run.end * heard.hop }),
   );
-  return { notes, fit: fitOf(notes, likelihood, heard), stray: strayOf(notes) };
+  return { notes, fit: fitOf(notes, around), stray: strayOf(notes) };
 }
 
 function strayOf(notes: readonly FollowedNote[]): number {
@@ -185,8 +185,9 @@ interface Around extends Ground {
 
 function timed(
   placed: readonly { readonly note: number; readonly frame: number; readonly sure: number }[],
-  { run, end, heard, notes, likelihood, shift, tuning }: Around,
+  { run, end, shift, tuning, ...ground }: Around,
 ): FollowedNote[] {
+  const { heard, notes } = ground;
   const hertz = (asked: AskedNote | undefined): number | null =>
     asked?.midis[0] === undefined ? null : hertzOf(asked.midis[0] + shift + tuning / 100);
   const attacks = placed.map(({ note, frame }, n) => {
@@ -199,7 +200,7 @@ function timed(
   const pace = localPace(clocks, times);
   return placed.map(({ note, frame, sure }, n): FollowedNote => {
     const next = times[n + 1];
-    const fit = fitBetween(likelihood, note, [frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop)]);
+    const fit = fitBetween(ground, note, [frame, placed[n + 1]?.frame ?? Math.round(end / heard.hop)]);
     const confidence = sure * (0.3 + 0.7 * fit);
     return {
       ...{ asked: note, run, seconds: times[n] ?? 0, end: next ?? end, pace: pace[n] ?? 1 },
@@ -215,7 +216,7 @@ const SURE = 0.5;
 
 /** The share of the sounding frames of a stretch that fit a note; one where nothing sounds. */
 function fitBetween(
-  { tables, tableOf, isSilent }: Likelihood,
+  { likelihood: { tables, tableOf }, heard: { isSilent } }: Ground,
   note: number,
   [from, to]: readonly [from: number, to: number],
 ): number {
@@ -229,14 +230,17 @@ function fitBetween(
   return sounding === 0 ? 1 : fit / sounding;
 }
 
-function fitOf(notes: readonly FollowedNote[], likelihood: Likelihood, { hop, frames }: Heard): number {
+function fitOf(
+  notes: readonly FollowedNote[],
+  { likelihood: { tables, tableOf }, heard: { hop, frames, isSilent } }: Ground,
+): number {
   let fit = 0;
   for (const { asked, seconds, end } of notes) {
-    const table = likelihood.tables[likelihood.tableOf[asked] ?? 0];
+    const table = tables[tableOf[asked] ?? 0];
     for (let frame = Math.round(seconds / hop); frame < end / hop; frame += 1)
-      if (!likelihood.isSilent[frame]) fit += Math.exp(table?.[frame] ?? 0);
+      if (!isSilent[frame]) fit += Math.exp(table?.[frame] ?? 0);
   }
   let sounding = 0;
-  for (let frame = 0; frame < frames; frame += 1) if (!likelihood.isSilent[frame]) sounding += 1;
+  for (let frame = 0; frame < frames; frame += 1) if (!isSilent[frame]) sounding += 1;
   return sounding === 0 ? 0 : fit / sounding;
 }

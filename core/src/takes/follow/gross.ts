@@ -152,8 +152,8 @@ class Walk {
   }
 
   step(frame: number): void {
-    const { likelihood, heard } = this;
-    const isSilent = likelihood.isSilent[frame] === 1;
+    const { heard } = this;
+    const isSilent = heard.isSilent[frame] === 1;
     const flux = Math.max(heard.flux[frame - 1] ?? 0, heard.flux[frame] ?? 0, heard.flux[frame + 1] ?? 0);
     const attack = Math.min(1, flux);
     const [jumpFrom, jumpBest] = this.jumpSource();

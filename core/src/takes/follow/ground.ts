@@ -11,7 +11,6 @@ export interface Likelihood {
   readonly sums: readonly Float64Array[];
   /** How clearly its pitches come anew, by frame: 0 to 1. */
   readonly rises: readonly Float32Array[];
-  readonly isSilent: Uint8Array;
 }
 
 /** What a way through the music is looked for in. */

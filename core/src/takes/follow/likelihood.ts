@@ -34,7 +34,6 @@ export function likelihoodOf(
   const keys = new Map<string, number>();
   const tables: Float32Array[] = [];
   const rises: Float32Array[] = [];
-  const { isSilent } = heard;
   const tableOf = Int32Array.from(notes, (note) => {
     const key = `${note.midis.join(' ')}${note.isOrnamented ? '~' : ''}`;
     const known = keys.get(key);
@@ -46,7 +45,7 @@ export function likelihoodOf(
     return tables.length - 1;
   });
   const sums = tables.map((table) => summed(table.length, (frame) => table[frame] ?? SILENT));
-  return { tableOf, tables, sums, rises, isSilent };
+  return { tableOf, tables, sums, rises };
 }
 
 /** Notes of the same pitches. Units: MIDI numbers as they are tuned */

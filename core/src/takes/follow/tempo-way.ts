@@ -82,7 +82,10 @@ const RIGHT = 0.8;
  * How well what sounds usually fits the notes of a way: a choir or drums never fit as a flute does.
  * Units:  log chance a frame
  */
-function usualFit({ likelihood: { tables, tableOf, isSilent } }: Ground, { reached, end }: Way): number {
+function usualFit(
+  { likelihood: { tables, tableOf }, heard: { isSilent } }: Ground,
+  { reached, end }: Way,
+): number {
   const fits: number[] = [];
   for (const [n, { note, frame }] of reached.entries()) {
     const table = tables[tableOf[note] ?? 0];
@@ -156,7 +159,7 @@ class TempoWalk {
   constructor({ ground, windows, heads, turns, usual, clear }: WalkWish) {
     [this.ground, this.windows, this.heads] = [ground, windows, heads];
     const { heard, likelihood } = ground;
-    const { frames } = heard;
+    const { frames, isSilent } = heard;
     this.frames = frames;
     const widths = windows.map(({ from, to }) => to - from + 1);
     this.values = widths.map((width) => new Float64Array(width).fill(-Infinity));
@@ -165,7 +168,6 @@ class TempoWalk {
     this.isJump = widths.map((width) => new Uint8Array(width));
     this.ofNote = ground.notes.map(() => []);
     windows.forEach(({ note }, n) => this.ofNote[note]?.push(n));
-    const { isSilent } = likelihood;
     const ignored = IGNORED * clear;
     this.tables = likelihood.sums.map((sum) => sum.map((one) => FRAME_WEIGHT * one));
     this.wrong = summed(

@@ -52,10 +52,13 @@ function groundOf(
     tables,
     sums: tables.map((table) => summed(frames, (frame) => table[frame] ?? 0)),
     rises: tables,
-    isSilent: new Uint8Array(frames),
   };
   const salience = { lowest: 40, count: 4, strength: rise, rise };
-  return { heard: { frames, hop: HOP, flux, salience } as unknown as Heard, notes: asked, likelihood };
+  return {
+    heard: { frames, hop: HOP, flux, salience, isSilent: new Uint8Array(frames) } as unknown as Heard,
+    notes: asked,
+    likelihood,
+  };
 }
 
 /** Measures of notes in beats: [beat, length, drum, roll]. */
@@ -255,11 +258,11 @@ describe('turns of a pitch', () => {
 describe('the beginning of a note', () => {
   it('is not looked for within a silence that goes on, and is at its end', () => {
     const ground = groundOf(askedOf([[[0, 4, LOW]]]), [{ at: 0.5 }], { seconds: 1 });
-    ground.likelihood.isSilent.fill(1, 0, 48);
+    ground.heard.isSilent.fill(1, 0, 48);
     const before = beginningWorth(ground, 20, 1);
     const anew = beginningWorth(ground, 50, 1);
     expect(anew - before).toBeGreaterThan(8);
-    ground.likelihood.isSilent.fill(0);
+    ground.heard.isSilent.fill(0);
     expect(beginningWorth(ground, 20, 1) - before).toBeGreaterThan(5);
   });
 });

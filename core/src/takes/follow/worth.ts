@@ -33,7 +33,7 @@ const IN_SILENCE = { worth: -6, frames: 5 };
 
 /** How well a note may begin in a frame, by what comes anew there, as much as that counts. Units: log chance */
 export function beginningWorth(
-  { heard: { flux }, likelihood: { isSilent } }: Ground,
+  { heard: { flux, isSilent } }: Pick<Ground, 'heard'>,
   frame: number,
   weight: number,
 ): number {

@@ -183,7 +183,7 @@ function judged(take: FollowedTake, { note, asked, before, next }: Judged): Poss
 }
 
 function fillingOf(
-  { heard, likelihood, tuning, shift }: FollowedTake,
+  { heard, tuning, shift }: FollowedTake,
   { note, asked, sounds }: Pick<Judged, 'note' | 'asked'> & { readonly sounds: number },
 ): Filling {
   const edge = Math.min(0.03, sounds * 0.2);
@@ -193,7 +193,7 @@ function fillingOf(
   const others: number[] = [];
   let [own, silent] = [0, 0];
   for (let frame = from; frame < to; frame += 1) {
-    if (likelihood.isSilent[frame]) {
+    if (heard.isSilent[frame]) {
       silent += 1;
       continue;
     }

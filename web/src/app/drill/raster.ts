@@ -28,9 +28,7 @@ export async function rasterOf(svg: SVGElement): Promise<EngravedPicture> {
     new Blob([new XMLSerializer().serializeToString(copy)], { type: 'image/svg+xml' }),
   );
   try {
-    const image = new Image();
-    image.src = url;
-    await image.decode();
+    const image = await pictureAt(url);
     const canvas = document.createElement('canvas');
     [canvas.width, canvas.height] = [image.width, image.height];
     const context = canvas.getContext('2d');
@@ -42,4 +40,12 @@ export async function rasterOf(svg: SVGElement): Promise<EngravedPicture> {
   } finally {
     URL.revokeObjectURL(url);
   }
+}
+
+/** A picture, ready to be drawn. Errors: rejects where it cannot be read */
+export async function pictureAt(url: string): Promise<HTMLImageElement> {
+  const image = new Image();
+  image.src = url;
+  await image.decode();
+  return image;
 }

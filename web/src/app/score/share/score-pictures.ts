@@ -2,7 +2,7 @@ import type { CueView } from '@vivid-cue/contract';
 import { inkColour, lookOf, type KindLook } from '@vivid-cue/core/cue-kinds';
 import type { PageRow, PaperPage } from '@vivid-cue/core/paper';
 import type { Span } from '@vivid-cue/core/score';
-import { PAGE_WIDTH, rasterOf, UNITS_A_POINT } from '../../drill/raster';
+import { PAGE_WIDTH, pictureAt, rasterOf, UNITS_A_POINT } from '../../drill/raster';
 import type { EngravedPart, Engraver } from '../../data/engraver';
 import type { EngravedPicture } from '../../report/drill-sheet';
 import { inkSigns } from '../../ui/ink-signs';
@@ -68,22 +68,41 @@ const CUE_SIZE = 8;
 /** Two cues have room over a row. Units: pixels */
 const CUE_ROOM = CUE_SIZE * FINER * 2.6;
 
-/** A page's picture, ready to be drawn. Errors: rejects where it cannot be read */
-export async function pictureAt(url: string): Promise<HTMLImageElement> {
-  const image = new Image();
-  image.src = url;
-  await image.decode();
-  return image;
+/** What is written over a row. Shape: `cuesAt` by printed number */
+interface RowInks {
+  readonly cuesAt: ReadonlyMap<number, readonly CueView[]>;
+  readonly looks: readonly KindLook[];
 }
 
 /**
- * A row of a page with its cues written over the measures they stand at.
- * Shape:  `cuesAt` by printed number
+ * Rows of pages with their cues written over the measures they stand at.
+ * Errors: rejects where a page's picture cannot be read
  */
-export function pagedLine(
+export async function pagedLines(
+  rows: readonly PageRow[],
+  {
+    pages,
+    urlOf,
+    ...inks
+  }: RowInks & { readonly pages: readonly PaperPage[]; readonly urlOf: (row: PageRow) => string },
+): Promise<EngravedPicture[]> {
+  const lines: EngravedPicture[] = [];
+  const images = new Map<string, HTMLImageElement>();
+  for (const row of rows) {
+    const page = pages[row.page];
+    if (!page) continue;
+    const url = urlOf(row);
+    const image = images.get(url) ?? (await pictureAt(url));
+    images.set(url, image);
+    lines.push(pagedLine(image, { row, page }, inks));
+  }
+  return lines;
+}
+
+function pagedLine(
   image: HTMLImageElement,
   cut: { readonly row: PageRow; readonly page: PaperPage },
-  cues: { readonly cuesAt: ReadonlyMap<number, readonly CueView[]>; readonly looks: readonly KindLook[] },
+  cues: RowInks,
 ): EngravedPicture {
   const { row, page } = cut;
   const [wide, high] = [(row.right - row.left) * page.width, (row.bottom - row.top) * page.height];

@@ -4,7 +4,7 @@ import { Button } from 'primeng/button';
 import { Menu } from 'primeng/menu';
 import type { FileCue } from '@vivid-cue/core/cues';
 import { measuresText, tempoText } from '@vivid-cue/core/music';
-import { readToldLine, rowsOfPages, startOfMusic } from '@vivid-cue/core/paper';
+import { readToldLine, rowsOfPages, startOfMusic, type PageRow } from '@vivid-cue/core/paper';
 import { spanInWords, type Span } from '@vivid-cue/core/score';
 import type { CueView } from '@vivid-cue/contract';
 import { Engraver } from '../../data/engraver';
@@ -135,7 +135,7 @@ export class ShareMenu {
 
   private async pictures(cues: readonly CueView[]): Promise<EngravedPicture[]> {
     const [room, own, paper] = [this.store.room(), this.file.own(), this.file.paper()];
-    const { engravedLines, pagedLine, pictureAt } = await import('./score-pictures');
+    const { engravedLines, pagedLines } = await import('./score-pictures');
     const looks = room?.book.looks ?? [];
     if (own && room?.score) {
       const { bytes, part } = own;
@@ -155,17 +155,9 @@ export class ShareMenu {
     const { music } = readToldLine(paper.line);
     const cuesAt = new Map<number, CueView[]>();
     for (const cue of cues) cuesAt.set(Number(cue.from), [...(cuesAt.get(Number(cue.from)) ?? []), cue]);
-    const lines: EngravedPicture[] = [];
-    const images = new Map<string, HTMLImageElement>();
-    for (const row of rowsOfPages(paper.pages, { start: music ? startOfMusic(music) : 1, most: 1 })) {
-      const page = paper.pages[row.page];
-      if (!page) continue;
-      const url = this.api.pageUrl(row.picture, 'lines');
-      const image = images.get(url) ?? (await pictureAt(url));
-      images.set(url, image);
-      lines.push(pagedLine(image, { row, page }, { cuesAt, looks }));
-    }
-    return lines;
+    const rows = rowsOfPages(paper.pages, { start: music ? startOfMusic(music) : 1, most: 1 });
+    const urlOf = (row: PageRow): string => this.api.pageUrl(row.picture, 'lines');
+    return pagedLines(rows, { pages: paper.pages, urlOf, cuesAt, looks });
   }
 
   private async run(work: () => Promise<void>): Promise<void> {
